@@ -1,0 +1,74 @@
+/**
+ * The arrows of the house. They run one way:
+ * app -> work -> store, core; store -> types of core; workers, stand-ins, bench, demo -> core (demo also work); core -> nothing of ours.
+ */
+const ours = '^(core|store|work|app|workers|stand-ins|demo|bench|bin|tests)/';
+const only = (room, allowed, comment) => ({
+  name: `arrows-${room}`,
+  comment,
+  severity: 'error',
+  from: { path: `^${room}/`, pathNot: '[.]test[.]tsx?$' },
+  to: { path: ours, pathNot: `^(${[room, ...allowed].join('|')})/` },
+});
+
+module.exports = {
+  forbidden: [
+    only('core', [], 'core is pure computation: it leans on nothing of ours'),
+    only('store', ['core'], 'store knows the shapes of core and nothing above it'),
+    only('work', ['store', 'core'], 'work leans on store and core'),
+    only('app', ['work', 'core', 'workers'], 'app asks work; it may use core for display and start a worker'),
+    only('workers', ['core'], 'workers are thin doors to core'),
+    only('stand-ins', ['core'], 'stand-ins lean on core alone'),
+    only('bench', ['core'], 'benchmarks lean on core alone'),
+    only('demo', ['core', 'work'], 'the demo speaks through work'),
+    {
+      name: 'store-takes-types-only',
+      comment: 'store computes nothing: it may import types of core, no values',
+      severity: 'error',
+      from: { path: '^store/', pathNot: '[.]test[.]ts$' },
+      to: { path: '^core/', dependencyTypesNot: ['type-only'] },
+    },
+    {
+      name: 'pg-lives-in-store',
+      comment: 'store is the only place that imports pg',
+      severity: 'error',
+      from: { pathNot: '^store/' },
+      to: { path: 'node_modules/(@types/)?pg/' },
+    },
+    {
+      name: 'core-is-pure',
+      comment: 'no React, DOM or Node in the computation',
+      severity: 'error',
+      from: { path: '^core/', pathNot: '[.]test[.]ts$' },
+      to: { path: 'node_modules/(react|react-dom|react-router|@mui|@emotion|express|echarts)/' },
+    },
+    {
+      name: 'core-has-no-node',
+      severity: 'error',
+      from: { path: '^core/', pathNot: '[.]test[.]ts$' },
+      to: { dependencyTypes: ['core'] },
+    },
+    {
+      name: 'doors',
+      comment: 'a subject of core is entered through its index.ts',
+      severity: 'error',
+      from: { path: '^core/([^/]+)/', pathNot: '[.]test[.]ts$' },
+      to: { path: '^core/([^/]+)/(?!index[.]ts$)', pathNot: '^core/$1/' },
+    },
+    {
+      name: 'doors-from-outside',
+      comment: 'a subject of core is entered through its index.ts',
+      severity: 'error',
+      from: { path: '^(app|work|workers|demo|bench|store|bin)/', pathNot: '[.]test[.]tsx?$' },
+      to: { path: '^core/([^/]+)/(?!index[.]ts$)' },
+    },
+    { name: 'no-circles', severity: 'error', from: {}, to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } } },
+  ],
+  options: {
+    doNotFollow: { path: 'node_modules' },
+    exclude: { path: '^(build|[.]react-router)/' },
+    tsPreCompilationDeps: 'specify',
+    tsConfig: { fileName: 'tsconfig.json' },
+    enhancedResolveOptions: { exportsFields: ['exports'], conditionNames: ['import', 'node', 'default', 'types'] },
+  },
+};

@@ -1,0 +1,58 @@
+import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { z } from 'zod';
+import { shippedModels } from '#core/controls/index.ts';
+import { verbs } from './verbs.ts';
+
+// Writes docs/schemas: the JSON Schema and a worked example of every verb. With --check it only compares.
+const folder = join(dirname(fileURLToPath(import.meta.url)), '../../docs/schemas');
+const [marlow, oxbow] = shippedModels;
+const seen = (strength: number, grade: string) => ({ coupon: 'first', strength, figures: [{ grades: [{ passes: 1, grade }] }] });
+const examples: Record<string, unknown> = {
+  fit: {
+    format: 'versipel-fit/1',
+    model: marlow,
+    type: 'glitter',
+    cells: [seen(90, 'uncut'), seen(105, 'hangs'), seen(122, 'clean'), seen(142, 'clean'), seen(166, 'scored'), seen(192, 'through')],
+  },
+  plan: { format: 'versipel-plan/1', model: oxbow, type: 'flock', count: 6 },
+  coupon: {
+    format: 'versipel-coupon/1',
+    model: marlow,
+    title: 'Starling, ember red',
+    cutFrom: 'back',
+    cells: [90, 105, 122, 142, 166, 192].map((force, i) => ({
+      number: i + 1,
+      setting: { model: 'marlow-24', version: 1, steps: { force, speed: 4, passes: 1 } },
+    })),
+  },
+};
+
+const check = process.argv.includes('--check');
+const stale: string[] = [];
+mkdirSync(folder, { recursive: true });
+for (const [name, verb] of Object.entries(verbs)) {
+  const files = {
+    [`${name}.schema.json`]: { title: `bin/core ${name}`, description: verb.about, ...z.toJSONSchema(verb.input, { io: 'input' }) },
+    [`${name}.example.json`]: examples[name],
+  };
+  for (const [file, content] of Object.entries(files)) {
+    const path = join(folder, file);
+    const text = `${JSON.stringify(content, null, 2)}\n`;
+    if (!check) writeFileSync(path, text);
+    else {
+      let now = '';
+      try {
+        now = readFileSync(path, 'utf8');
+      } catch {
+        // missing counts as stale
+      }
+      if (now !== text) stale.push(file);
+    }
+  }
+}
+if (stale.length > 0) {
+  console.error(`docs/schemas is out of date: ${stale.join(', ')}. Run "npm run schemas".`);
+  process.exit(1);
+}

@@ -1,0 +1,33 @@
+import { z } from 'zod';
+import { couponInputSchema, couponSvg, layCoupon } from '#core/coupon/index.ts';
+import { planCoupon, planInputSchema } from '#core/planner/index.ts';
+import { fit, fitInputSchema } from '#core/window/index.ts';
+
+type Verb<S extends z.ZodType = z.ZodType> = { about: string; input: S; run: (input: z.infer<S>) => unknown };
+const verb = <S extends z.ZodType>(about: string, input: S, run: (input: z.infer<S>) => unknown): Verb => ({
+  about,
+  input,
+  run: run as Verb['run'],
+});
+
+/** Every verb of bin/core, with the schema of what it takes. docs/schemas is made from this table. */
+export const verbs: Record<string, Verb> = {
+  fit: verb('reads graded cells: the window, what to set, how sure', fitInputSchema, fit),
+  plan: verb('plans the cells of the next coupon', planInputSchema, planCoupon),
+  coupon: verb('lays a coupon out in µm and draws it as SVG', couponInputSchema, (input) => {
+    const sheet = layCoupon(input);
+    return {
+      format: 'versipel-coupon-sheet/1',
+      sheet,
+      svg: couponSvg(sheet, input.model),
+      files: sheet.cells.map((c) => ({ name: `cell-${c.number}.svg`, svg: couponSvg(sheet, input.model, c.number) })),
+    };
+  }),
+};
+
+/** The first complaint of Zod as one line: where it is and what is wrong. */
+export function firstProblem(error: z.ZodError): string {
+  const issue = error.issues[0]!;
+  const where = issue.path.map((p) => (typeof p === 'number' ? `[${p}]` : `.${String(p)}`)).join('').replace(/^\./, '');
+  return where ? `${where}: ${issue.message}` : issue.message;
+}

@@ -1,0 +1,89 @@
+import { parseDecimal } from '../units/index.ts';
+import type { Axis, CutterModel } from './model.ts';
+
+/** A value that an axis does not have. The message names the axis and its limits. */
+export class AxisError extends Error {
+  readonly axis: string;
+  constructor(axis: Axis, typed: string | number) {
+    super(`${axis.word} ${typed} is outside this cutter: ${describeLimits(axis)}`);
+    this.name = 'AxisError';
+    this.axis = axis.key;
+  }
+}
+
+/** Lowest and highest position of an axis. */
+export function limitsOf(axis: Axis): { min: number; max: number } {
+  if (axis.kind === 'number') return { min: axis.min, max: axis.max };
+  return { min: 0, max: (axis.stops.length - 1) * (axis.halves ? 2 : 1) };
+}
+
+/** Every position of an axis, low to high. */
+export function positionsOf(axis: Axis): number[] {
+  const { min, max } = limitsOf(axis);
+  return Array.from({ length: max - min + 1 }, (_, i) => min + i);
+}
+
+/** Where the maker puts plain vinyl, or the middle: geometric on a log axis. */
+export function startOf(axis: Axis): number {
+  if (axis.start !== undefined) return axis.start;
+  const { min, max } = limitsOf(axis);
+  return axis.kind === 'number' && axis.scale === 'log' ? Math.round(Math.sqrt(min * max)) : Math.round((min + max) / 2);
+}
+
+export function strengthAxis(model: CutterModel): Axis {
+  return model.axes.find((a) => a.role === 'strength')!;
+}
+
+/** A plain number without the dust of binary fractions: 0.30000000000000004 becomes 0.3. */
+const tidy = (value: number): string => String(Number(value.toPrecision(12)));
+
+/**
+ * A position in the cutter's own words: "134", "4½", "−3".
+ * @throws AxisError when the axis has no such position
+ */
+export function formatPosition(axis: Axis, position: number): string {
+  const { min, max } = limitsOf(axis);
+  if (!Number.isInteger(position) || position < min || position > max) throw new AxisError(axis, position);
+  if (axis.kind === 'number') {
+    const text = tidy(position * axis.step);
+    return text.startsWith('-') ? `−${text.slice(1)}` : text;
+  }
+  if (!axis.halves) return axis.stops[position]!;
+  const below = axis.stops[Math.floor(position / 2)]!;
+  if (position % 2 === 0) return below;
+  // Numbered stops have a half of their own; named ones are said as a place between two names.
+  return /^\d+$/.test(below) ? `${below}½` : `between ${below} and ${axis.stops[(position + 1) / 2]}`;
+}
+
+/** "10 to 400", "1 to 9 in half stops". */
+export function describeLimits(axis: Axis): string {
+  const { min, max } = limitsOf(axis);
+  const range = `${formatPosition(axis, min)} to ${formatPosition(axis, max)}`;
+  if (axis.kind === 'dial') return axis.halves ? `${range} in half stops` : range;
+  return axis.step === 1 ? range : `${range} in steps of ${tidy(axis.step)}`;
+}
+
+/**
+ * Reads what a person typed for an axis.
+ * @throws AxisError when it is not a place on the axis
+ */
+export function parsePosition(axis: Axis, text: string): number {
+  const typed = text.trim();
+  const shown = typed.length > 40 ? `${typed.slice(0, 40)}…` : typed;
+  if (axis.kind === 'dial') {
+    const same = positionsOf(axis).find((p) => formatPosition(axis, p).toLowerCase() === typed.toLowerCase());
+    if (same !== undefined) return same;
+  }
+  const value = parseDecimal(typed);
+  if (value === undefined) throw new AxisError(axis, `"${shown}"`);
+  let position: number;
+  if (axis.kind === 'number') position = value / axis.step;
+  else {
+    const whole = axis.stops.indexOf(String(Math.floor(value)));
+    position = whole < 0 ? NaN : (whole + (value - Math.floor(value))) * (axis.halves ? 2 : 1);
+  }
+  const nearest = Math.round(position);
+  const { min, max } = limitsOf(axis);
+  if (!(Math.abs(position - nearest) < 1e-9) || nearest < min || nearest > max) throw new AxisError(axis, shown);
+  return nearest === 0 ? 0 : nearest;
+}

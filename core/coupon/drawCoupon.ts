@@ -1,0 +1,130 @@
+import { z } from 'zod';
+import { cutterModelSchema, formatPosition, settingSchema, strengthAxis, validateSetting, type CutterModel, type Setting } from '../controls/index.ts';
+import { couponDefaults, figurePaths, numberPaths, pathLength, type Path } from './geometry.ts';
+
+export const couponInputSchema = z.strictObject({
+  format: z.literal('versipel-coupon/1'),
+  model: cutterModelSchema,
+  title: z.string().max(200).default('coupon'),
+  cutFrom: z.enum(['back', 'face']).describe('back: the vinyl lies face down and the sheet is mirrored'),
+  cells: z
+    .array(z.strictObject({ number: z.int().min(1).max(99), setting: settingSchema }))
+    .min(1)
+    .max(12),
+});
+export type CouponInput = z.infer<typeof couponInputSchema>;
+
+export type CouponCell = {
+  number: number;
+  setting: Setting;
+  /** Left top corner of the frame on the sheet as it is cut, µm. */
+  x: number;
+  y: number;
+  paths: Path[];
+  /** Length of the cut in one pass, µm. */
+  length: number;
+};
+
+export type CouponSheet = {
+  title: string;
+  width: number;
+  height: number;
+  mirrored: boolean;
+  frame: number;
+  columns: number;
+  cells: CouponCell[];
+};
+
+/** Columns that keep a sheet about square: 6 cells are 3 × 2, 12 are 4 × 3. */
+export function columnsFor(count: number): number {
+  return Math.ceil(Math.sqrt(count));
+}
+
+/**
+ * Lays the cells of a coupon on a sheet, left to right and top to bottom, each a frame with its figure and its number below.
+ * Cut from the back, the whole sheet is mirrored left to right, so that order and numbers read right after it is turned over.
+ * Six cells take 44 × 37 mm, within 2 × 2 in. Lengths are whole µm.
+ *
+ * @throws SettingError or AxisError when a cell's setting does not belong to the model
+ */
+export function layCoupon(input: CouponInput): CouponSheet {
+  const { frame, margin, digitGap, digitHeight } = couponDefaults;
+  const columns = columnsFor(input.cells.length);
+  const rows = Math.ceil(input.cells.length / columns);
+  const pitchX = frame + margin;
+  const pitchY = frame + digitGap + digitHeight + margin;
+  const width = columns * pitchX + margin;
+  const height = rows * pitchY + margin;
+  const mirrored = input.cutFrom === 'back';
+  const turn = (x: number) => (mirrored ? width - x : x);
+  const cells = input.cells.map((cell, i): CouponCell => {
+    validateSetting(input.model, cell.setting);
+    const left = margin + (i % columns) * pitchX;
+    const top = margin + Math.floor(i / columns) * pitchY;
+    const local = [
+      // The number first: it must not lie on waste that has already come loose.
+      ...numberPaths(String(cell.number), left, top + frame + digitGap),
+      ...figurePaths(frame).map((p) => ({ ...p, points: p.points.map(([x, y]) => [left + x, top + y] as const) })),
+    ];
+    const paths = local.map((p) => ({ ...p, points: p.points.map(([x, y]) => [turn(x), y] as const) }));
+    return {
+      number: cell.number,
+      setting: cell.setting,
+      x: mirrored ? width - left - frame : left,
+      y: top,
+      paths,
+      length: Math.round(paths.reduce((s, p) => s + pathLength(p), 0)),
+    };
+  });
+  return { title: input.title, width, height, mirrored, frame, columns, cells };
+}
+
+/** A path as SVG data, in µm. */
+export function pathData(path: Path): string {
+  const [first, ...rest] = path.points;
+  return `M${first![0]} ${first![1]}${rest.map(([x, y]) => `L${x} ${y}`).join('')}${path.closed ? 'Z' : ''}`;
+}
+
+const escapeXml = (text: string) =>
+  text
+    // XML 1.0 has no place for most control characters.
+    // eslint-disable-next-line no-control-regex
+    .replace(/[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]/g, '')
+    .replace(/[&<>"']/g, (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;', "'": '&apos;' })[c]!);
+
+/** A colour for each cell, far apart in hue, for programs that sort cuts by colour. */
+const cellColour = (i: number) => {
+  const hue = (i * 137.508) % 360;
+  const channel = (n: number) => {
+    const k = (n + hue / 30) % 12;
+    return Math.round(255 * (0.42 - 0.38 * Math.max(-1, Math.min(k - 3, 9 - k, 1))));
+  };
+  return `#${[0, 8, 4].map((n) => channel(n).toString(16).padStart(2, '0')).join('')}`;
+};
+
+/**
+ * The sheet as SVG with real units: width and height in mm, one user unit a micrometre, one named group a cell with its
+ * controls as data attributes.
+ *
+ * @param only a cell number, for a file with that cell alone on the same sheet and origin
+ */
+export function couponSvg(sheet: CouponSheet, model: CutterModel, only?: number): string {
+  const axis = strengthAxis(model);
+  const groups = sheet.cells.flatMap((cell, i) => {
+    if (only !== undefined && cell.number !== only) return [];
+    const controls = model.axes.map((a) => `data-${a.key}="${escapeXml(formatPosition(a, cell.setting.steps[a.key]!))}"`).join(' ');
+    const label = `cell ${cell.number}, ${axis.word} ${formatPosition(axis, cell.setting.steps[axis.key]!)}`;
+    const paths = cell.paths.map((p) => `    <path d="${pathData(p)}"/>`).join('\n');
+    return [
+      `  <g id="cell-${cell.number}" inkscape:groupmode="layer" inkscape:label="${escapeXml(label)}" data-cell="${cell.number}" ${controls} fill="none" stroke="${cellColour(i)}" stroke-width="100">\n    <title>${escapeXml(label)}</title>\n${paths}\n  </g>`,
+    ];
+  });
+  return [
+    '<?xml version="1.0" encoding="UTF-8"?>',
+    `<svg xmlns="http://www.w3.org/2000/svg" xmlns:inkscape="http://www.inkscape.org/namespaces/inkscape" width="${sheet.width / 1000}mm" height="${sheet.height / 1000}mm" viewBox="0 0 ${sheet.width} ${sheet.height}" data-mirrored="${sheet.mirrored}">`,
+    `  <title>${escapeXml(sheet.title)}</title>`,
+    ...groups,
+    '</svg>',
+    '',
+  ].join('\n');
+}

@@ -1,0 +1,11 @@
+export {
+  columnsFor,
+  couponInputSchema,
+  couponSvg,
+  layCoupon,
+  pathData,
+  type CouponCell,
+  type CouponInput,
+  type CouponSheet,
+} from './drawCoupon.ts';
+export { couponDefaults, figurePaths, pathLength, type Path, type Point } from './geometry.ts';

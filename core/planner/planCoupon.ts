@@ -1,0 +1,98 @@
+import { z } from 'zod';
+import {
+  atStrength,
+  cutterModelSchema,
+  formatPosition,
+  limitsOf,
+  settingSchema,
+  startingSetting,
+  strengthAxis,
+  validateSetting,
+  type Axis,
+  type Setting,
+} from '../controls/index.ts';
+import { quantile } from '../stats/index.ts';
+import { vinylTypeKeys } from '../vinyls/index.ts';
+import { coldPrior, gradedCellSchema, posterior, type Posterior } from '../window/index.ts';
+
+export const planDefaults = { cells: 6 };
+
+/** Fewest and most cells of one coupon. */
+export const cellLimits = { min: 3, max: 12 };
+
+export const planInputSchema = z.strictObject({
+  format: z.literal('versipel-plan/1'),
+  model: cutterModelSchema,
+  type: z.enum(vinylTypeKeys),
+  cells: z.array(gradedCellSchema).max(20000).default([]).describe('what has been graded already'),
+  count: z.int().min(cellLimits.min).max(cellLimits.max).default(planDefaults.cells),
+  base: settingSchema.optional().describe('controls other than strength; the maker’s start when left out'),
+  seed: z.int().default(1),
+});
+export type PlanInput = z.infer<typeof planInputSchema>;
+
+export type PlannedCell = { number: number; position: number; shown: string; setting: Setting };
+export type Plan = {
+  format: 'versipel-plan-result/1';
+  cells: PlannedCell[];
+  /** Why these: "spread over where the window may lie", and whether the dial had too few places. */
+  reason: 'cold' | 'narrowed';
+  asked: number;
+};
+
+/**
+ * Spreads positions by the quantiles of where the two edges of the clean window may lie, low to high, every position at most
+ * once. Where two fall on one step the later moves on; a dial with fewer positions than cells gets each once.
+ *
+ * @param edges sorted draws of the edges, as positions that need not be whole
+ * @returns at most `count` positions in rising order
+ */
+export function spreadPositions(axis: Axis, edges: ArrayLike<number>, count: number): number[] {
+  const { min, max } = limitsOf(axis);
+  const n = Math.min(count, max - min + 1);
+  const wanted = Array.from({ length: n }, (_, i) => quantile(edges, (i + 0.5) / n));
+  const positions = wanted.map((w) => Math.min(max, Math.max(min, Math.round(w))));
+  for (let i = 1; i < n; i++) positions[i] = Math.max(positions[i]!, positions[i - 1]! + 1);
+  positions[n - 1] = Math.min(positions[n - 1]!, max);
+  for (let i = n - 2; i >= 0; i--) positions[i] = Math.min(positions[i]!, positions[i + 1]! - 1);
+  return positions;
+}
+
+/** Draws of both edges τ₁ and τ₂ of "clean", as positions on the axis, sorted. May lie beyond the axis by interpolation at its ends. */
+function edgeDraws(post: Posterior): Float64Array {
+  const { min } = limitsOf(post.axis);
+  const places = new Float64Array(post.draws.length * 2);
+  post.draws.forEach((d, i) =>
+    [d.tau[1], d.tau[2]].forEach((tau, e) => {
+      const load = tau / d.gain;
+      let k = 0;
+      while (k < d.loads.length - 2 && d.loads[k + 1]! < load) k++;
+      places[2 * i + e] = min + k + (load - d.loads[k]!) / (d.loads[k + 1]! - d.loads[k]!);
+    }),
+  );
+  return places.sort();
+}
+
+/**
+ * Plans the next coupon, first form: cells spread by what is believed about the edges of the clean window.
+ * Source: spacing by prior quantiles is common practice for a first sensitivity test (Dixon & Massey 1969, ch. 19).
+ *
+ * @throws RangeError when a cell, or the base setting, does not belong to the model
+ */
+export function planCoupon(input: PlanInput): Plan {
+  const axis = strengthAxis(input.model);
+  const base = input.base ? validateSetting(input.model, input.base) : startingSetting(input.model);
+  const post = posterior(axis, coldPrior(axis, input.type), input.cells, { seed: input.seed });
+  const positions = spreadPositions(axis, edgeDraws(post), input.count);
+  return {
+    format: 'versipel-plan-result/1',
+    cells: positions.map((position, i) => ({
+      number: i + 1,
+      position,
+      shown: formatPosition(axis, position),
+      setting: atStrength(input.model, base, position),
+    })),
+    reason: input.cells.length === 0 ? 'cold' : 'narrowed',
+    asked: input.count,
+  };
+}

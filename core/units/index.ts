@@ -1,0 +1,3 @@
+export * from './length.ts';
+export * from './temperature.ts';
+export { parseDecimal } from './parseDecimal.ts';

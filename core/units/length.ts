@@ -1,0 +1,10 @@
+/** One inch is exactly 25.4 mm (NIST SP 811, B.8), so 25 400 µm. */
+export const MICROMETRES_PER_INCH = 25_400;
+
+/** Lengths are kept in whole micrometres. */
+export type Micrometres = number;
+
+export const mmToMicrometres = (mm: number): Micrometres => Math.round(mm * 1000);
+export const micrometresToMm = (um: Micrometres): number => um / 1000;
+export const inchesToMicrometres = (inches: number): Micrometres => Math.round(inches * MICROMETRES_PER_INCH);
+export const micrometresToInches = (um: Micrometres): number => um / MICROMETRES_PER_INCH;

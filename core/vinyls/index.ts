@@ -1,0 +1,1 @@
+export { vinylTypeKeys, vinylTypes, type VinylType, type VinylTypeKey } from './types.ts';

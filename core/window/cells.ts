@@ -1,0 +1,26 @@
+import { z } from 'zod';
+import { gradeWords } from '../grades/index.ts';
+
+/** One graded cell as evidence: where, when, on what, and what was seen. */
+export const gradedCellSchema = z.strictObject({
+  coupon: z.string().min(1).max(80).describe('the cut it belongs to: cells of one coupon share a day'),
+  colour: z.string().max(80).optional(),
+  batch: z.string().max(80).optional(),
+  blade: z.string().max(80).optional(),
+  strength: z.int().describe("position on the strength axis, in the cutter's own steps"),
+  figures: z
+    .array(
+      z.strictObject({
+        grades: z
+          .array(z.strictObject({ passes: z.int().min(1).max(9), grade: z.enum(gradeWords) }))
+          .min(1)
+          .max(9)
+          .refine((list) => new Set(list.map((g) => g.passes)).size === list.length, {
+            message: 'one figure has one grade for each number of passes',
+          }),
+      }),
+    )
+    .min(1)
+    .max(64),
+});
+export type GradedCell = z.infer<typeof gradedCellSchema>;

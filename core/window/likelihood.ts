@@ -1,0 +1,307 @@
+import { limitsOf, type Axis } from '../controls/index.ts';
+import { gradeIndex } from '../grades/index.ts';
+import { normalBetween, normalDensity, type Objective } from '../stats/index.ts';
+import type { GradedCell } from './cells.ts';
+import { nominalLoad } from './load.ts';
+import type { EffectKind, Prior } from './prior.ts';
+
+/** Places of the parameters that every cutter has; a dial's increments and the effects of occasions come after. */
+export const at = { centre: 0, gain: 1, hangsGap: 2, cleanGap: 3, scoredGap: 4, sigma: 5, passes: 6 } as const;
+const FIXED = 7;
+const GRADES = 5;
+
+/** Gauss–Hermite rule for a standard normal variable, from the table's half for exp(−x²). */
+const hermiteRule = (nodes: number[], weights: number[]) =>
+  nodes.flatMap((x, i) => {
+    const node = { x: x * Math.SQRT2, w: weights[i]! / Math.sqrt(Math.PI) };
+    return i === 0 ? [node] : [node, { ...node, x: -node.x }];
+  });
+/** Nine and five points: Abramowitz & Stegun (1964), table 25.10. */
+export const hermite9 = hermiteRule(
+  [0, 0.723551018752838, 1.468553289216668, 2.266580584531843, 3.190993201781528],
+  [0.720235215606051, 0.432651559002556, 0.0884745273943766, 0.00494362427553695, 3.96069772632644e-5],
+);
+export const hermite5 = hermiteRule([0, 0.958572464613819, 2.02018287045609], [0.945308720482942, 0.393619323152241, 0.0199532420590459]);
+
+type Seen = { passes: number; grade: number };
+type Row = { position: number; effects: number[]; figures: Seen[][]; weight: number };
+/** The rows of one coupon, or of several that came out alike. */
+type Sheet = { rows: Row[]; weight: number };
+
+/** An occasion with an effect of its own among the parameters. Coupons are not: there are many, and they are integrated out. */
+export type Effect = { kind: Exclude<EffectKind, 'coupon'>; level: string };
+export const sharedKinds = ['colour', 'batch', 'blade'] as const;
+
+/** The parameters of one fit: their prior, and how they make a load. */
+export type Parameters = {
+  axis: Axis;
+  prior: Prior;
+  count: number;
+  mean: Float64Array;
+  sd: Float64Array;
+  /** Where the increments of a dial begin, and how many there are (0 for number axes). */
+  dial: { start: number; count: number };
+  effects: Effect[];
+  effectStart: number;
+};
+
+/**
+ * Kinds of occasion that differ within the evidence, or between it and the cut asked about. A kind with a single level
+ * everywhere cannot be told from the vinyl itself and is left out.
+ */
+function effectsOf(cells: readonly GradedCell[], target: Partial<Record<EffectKind, string>>): Effect[] {
+  const effects: Effect[] = [];
+  for (const kind of sharedKinds) {
+    const levels = new Set(cells.map((c) => c[kind] ?? ''));
+    const differs = levels.size > 1 || (levels.size === 1 && !levels.has(target[kind] ?? ''));
+    if (differs) for (const level of [...levels].sort()) effects.push({ kind, level });
+  }
+  return effects;
+}
+
+export function parametersFor(
+  axis: Axis,
+  prior: Prior,
+  cells: readonly GradedCell[],
+  target: Partial<Record<EffectKind, string>> = {},
+): Parameters {
+  const { min, max } = limitsOf(axis);
+  const dialCount = axis.kind === 'dial' ? max - min : 0;
+  const effects = effectsOf(cells, target);
+  const effectStart = FIXED + dialCount;
+  const count = effectStart + effects.length;
+  const mean = new Float64Array(count);
+  const sd = new Float64Array(count);
+  const set = (i: number, m: number, s: number) => {
+    mean[i] = m;
+    sd[i] = s;
+  };
+  set(at.centre, prior.centre.mean, prior.centre.sd);
+  set(at.gain, 0, prior.gainSd);
+  set(at.hangsGap, Math.log(prior.hangsGap.median), prior.hangsGap.sdlog);
+  set(at.cleanGap, Math.log(prior.cleanGap.median), prior.cleanGap.sdlog);
+  set(at.scoredGap, Math.log(prior.scoredGap.median), prior.scoredGap.sdlog);
+  set(at.sigma, Math.log(prior.sigma.median), prior.sigma.sdlog);
+  set(at.passes, Math.log(prior.passes.median), prior.passes.sdlog);
+  for (let i = 0; i < dialCount; i++) set(FIXED + i, 0, prior.dialSd);
+  effects.forEach((e, i) => set(effectStart + i, 0, prior.effects[e.kind]));
+  return { axis, prior, count, mean, sd, dial: { start: FIXED, count: dialCount }, effects, effectStart };
+}
+
+/** Parameters on their own scale from whitened ones (standard normal under the prior). */
+export function unwhiten(p: Parameters, z: ArrayLike<number>, theta = new Float64Array(p.count)): Float64Array {
+  for (let i = 0; i < p.count; i++) theta[i] = p.mean[i]! + p.sd[i]! * z[i]!;
+  return theta;
+}
+
+/** Log load of every position, before the gain, for one draw of the parameters. Number axes do not depend on the draw. */
+export function loadsOf(p: Parameters, theta: ArrayLike<number>): Float64Array {
+  const { min, max } = limitsOf(p.axis);
+  const nominal = nominalLoad(p.axis);
+  const loads = new Float64Array(max - min + 1);
+  if (p.dial.count === 0) {
+    for (let i = 0; i < loads.length; i++) loads[i] = nominal.at(min + i);
+    return loads;
+  }
+  // Cumulative log-normal increments, scaled so that the whole dial keeps its span.
+  let total = 0;
+  for (let i = 0; i < p.dial.count; i++) {
+    total += Math.exp(theta[p.dial.start + i]!);
+    loads[i + 1] = total;
+  }
+  for (let i = 0; i < loads.length; i++) loads[i] = (nominal.span * loads[i]!) / total + nominal.at(min);
+  return loads;
+}
+
+function sheetsOf(p: Parameters, cells: readonly GradedCell[]): Sheet[] {
+  const place = new Map(p.effects.map((e, i) => [`${e.kind} ${e.level}`, p.effectStart + i]));
+  const coupons = new Map<string, Map<string, Row>>();
+  for (const cell of cells) {
+    const effects = sharedKinds.flatMap((kind) => place.get(`${kind} ${cell[kind] ?? ''}`) ?? []);
+    const figures = cell.figures.map((f) =>
+      [...f.grades].sort((a, b) => a.passes - b.passes).map((g) => ({ passes: g.passes, grade: gradeIndex[g.grade] })),
+    );
+    const key = JSON.stringify([cell.strength, effects, figures]);
+    const rows = coupons.get(cell.coupon) ?? new Map<string, Row>();
+    coupons.set(cell.coupon, rows);
+    const row = rows.get(key);
+    if (row) row.weight++;
+    else rows.set(key, { position: cell.strength, effects, figures, weight: 1 });
+  }
+  const sheets = new Map<string, Sheet>();
+  for (const rows of coupons.values()) {
+    const key = [...rows].map(([k, row]) => `${k}*${row.weight}`).sort().join('|');
+    const sheet = sheets.get(key);
+    if (sheet) sheet.weight++;
+    else sheets.set(key, { rows: [...rows.values()], weight: 1 });
+  }
+  return [...sheets.values()];
+}
+
+/** A latent bound (τ_k − u)/σ that a chance leans on: the cut point k after so many passes. */
+type Bound = { k: number; passes: number; coefficient: number };
+
+/**
+ * Log posterior of the whitened parameters, with its gradient.
+ *
+ * P(Y ≤ k) = (1 − λ)·Φ((τ_k − u)/σ) + λ(k + 1)/5 with u = b·g(s) + β·log(passes) + effects of the occasion and
+ * τ₁,₂ = centre ∓ gap/2. Passes over one figure share its noise, so its grades bound one and the same latent number and
+ * can only rise; each may be a slip on its own. Figures of one cell share a cell effect and cells of one coupon a coupon
+ * effect, both integrated by quadrature, so that many coupons do not mean many parameters.
+ */
+export function logPosterior(p: Parameters, cells: readonly GradedCell[]): (z: Float64Array, gradient?: Float64Array) => number {
+  const sheets = sheetsOf(p, cells);
+  const { min } = limitsOf(p.axis);
+  const { lapse, cellShare } = p.prior;
+  const couponSd = p.prior.effects.coupon;
+  const occasions = couponSd > 0 ? hermite5 : [{ x: 0, w: 1 }];
+  const theta = new Float64Array(p.count);
+  const nodeGradients = occasions.map(() => new Float64Array(p.count));
+  const common = Math.sqrt(cellShare);
+  const own = Math.sqrt(1 - cellShare);
+  const slip = lapse / GRADES;
+  const { span, at: nominalAt } = nominalLoad(p.axis);
+  const lowest = nominalAt(min);
+  const fixedLoads = p.dial.count === 0 ? loadsOf(p, theta) : undefined;
+
+  return (z, gradient) => {
+    unwhiten(p, z, theta);
+    let sum = 0;
+    for (let i = 0; i < p.count; i++) {
+      sum -= 0.5 * z[i]! * z[i]!;
+      if (gradient) gradient[i] = -z[i]!;
+    }
+    const gain = Math.exp(theta[at.gain]!);
+    const hangs = Math.exp(theta[at.hangsGap]!);
+    const gap = Math.exp(theta[at.cleanGap]!);
+    const scored = Math.exp(theta[at.scoredGap]!);
+    const sigma = Math.exp(theta[at.sigma]!);
+    const beta = Math.exp(theta[at.passes]!);
+    const tau1 = theta[at.centre]! - gap / 2;
+    const tau2 = theta[at.centre]! + gap / 2;
+    const tau = [tau1 - hangs, tau1, tau2, tau2 + scored];
+    const loads = fixedLoads ?? loadsOf(p, theta);
+
+    const dialShares = new Float64Array(p.dial.count);
+    if (gradient && p.dial.count > 0) {
+      let total = 0;
+      for (let i = 0; i < p.dial.count; i++) total += dialShares[i] = Math.exp(theta[p.dial.start + i]!);
+      for (let i = 0; i < p.dial.count; i++) dialShares[i]! /= total;
+    }
+
+    /** Log chance of one row when the coupon lies `occasion` heavier than usual; adds its gradient to `into`. */
+    const rowLog = (row: Row, occasion: number, into: Float64Array | undefined): number => {
+      const load = loads[row.position - min]!;
+      let u = gain * load + occasion;
+      for (const e of row.effects) u += theta[e]!;
+      const bound = (k: number, passes: number) =>
+        k < 0 ? -Infinity : k > 3 ? Infinity : (tau[k]! - u - (passes > 1 ? beta * Math.log(passes) : 0)) / sigma;
+
+      const bounds: Bound[] = [];
+      /** Chance of one figure's grades when the cell effect moves every bound by `shift` and narrows the noise by `narrow`. */
+      const figureChance = (seen: Seen[], shift: number, narrow: number, leaning: Bound[] | undefined): number => {
+        let chance = 0;
+        // Every subset of the grades may be the ones that were not slips.
+        for (let subset = 0; subset < 1 << seen.length; subset++) {
+          let low = -Infinity;
+          let high = Infinity;
+          let weight = 1;
+          let lowAt = -1;
+          let highAt = -1;
+          for (let i = 0; i < seen.length; i++) {
+            const { passes, grade } = seen[i]!;
+            if (!(subset & (1 << i))) {
+              weight *= slip;
+              continue;
+            }
+            weight *= 1 - lapse;
+            const bottom = bound(grade - 1, passes);
+            if (bottom > low) {
+              low = bottom;
+              lowAt = i;
+            }
+            const top = bound(grade, passes);
+            if (top < high) {
+              high = top;
+              highAt = i;
+            }
+          }
+          if (weight === 0 || low >= high) continue;
+          const a = (low - shift) / narrow;
+          const b = (high - shift) / narrow;
+          chance += weight * normalBetween(a, b);
+          if (!leaning) continue;
+          const lower = seen[lowAt];
+          const upper = seen[highAt];
+          if (lower) leaning.push({ k: lower.grade - 1, passes: lower.passes, coefficient: (-weight * normalDensity(a)) / narrow });
+          if (upper) leaning.push({ k: upper.grade, passes: upper.passes, coefficient: (weight * normalDensity(b)) / narrow });
+        }
+        return chance;
+      };
+
+      let chance: number;
+      if (row.figures.length === 1) {
+        chance = figureChance(row.figures[0]!, 0, 1, into && bounds);
+      } else {
+        chance = 0;
+        for (const node of hermite9) {
+          const parts = row.figures.map((seen) => {
+            const leaning: Bound[] = [];
+            return { chance: figureChance(seen, common * node.x, own, into && leaning), leaning };
+          });
+          const product = parts.reduce((prod, part) => prod * part.chance, node.w);
+          chance += product;
+          if (into && product > 0)
+            for (const part of parts)
+              for (const b of part.leaning) bounds.push({ ...b, coefficient: (b.coefficient * product) / part.chance });
+        }
+      }
+      // A likelihood of zero can only come from underflow, since every answer may be a slip.
+      chance = Math.max(chance, 1e-300);
+      if (into)
+        for (const { k, passes, coefficient } of bounds) {
+          const c = (row.weight * coefficient) / chance / sigma;
+          const add = (i: number, d: number) => {
+            into[i]! += c * d * p.sd[i]!;
+          };
+          add(at.centre, 1);
+          add(at.cleanGap, k <= 1 ? -gap / 2 : gap / 2);
+          if (k === 0) add(at.hangsGap, -hangs);
+          if (k === 3) add(at.scoredGap, scored);
+          add(at.sigma, -bound(k, passes) * sigma);
+          add(at.gain, -gain * load);
+          if (passes > 1) add(at.passes, -beta * Math.log(passes));
+          for (const e of row.effects) add(e, -1);
+          const below = (load - lowest) / span;
+          for (let i = 0; i < p.dial.count; i++)
+            add(p.dial.start + i, -gain * span * dialShares[i]! * ((i < row.position - min ? 1 : 0) - below));
+        }
+      return row.weight * Math.log(chance);
+    };
+
+    for (const sheet of sheets) {
+      const logs = occasions.map((node, q) => {
+        const into = gradient && nodeGradients[q]!.fill(0);
+        let log = Math.log(node.w);
+        for (const row of sheet.rows) log += rowLog(row, couponSd * node.x, into);
+        return log;
+      });
+      const top = Math.max(...logs);
+      const total = logs.reduce((s, l) => s + Math.exp(l - top), 0);
+      sum += sheet.weight * (top + Math.log(total));
+      if (gradient)
+        logs.forEach((l, q) => {
+          const share = (sheet.weight * Math.exp(l - top)) / total;
+          const from = nodeGradients[q]!;
+          for (let i = 0; i < p.count; i++) gradient[i]! += share * from[i]!;
+        });
+    }
+    return sum;
+  };
+}
+
+/** The log posterior in the form the maximiser wants. */
+export const asObjective =
+  (f: ReturnType<typeof logPosterior>): Objective =>
+  (x, gradient) =>
+    f(x, gradient);

@@ -1,0 +1,34 @@
+import { limitsOf, startOf, type Axis } from '../controls/index.ts';
+
+/** Span given to an axis whose numbers are not proportional to the load, in log grams: about 25 g to 300 g. */
+const NOMINAL_SPAN = 2.5;
+
+export type NominalLoad = {
+  /** From the lowest to the highest position, in log load. */
+  span: number;
+  /** Log load of a position (whole or between), against the position where the maker puts plain vinyl. */
+  at(position: number): number;
+  /** The position, not rounded, that has a given nominal load. May lie outside the axis. */
+  positionOf(load: number): number;
+};
+
+/**
+ * Nominal log load along an axis, before its gain b is learnt: log of the number where that is proportional to the load,
+ * a straight line for signed numbers and for dials. The load is 0 at the position where the maker puts plain vinyl.
+ */
+export function nominalLoad(axis: Axis): NominalLoad {
+  const { min, max } = limitsOf(axis);
+  const start = startOf(axis);
+  if (axis.kind === 'number' && axis.scale === 'log')
+    return {
+      span: Math.log(max / min),
+      at: (position) => Math.log(position / start),
+      positionOf: (load) => start * Math.exp(load),
+    };
+  const perStep = NOMINAL_SPAN / (max - min);
+  return {
+    span: NOMINAL_SPAN,
+    at: (position) => (position - start) * perStep,
+    positionOf: (load) => start + load / perStep,
+  };
+}

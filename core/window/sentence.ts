@@ -1,0 +1,54 @@
+import { formatPosition, type Axis } from '../controls/index.ts';
+import type { Summary } from './summary.ts';
+
+/** What the evidence amounts to. */
+export type Verdict =
+  | { kind: 'prior' }
+  | { kind: 'stronger' | 'lighter'; tried: number; atLimit: boolean }
+  | { kind: 'window' | 'narrow' | 'unsure'; misplaced: number };
+
+/** "93 times in 100"; never 0 or 100, which nobody can promise. */
+export function timesInHundred(chance: number): string {
+  return `${Math.min(99, Math.max(1, Math.round(chance * 100)))} times in 100`;
+}
+
+/** One plain sentence or two: what is known, and what it rests on. Numbers are in the cutter's own words. */
+export function say(axis: Axis, verdict: Verdict, summary: Summary, wanted: 'clean' | 'through'): string {
+  const at = (position: number) => `${axis.word} ${formatPosition(axis, position)}`;
+  const { best, recommended, window } = summary;
+  const contradiction =
+    'misplaced' in verdict && verdict.misplaced > 0 ? ' Some cells contradict each other, so this is wider than it looks.' : '';
+  switch (verdict.kind) {
+    case 'prior':
+      return `Nobody has cut this yet. Going by the type alone, ${at(best.position)} is where to look first.`;
+    case 'stronger':
+      return wanted === 'through'
+        ? verdict.atLimit
+          ? `Not through even at ${at(verdict.tried)}, the strongest there is. Add a pass or change the blade.`
+          : `Nothing fell out up to ${at(verdict.tried)}. Go stronger.`
+        : verdict.atLimit
+          ? `Not through even at ${at(verdict.tried)}, the strongest there is. Add a pass or change the blade.`
+          : `Not through anywhere up to ${at(verdict.tried)}. Go stronger.`;
+    case 'lighter':
+      return verdict.atLimit
+        ? `The carrier is cut even at ${at(verdict.tried)}, the lightest there is. Bring the blade in or slow down.`
+        : `The carrier is cut everywhere down to ${at(verdict.tried)}. Go lighter.`;
+    case 'window': {
+      const range = formatPosition(axis, window!.low) === formatPosition(axis, window!.high);
+      const what = wanted === 'clean' ? 'Clean' : 'Through';
+      const where =
+        wanted === 'through'
+          ? 'The lightest setting that falls out for sure.'
+          : range
+            ? `Only this one place is clean 9 times in 10.`
+            : `Window ${formatPosition(axis, window!.low)} to ${formatPosition(axis, window!.high)}.`;
+      return `${what} ${timesInHundred(recommended!.chance)} at ${at(recommended!.position)}. ${where}${contradiction}`;
+    }
+    case 'narrow':
+      return wanted === 'through'
+        ? `No setting falls out for sure: at best ${timesInHundred(best.chance)}, at ${at(best.position)}. Add a pass.`
+        : `No clean window on this cutter: at best ${timesInHundred(best.chance)}, at ${at(best.position)}.${contradiction}`;
+    case 'unsure':
+      return `Not settled yet. Best so far ${at(best.position)}, ${wanted} about ${timesInHundred(best.chance)}; one more coupon would narrow it.${contradiction}`;
+  }
+}
