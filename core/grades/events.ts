@@ -53,3 +53,11 @@ export function lastGrade(events: readonly GradeEvent[]): GradeEvent | undefined
     .sort(inOrder)
     .at(-1);
 }
+
+/** A pass was run over a cell: counted for the blade's age. */
+export const cutEventSchema = z.strictObject({ ...common, kind: z.literal('cut'), passes: z.int().min(1).max(9) });
+export type CutEvent = z.infer<typeof cutEventSchema>;
+
+/** Everything the bench sends: grades, what is taken back, passes run. */
+export const benchEventSchema = z.union([gradeEventSchema, cutEventSchema]);
+export type BenchEvent = GradeEvent | CutEvent;

@@ -1,2 +1,11 @@
 export { gradeWords, gradeIndex, isGrade, type Grade } from './grade.ts';
-export { currentGrades, gradeEventSchema, lastGrade, type CurrentGrade, type GradeEvent } from './events.ts';
+export {
+  benchEventSchema,
+  currentGrades,
+  gradeEventSchema,
+  lastGrade,
+  type BenchEvent,
+  type CurrentGrade,
+  type CutEvent,
+  type GradeEvent,
+} from './events.ts';

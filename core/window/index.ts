@@ -1,3 +1,4 @@
+export { fitInputFrom, type Evidence } from './fromEvents.ts';
 export { fit, fitInputSchema, FitInputError, MODEL_VERSION, type FitInput, type FitResult } from './fit.ts';
 export { coldPrior, PRIOR_VERSION, priorDefaults, type Prior } from './prior.ts';
 export { gradedCellSchema, type GradedCell } from './cells.ts';

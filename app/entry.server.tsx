@@ -1,0 +1,74 @@
+import { randomBytes } from 'node:crypto';
+import { PassThrough } from 'node:stream';
+import createCache from '@emotion/cache';
+import { CacheProvider } from '@emotion/react';
+import createEmotionServer from '@emotion/server/create-instance';
+import { createReadableStreamFromReadable } from '@react-router/node';
+import { renderToPipeableStream } from 'react-dom/server';
+import { ServerRouter, type EntryContext } from 'react-router';
+import { NonceContext } from './ui/nonce.ts';
+
+/** No inline script without this answer's nonce; nothing from anywhere else. Style attributes are drawn by React and the charts. */
+const policy = (nonce: string) =>
+  [
+    `default-src 'self'`,
+    `script-src 'self' 'nonce-${nonce}'`,
+    `style-src 'self' 'nonce-${nonce}'`,
+    `style-src-attr 'unsafe-inline'`,
+    `img-src 'self' data: blob:`,
+    `font-src 'self'`,
+    `connect-src 'self'`,
+    `worker-src 'self' blob:`,
+    `object-src 'none'`,
+    `base-uri 'none'`,
+    `form-action 'self'`,
+    `frame-ancestors 'none'`,
+  ].join('; ');
+
+// One Emotion cache an answer: its styles are collected and put into the head.
+export default function handleRequest(request: Request, status: number, headers: Headers, context: EntryContext) {
+  const nonce = randomBytes(16).toString('base64');
+  const cache = createCache({ key: 'vp', nonce });
+  const { extractCriticalToChunks } = createEmotionServer(cache);
+  headers.set('Content-Type', 'text/html; charset=utf-8');
+  headers.set('Content-Security-Policy', policy(nonce));
+  headers.set('X-Content-Type-Options', 'nosniff');
+  headers.set('Referrer-Policy', 'same-origin');
+  // Pages show a person's own work: no shared cache may keep them.
+  if (!headers.has('Cache-Control')) headers.set('Cache-Control', 'private, no-cache');
+
+  return new Promise<Response>((resolve, reject) => {
+    let failed = false;
+    const { pipe, abort } = renderToPipeableStream(
+      <NonceContext.Provider value={nonce}>
+        <CacheProvider value={cache}>
+          <ServerRouter context={context} url={request.url} nonce={nonce} />
+        </CacheProvider>
+      </NonceContext.Provider>,
+      {
+        nonce,
+        onAllReady() {
+          const chunks: Buffer[] = [];
+          const collect = new PassThrough();
+          collect.on('data', (c: Buffer) => chunks.push(c));
+          collect.on('end', () => {
+            const html = Buffer.concat(chunks).toString('utf8');
+            const styles = extractCriticalToChunks(html)
+              .styles.map((s) => `<style data-emotion="${s.key} ${s.ids.join(' ')}" nonce="${nonce}">${s.css}</style>`)
+              .join('');
+            const out = new PassThrough();
+            resolve(new Response(createReadableStreamFromReadable(out), { status: failed ? 500 : status, headers }));
+            out.end(html.replace('</head>', `${styles}</head>`));
+          });
+          pipe(collect);
+        },
+        onShellError: reject,
+        onError(error) {
+          failed = true;
+          console.error(error);
+        },
+      },
+    );
+    setTimeout(abort, 15_000).unref();
+  });
+}

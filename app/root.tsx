@@ -1,0 +1,81 @@
+import CssBaseline from '@mui/material/CssBaseline';
+import InitColorSchemeScript from '@mui/material/InitColorSchemeScript';
+import { ThemeProvider } from '@mui/material/styles';
+import type { ReactNode } from 'react';
+import { isRouteErrorResponse, Links, Meta, Outlet, Scripts, ScrollRestoration, useRouteLoaderData } from 'react-router';
+import { personOfToken } from '#work/people.ts';
+import { benchOf } from '#work/workshop.ts';
+import type { Route } from './+types/root';
+import { words } from './messages/index.ts';
+import { tokenOf } from './server/enter.server.ts';
+import './theme/app.css';
+import { theme } from './theme/theme.ts';
+import { Frame } from './ui/Frame.tsx';
+import { useNonce } from './ui/nonce.ts';
+import { OutboxProvider } from './ui/outbox.tsx';
+
+/** Who is here and what is on their bench: shown on every page. */
+export async function loader({ request }: Route.LoaderArgs) {
+  const person = await personOfToken(tokenOf(request));
+  const bench = await benchOf(person);
+  return {
+    person: person && { id: person.id, name: person.name, guest: person.email === null, lengthUnit: person.length_unit, email: person.email },
+    bench: bench && {
+      cutter: bench.cutter.name,
+      blade: bench.blade && { name: bench.blade.name, angle: bench.blade.angle, cutUm: bench.blade.cutUm, lifeUm: bench.blade.lifeUm },
+    },
+  };
+}
+
+export const meta: Route.MetaFunction = () => [{ title: words.product }, { name: 'description', content: words.about }];
+
+export function Layout({ children }: { children: ReactNode }) {
+  const nonce = useNonce();
+  const here = useRouteLoaderData<typeof loader>('root');
+  return (
+    <html lang="en" suppressHydrationWarning>
+      <head>
+        <meta charSet="utf-8" />
+        <meta name="viewport" content="width=device-width, initial-scale=1" />
+        <meta name="color-scheme" content="light dark" />
+        <link rel="icon" href="/icon.svg" type="image/svg+xml" />
+        <Meta />
+        <Links />
+      </head>
+      <body>
+        <InitColorSchemeScript attribute="data-scheme" defaultMode="system" nonce={nonce} />
+        <ThemeProvider theme={theme} defaultMode="system" disableTransitionOnChange>
+          <CssBaseline />
+          <OutboxProvider personId={here?.person?.id}>
+            <Frame person={here?.person} bench={here?.bench}>
+              {children}
+            </Frame>
+          </OutboxProvider>
+        </ThemeProvider>
+        <ScrollRestoration nonce={nonce} />
+        <Scripts nonce={nonce} />
+      </body>
+    </html>
+  );
+}
+
+export default function App() {
+  return <Outlet />;
+}
+
+export function ErrorBoundary({ error }: Route.ErrorBoundaryProps) {
+  const missing = isRouteErrorResponse(error) && error.status === 404;
+  const refused = isRouteErrorResponse(error) && error.status === 403;
+  const text = missing ? words.errors.missing : refused ? words.errors.refused : words.errors.broken;
+  return (
+    <div role="alert">
+      <h1>{text.title}</h1>
+      <p className="lede" style={{ marginTop: 12 }}>
+        {text.what}
+      </p>
+      <div className="actions">
+        <a href="/">{words.errors.back}</a>
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,129 @@
+import Button from '@mui/material/Button';
+import Dialog from '@mui/material/Dialog';
+import { useEffect, useRef, useState, type ReactNode } from 'react';
+import { Form, Link, NavLink, useSearchParams } from 'react-router';
+import { words } from '../messages/index.ts';
+import { metres } from './format.ts';
+
+type Props = {
+  person: { name: string; guest: boolean } | undefined;
+  bench: { cutter: string; blade: { angle: number; cutUm: number; lifeUm: number } | undefined } | undefined;
+  children: ReactNode;
+};
+
+const places = [
+  ['/', words.places.bench],
+  ['/vinyls', words.places.vinyls],
+  ['/coupons', words.places.coupons],
+  ['/workshop', words.places.workshop],
+] as const;
+
+/** Whether a key press belongs to something that is being typed in. */
+export const isTyping = (target: EventTarget | null) => target instanceof HTMLElement && !!target.closest('input, textarea, select, [contenteditable]');
+
+/** The frame of every page: bench bar and find on top, the few places at the side, at the foot on a phone. */
+export function Frame({ person, bench, children }: Props) {
+  const find = useRef<HTMLInputElement>(null);
+  const [help, setHelp] = useState(false);
+  const [params] = useSearchParams();
+  useEffect(() => {
+    const press = (event: KeyboardEvent) => {
+      if (isTyping(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
+      if (event.key === '/') {
+        event.preventDefault();
+        find.current?.focus();
+        find.current?.select();
+      } else if (event.key === '?') setHelp(true);
+    };
+    window.addEventListener('keydown', press);
+    return () => window.removeEventListener('keydown', press);
+  }, []);
+
+  return (
+    <>
+      <a className="skip" href="#page">
+        {words.frame.skip}
+      </a>
+      <header className="top">
+        <Link className="brand" to="/">
+          {words.product}
+        </Link>
+        <Link className="bench-chip" to={bench ? '/workshop' : '/workshop/cutters/new'}>
+          {bench ? (
+            <>
+              <span className="desk-only">{words.frame.onBench}</span>
+              <strong>{bench.cutter}</strong>
+              {bench.blade ? (
+                <>
+                  <span>{words.frame.blade(bench.blade.angle)}</span>
+                  <span className="quiet small">{words.frame.age(metres(bench.blade.cutUm), metres(bench.blade.lifeUm))}</span>
+                </>
+              ) : (
+                <span>{words.frame.noBlade}</span>
+              )}
+            </>
+          ) : (
+            <span>{words.frame.nothing}</span>
+          )}
+        </Link>
+        <Form className="find" action="/vinyls" method="get" role="search">
+          <input
+            key={params.get('q') ?? ''}
+            ref={find}
+            name="q"
+            type="search"
+            defaultValue={params.get('q') ?? ''}
+            placeholder={words.frame.find}
+            aria-label={words.frame.find}
+            autoComplete="off"
+            maxLength={200}
+          />
+          <kbd aria-hidden="true">/</kbd>
+        </Form>
+      </header>
+      <div className="frame">
+        <nav className="side" aria-label="Places">
+          {places.map(([to, name]) => (
+            <NavLink key={to} to={to} end={to === '/'}>
+              {name}
+            </NavLink>
+          ))}
+        </nav>
+        <main className="main" id="page" tabIndex={-1}>
+          {children}
+          <footer className="quiet small" style={{ marginTop: 56, display: 'flex', gap: 24, flexWrap: 'wrap' }}>
+            <Link to="/account">{person && !person.guest ? person.name : words.frame.guest}</Link>
+            <button
+              type="button"
+              className="desk-only"
+              onClick={() => setHelp(true)}
+              style={{ font: 'inherit', color: 'var(--action)', background: 'none', border: 0, padding: 0, textDecoration: 'underline', cursor: 'pointer' }}
+            >
+              {words.frame.help} <kbd>?</kbd>
+            </button>
+          </footer>
+        </main>
+      </div>
+      <Dialog open={help} onClose={() => setHelp(false)} aria-labelledby="help-title" className="help-dialog">
+        <div style={{ padding: 32 }}>
+          <h2 id="help-title">{words.help.title}</h2>
+          <dl>
+            {words.help.rows.map(([key, what]) => (
+              <div key={key} style={{ display: 'contents' }}>
+                <dt>
+                  <kbd>{key}</kbd>
+                </dt>
+                <dd>{what}</dd>
+              </div>
+            ))}
+          </dl>
+          <div className="actions">
+            <Button onClick={() => setHelp(false)} autoFocus>
+              {words.help.close}
+            </Button>
+          </div>
+        </div>
+      </Dialog>
+    </>
+  );
+}

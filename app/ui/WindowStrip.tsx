@@ -1,0 +1,73 @@
+import { useId } from 'react';
+import { formatPosition, type Axis } from '#core/controls/index.ts';
+import type { Grade } from '#core/grades/index.ts';
+import { stripShades, stripSplit, stripTicks, stripX, type Domain } from '#core/strip/index.ts';
+import type { FitResult } from '#core/window/index.ts';
+import { GradeMark, GradePatterns } from './grades.tsx';
+
+type Props = {
+  axis: Axis;
+  result: FitResult;
+  domain: Domain;
+  dots?: { position: number; grade: Grade }[];
+  /** The number marked, when it is not the recommendation. */
+  mark?: number;
+  /** Draw the scale below. */
+  scale?: boolean;
+  width?: number;
+  height?: number;
+};
+
+/**
+ * The window strip, the sign of this product: not through (hatched), clean (solid, fading where it is unsure), carrier scored
+ * (dotted), what was tried, and the number to set. Said in words for those who do not see it.
+ */
+export function WindowStrip({ axis, result, domain, dots = [], mark, scale = false, width = 562, height = 30 }: Props) {
+  const id = useId();
+  const { summary } = result;
+  const split = stripSplit(summary, domain) * width;
+  const shades = stripShades(summary, domain);
+  const position = mark ?? summary.recommended?.position ?? summary.best.position;
+  const x = stripX(domain, position) * width;
+  const top = 26;
+  const label = formatPosition(axis, position);
+  // Cells at one place stand above each other as far as there is room.
+  const seen = new Map<number, number>();
+  return (
+    <svg className="strip" viewBox={`0 0 ${width} ${top + height + (scale ? 30 : 6)}`} role="img" aria-label={result.sentence}>
+      <GradePatterns prefix={id} />
+      <linearGradient id={`${id}-clean`} x1="0" x2="1" y1="0" y2="0">
+        {shades.map((s) => (
+          <stop key={s.x} offset={s.x} stopColor="var(--g-clean)" stopOpacity={s.strength} />
+        ))}
+      </linearGradient>
+      <clipPath id={`${id}-band`}>
+        <rect x="0" y={top} width={width} height={height} rx="3" />
+      </clipPath>
+      <g clipPath={`url(#${id}-band)`}>
+        <rect x="0" y={top} width={split} height={height} fill={`url(#${id}-under)`} />
+        <rect x={split} y={top} width={width - split} height={height} fill={`url(#${id}-over)`} />
+        <rect x="0" y={top} width={width} height={height} fill={`url(#${id}-clean)`} />
+      </g>
+      {dots.map((d, i) => {
+        const before = seen.get(d.position) ?? 0;
+        seen.set(d.position, before + 1);
+        const offset = before === 0 ? 0 : (before % 2 ? 1 : -1) * Math.ceil(before / 2) * 9;
+        return <GradeMark key={i} grade={d.grade} x={stripX(domain, d.position) * width} y={top + height / 2 + Math.max(-9, Math.min(9, offset))} />;
+      })}
+      <rect x={x - 1.8} y={top - 5} width="3.6" height={height + 10} fill="var(--ink)" />
+      <text x={Math.min(width - 12, Math.max(12, x))} y={top - 10} textAnchor="middle" fontSize="17" fontWeight="700">
+        {label}
+      </text>
+      {scale &&
+        stripTicks(axis, domain).map((t) => (
+          <g key={t}>
+            <rect x={stripX(domain, t) * width - 0.5} y={top + height} width="1" height="6" fill="var(--muted)" />
+            <text className="scale" x={stripX(domain, t) * width} y={top + height + 23} textAnchor="middle" fontSize="15">
+              {formatPosition(axis, t)}
+            </text>
+          </g>
+        ))}
+    </svg>
+  );
+}

@@ -1,0 +1,189 @@
+import { createContext, useCallback, useContext, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
+import { v4 as uuidv4, v7 as uuidv7 } from 'uuid';
+import type { BenchEvent } from '#core/grades/index.ts';
+
+/**
+ * The outbox: every grade is written here first, under a key of its own, and leaves only when the server has said that it is
+ * stored (or will never be). One key an event, so that two tabs never overwrite each other. Events name their person: after a
+ * sign-out they wait for that person.
+ */
+const PREFIX = 'versipel.outbox.';
+const REFUSED = 'versipel.refused.';
+const DEVICE = 'versipel.device';
+const BATCH = 100;
+const FIRST_WAIT = 1_000;
+const LONGEST_WAIT = 30_000;
+
+type State = {
+  /** Events not yet acknowledged, oldest first. */
+  waiting: BenchEvent[];
+  /** Events the server will never take, with its reason. */
+  refused: { event: BenchEvent; why: string }[];
+  online: boolean;
+  /** False where the browser lets nothing be stored: then the page says so. */
+  keeps: boolean;
+};
+type Add = (event: Omit<BenchEvent, 'id' | 'device' | 'deviceAt'> & { kind: BenchEvent['kind'] }) => BenchEvent;
+type Outbox = State & { add: Add; forgetRefused: () => void };
+
+const empty: State = { waiting: [], refused: [], online: true, keeps: true };
+const OutboxContext = createContext<Outbox | undefined>(undefined);
+
+export function useOutbox(): Outbox {
+  const outbox = useContext(OutboxContext);
+  if (!outbox) throw new Error('useOutbox outside OutboxProvider');
+  return outbox;
+}
+
+function stored<T>(prefix: string): T[] {
+  const list: [string, T][] = [];
+  for (let i = 0; i < localStorage.length; i++) {
+    const key = localStorage.key(i)!;
+    if (!key.startsWith(prefix)) continue;
+    try {
+      list.push([key, JSON.parse(localStorage.getItem(key)!) as T]);
+    } catch {
+      // A half-written entry of a browser that died is no event.
+    }
+  }
+  // Ids are UUIDv7: their order is the order in which they were made.
+  return list.sort(([a], [b]) => (a < b ? -1 : 1)).map(([, value]) => value);
+}
+
+function deviceId(): string {
+  try {
+    const known = localStorage.getItem(DEVICE);
+    if (known) return known;
+    const made = uuidv4();
+    localStorage.setItem(DEVICE, made);
+    return made;
+  } catch {
+    return uuidv4();
+  }
+}
+
+export function OutboxProvider({ personId, children }: { personId: string | undefined; children: ReactNode }) {
+  const [state, setState] = useState<State>(empty);
+  const memory = useRef<BenchEvent[]>([]);
+  const sending = useRef(false);
+  const wait = useRef(FIRST_WAIT);
+  const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
+  const device = useRef<string>(undefined);
+
+  const mine = `${PREFIX}${personId}.`;
+  const look = useCallback((): BenchEvent[] => {
+    try {
+      const kept = stored<BenchEvent>(mine);
+      return [...kept, ...memory.current.filter((m) => !kept.some((k) => k.id === m.id))];
+    } catch {
+      return memory.current;
+    }
+  }, [mine]);
+
+  const refresh = useCallback(
+    (change: Partial<State> = {}) => {
+      let refused: State['refused'] = [];
+      try {
+        refused = stored(`${REFUSED}${personId}.`);
+      } catch {
+        // Without storage there is nothing kept to show.
+      }
+      setState((s) => ({ ...s, ...change, waiting: look(), refused }));
+    },
+    [look, personId],
+  );
+
+  const send = useCallback(async () => {
+    if (!personId || sending.current) return;
+    clearTimeout(timer.current);
+    const batch = look().slice(0, BATCH);
+    if (batch.length === 0) return refresh({ online: true });
+    sending.current = true;
+    let again = true;
+    try {
+      const answer = await fetch('/api/events', {
+        method: 'POST',
+        headers: { 'Content-Type': 'application/json' },
+        body: JSON.stringify({ person: personId, events: batch }),
+        signal: AbortSignal.timeout(20_000),
+      });
+      if (!answer.ok) throw new Error(`answered ${answer.status}`);
+      const { results } = (await answer.json()) as { results: { id: string; outcome: string; why?: string }[] };
+      for (const { id, outcome, why } of results) {
+        const event = batch.find((e) => e.id === id);
+        if (!event) continue;
+        memory.current = memory.current.filter((m) => m.id !== id);
+        try {
+          if (outcome === 'refused') localStorage.setItem(`${REFUSED}${personId}.${id}`, JSON.stringify({ event, why: why ?? '' }));
+          localStorage.removeItem(`${mine}${id}`);
+        } catch {
+          // No storage: memory was the only copy.
+        }
+      }
+      wait.current = FIRST_WAIT;
+      again = look().length > 0;
+      refresh({ online: true });
+    } catch {
+      refresh({ online: false });
+      wait.current = Math.min(LONGEST_WAIT, wait.current * 2);
+    } finally {
+      sending.current = false;
+      if (again) timer.current = setTimeout(() => void send(), wait.current);
+    }
+  }, [look, mine, personId, refresh]);
+
+  useEffect(() => {
+    memory.current = [];
+    let keeps = true;
+    try {
+      localStorage.setItem(`${PREFIX}try`, '1');
+      localStorage.removeItem(`${PREFIX}try`);
+    } catch {
+      keeps = false;
+    }
+    refresh({ keeps });
+    void send();
+    const now = () => {
+      wait.current = FIRST_WAIT;
+      void send();
+    };
+    const lost = () => refresh({ online: false });
+    window.addEventListener('online', now);
+    window.addEventListener('offline', lost);
+    return () => {
+      window.removeEventListener('online', now);
+      window.removeEventListener('offline', lost);
+      clearTimeout(timer.current);
+    };
+  }, [refresh, send]);
+
+  const add = useCallback<Add>(
+    (partial) => {
+      device.current ??= deviceId();
+      const event = { ...partial, id: uuidv7(), device: device.current, deviceAt: new Date().toISOString() } as BenchEvent;
+      memory.current = [...memory.current, event];
+      try {
+        localStorage.setItem(`${mine}${event.id}`, JSON.stringify(event));
+      } catch {
+        setState((s) => ({ ...s, keeps: false }));
+      }
+      refresh();
+      wait.current = FIRST_WAIT;
+      void send();
+      return event;
+    },
+    [mine, refresh, send],
+  );
+
+  const forgetRefused = useCallback(() => {
+    try {
+      for (const { event } of stored<{ event: BenchEvent }>(`${REFUSED}${personId}.`)) localStorage.removeItem(`${REFUSED}${personId}.${event.id}`);
+    } catch {
+      // Nothing was kept.
+    }
+    refresh();
+  }, [personId, refresh]);
+
+  const value = useMemo(() => ({ ...state, add, forgetRefused }), [state, add, forgetRefused]);
+  return <OutboxContext.Provider value={value}>{children}</OutboxContext.Provider>;
+}

@@ -1,0 +1,54 @@
+import { strengthAxis, type CutterModel, type Setting } from '../controls/index.ts';
+import { currentGrades, type GradeEvent } from '../grades/index.ts';
+import type { VinylTypeKey } from '../vinyls/index.ts';
+import type { GradedCell } from './cells.ts';
+import type { FitInput } from './fit.ts';
+
+/** What is needed to read the evidence for one vinyl on one cutter, apart from the grades themselves. */
+export type Evidence = {
+  model: CutterModel;
+  type: VinylTypeKey;
+  wanted: 'clean' | 'through';
+  target: { colour?: string; blade?: string };
+  /** Every cell cut, oldest first. */
+  cells: { id: string; cut: string; colour?: string; batch?: string; blade: string; setting: Setting }[];
+};
+
+/**
+ * The input of a fit from cells and their events, the same on the server and in the browser, so that both come to the same
+ * answer. Cells that nobody has graded are left out; without any graded cell the occasion does not matter.
+ */
+export function fitInputFrom(evidence: Evidence, events: readonly GradeEvent[]): FitInput {
+  const standing = new Map<string, Map<number, { passes: number; grade: GradedCell['figures'][number]['grades'][number]['grade'] }[]>>();
+  for (const g of currentGrades(events)) {
+    const figures = standing.get(g.cell) ?? new Map();
+    standing.set(g.cell, figures);
+    figures.set(g.figure, [...(figures.get(g.figure) ?? []), { passes: g.passes, grade: g.grade }]);
+  }
+  const strength = strengthAxis(evidence.model).key;
+  const cells = evidence.cells.flatMap((cell): GradedCell[] => {
+    const figures = standing.get(cell.id);
+    // A setting of another model is evidence about another axis.
+    if (!figures || cell.setting.model !== evidence.model.key) return [];
+    return [
+      {
+        coupon: cell.cut,
+        ...(cell.colour ? { colour: cell.colour } : {}),
+        ...(cell.batch ? { batch: cell.batch } : {}),
+        blade: cell.blade,
+        strength: cell.setting.steps[strength]!,
+        figures: [...figures].sort(([a], [b]) => a - b).map(([, grades]) => ({ grades: grades.sort((a, b) => a.passes - b.passes) })),
+      },
+    ];
+  });
+  return {
+    format: 'versipel-fit/1',
+    model: evidence.model,
+    type: evidence.type,
+    wanted: evidence.wanted,
+    passes: 1,
+    target: cells.length > 0 ? evidence.target : {},
+    cells,
+    seed: 1,
+  };
+}

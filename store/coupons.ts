@@ -1,0 +1,201 @@
+import type { Setting } from '#core/controls/index.ts';
+import type { CouponSheet } from '#core/coupon/index.ts';
+import type { Grade, GradeEvent } from '#core/grades/index.ts';
+import type { Plan } from '#core/planner/index.ts';
+import { many, one, type Query } from './db.ts';
+
+export type CouponRow = {
+  id: string;
+  person_id: string;
+  vinyl_id: string;
+  colour_id: string | null;
+  batch_id: string | null;
+  cutter_id: string;
+  mounting_id: string;
+  blade_id: string;
+  wanted: 'clean' | 'through';
+  plan: Plan;
+  sheet: CouponSheet;
+  created_at: Date;
+  set_aside_at: Date | null;
+};
+
+export const insertCut = (
+  q: Query,
+  c: {
+    id: string;
+    kind: 'coupon' | 'job';
+    personId: string;
+    vinylId: string;
+    colourId: string | null;
+    cutterId: string;
+    mountingId: string;
+    createdAt?: Date;
+  },
+) =>
+  q.query(
+    `insert into cut (id, kind, person_id, vinyl_id, colour_id, cutter_id, mounting_id, created_at)
+     values ($1, $2, $3, $4, $5, $6, $7, coalesce($8, now()))`,
+    [c.id, c.kind, c.personId, c.vinylId, c.colourId, c.cutterId, c.mountingId, c.createdAt ?? null],
+  );
+
+export const insertCoupon = (q: Query, cutId: string, plan: Plan, sheet: CouponSheet) =>
+  q.query('insert into coupon (cut_id, plan, sheet) values ($1, $2, $3)', [cutId, plan, sheet]);
+
+export const insertCell = (q: Query, c: { id: string; cutId: string; number: number; setting: Setting; lengthUm: number }) =>
+  q.query('insert into cell (id, cut_id, number, setting, length_um) values ($1, $2, $3, $4, $5)', [
+    c.id,
+    c.cutId,
+    c.number,
+    c.setting,
+    c.lengthUm,
+  ]);
+
+export const couponById = (q: Query, id: string) =>
+  one<CouponRow>(
+    q,
+    `select cut.id, cut.person_id, cut.vinyl_id, cut.colour_id, cut.batch_id, cut.cutter_id, cut.mounting_id, n.blade_id,
+        coupon.wanted, coupon.plan, coupon.sheet, cut.created_at, coupon.set_aside_at
+       from cut join coupon on coupon.cut_id = cut.id join mounting n on n.id = cut.mounting_id where cut.id = $1`,
+    [id],
+  );
+
+export const setAside = (q: Query, id: string) => q.query('update coupon set set_aside_at = now() where cut_id = $1', [id]);
+
+export type CellRow = { id: string; number: number; setting: Setting };
+export const cellsOf = (q: Query, cutId: string) =>
+  many<CellRow>(q, 'select id, number, setting from cell where cut_id = $1 order by number', [cutId]);
+
+/** Who made a cell, to decide who may grade it. */
+export const cellOwner = (q: Query, cellId: string) =>
+  one<{ person_id: string; cut_id: string; vinyl_id: string; cutter_id: string }>(
+    q,
+    `select cut.person_id, cut.id as cut_id, cut.vinyl_id, cut.cutter_id
+       from cell join cut on cut.id = cell.cut_id where cell.id = $1`,
+    [cellId],
+  );
+
+/** Adds an event; answers false when it was there already. */
+export const insertGradeEvent = async (q: Query, personId: string, e: GradeEvent) =>
+  (
+    await q.query(
+      `insert into grade_event (id, cell_id, kind, figure, passes, grade, retracts, person_id, device_id, device_at)
+       values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10) on conflict (id) do nothing`,
+      [
+        e.id,
+        e.cell,
+        e.kind,
+        e.kind === 'grade' ? e.figure : null,
+        e.kind === 'grade' ? e.passes : null,
+        e.kind === 'grade' ? e.grade : null,
+        e.kind === 'retract' ? e.retracts : null,
+        personId,
+        e.device,
+        e.deviceAt,
+      ],
+    )
+  ).rowCount === 1;
+
+export const insertCellCutEvent = async (
+  q: Query,
+  personId: string,
+  e: { id: string; cell: string; passes: number; device: string; deviceAt: string },
+) =>
+  (
+    await q.query(
+      `insert into cell_cut_event (id, cell_id, person_id, passes, device_id, device_at)
+       values ($1, $2, $3, $4, $5, $6) on conflict (id) do nothing`,
+      [e.id, e.cell, personId, e.passes, e.device, e.deviceAt],
+    )
+  ).rowCount === 1;
+
+export const passesRun = (q: Query, cutId: string) =>
+  many<{ cell_id: string; passes: number }>(
+    q,
+    `select e.cell_id, max(e.passes)::int as passes from cell_cut_event e join cell on cell.id = e.cell_id
+      where cell.cut_id = $1 group by e.cell_id`,
+    [cutId],
+  );
+
+type EventRow = {
+  id: string;
+  cell_id: string;
+  kind: 'grade' | 'retract';
+  figure: number;
+  passes: number;
+  grade: Grade;
+  retracts: string;
+  device_id: string;
+  device_at: Date;
+};
+const toEvent = (r: EventRow): GradeEvent => {
+  const common = { id: r.id, cell: r.cell_id, device: r.device_id, deviceAt: r.device_at.toISOString() };
+  return r.kind === 'grade'
+    ? { ...common, kind: 'grade', figure: r.figure, passes: r.passes, grade: r.grade }
+    : { ...common, kind: 'retract', retracts: r.retracts };
+};
+
+export const eventsOfCut = async (q: Query, cutId: string) =>
+  (
+    await many<EventRow>(
+      q,
+      `select e.* from grade_event e join cell on cell.id = e.cell_id where cell.cut_id = $1 order by e.device_at, e.id`,
+      [cutId],
+    )
+  ).map(toEvent);
+
+export type EvidenceCell = {
+  cell_id: string;
+  cut_id: string;
+  colour_id: string | null;
+  batch_id: string | null;
+  blade_id: string;
+  setting: Setting;
+};
+
+/** Every cell one person cut of one vinyl on one cutter, with its occasion. */
+export const evidenceCells = (q: Query, personId: string, vinylId: string, cutterId: string) =>
+  many<EvidenceCell>(
+    q,
+    `select cell.id as cell_id, cut.id as cut_id, cut.colour_id, cut.batch_id, n.blade_id, cell.setting
+       from cut join cell on cell.cut_id = cut.id join mounting n on n.id = cut.mounting_id
+      where cut.person_id = $1 and cut.vinyl_id = $2 and cut.cutter_id = $3
+      order by cut.created_at, cut.id, cell.number`,
+    [personId, vinylId, cutterId],
+  );
+
+export const eventsOfCells = async (q: Query, cellIds: string[]) =>
+  (await many<EventRow>(q, 'select * from grade_event where cell_id = any($1) order by device_at, id', [cellIds])).map(toEvent);
+
+export type ListedCoupon = {
+  id: string;
+  vinyl_id: string;
+  brand: string;
+  vinyl: string;
+  type: string;
+  colour: string | null;
+  hex: string | null;
+  cutter: string;
+  cutter_id: string;
+  created_at: Date;
+  cells: number;
+  graded: number;
+  cut: number;
+  set_aside_at: Date | null;
+};
+
+export const listCoupons = (q: Query, personId: string, limit: number) =>
+  many<ListedCoupon>(
+    q,
+    `select cut.id, v.id as vinyl_id, v.brand, v.name as vinyl, v.type, c.name as colour, c.hex, k.name as cutter, k.id as cutter_id,
+        cut.created_at, coupon.set_aside_at,
+        (select count(*)::int from cell where cell.cut_id = cut.id) as cells,
+        (select count(distinct e.cell_id)::int from cell join grade_event e on e.cell_id = cell.id
+          where cell.cut_id = cut.id and e.kind = 'grade'
+            and not exists (select 1 from grade_event x where x.cell_id = e.cell_id and x.retracts = e.id)) as graded,
+        (select count(distinct e.cell_id)::int from cell join cell_cut_event e on e.cell_id = cell.id where cell.cut_id = cut.id) as cut
+       from cut join coupon on coupon.cut_id = cut.id join vinyl v on v.id = cut.vinyl_id
+       left join colour c on c.id = cut.colour_id join cutter k on k.id = cut.cutter_id
+      where cut.person_id = $1 order by cut.created_at desc limit $2`,
+    [personId, limit],
+  );

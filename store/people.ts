@@ -1,0 +1,66 @@
+import { many, one, type Query } from './db.ts';
+
+export type PersonRow = {
+  id: string;
+  email: string | null;
+  name: string;
+  zone: string;
+  length_unit: 'mm' | 'in';
+  temperature_unit: 'C' | 'F';
+};
+
+const columns = 'p.id, p.email::text as email, p.name, p.zone, p.length_unit, p.temperature_unit';
+
+export const insertGuest = (q: Query, id: string, zone: string) =>
+  q.query('insert into person (id, zone) values ($1, $2)', [id, zone]);
+
+export const personOfSession = (q: Query, tokenHash: Buffer) =>
+  one<PersonRow>(
+    q,
+    `update session s set seen_at = now() from person p
+      where s.token_hash = $1 and s.expires_at > now() and p.id = s.person_id and p.deleted_at is null
+      returning ${columns}`,
+    [tokenHash],
+  );
+
+export const insertSession = (q: Query, tokenHash: Buffer, personId: string, days: number) =>
+  q.query(`insert into session (token_hash, person_id, expires_at) values ($1, $2, now() + make_interval(days => $3))`, [
+    tokenHash,
+    personId,
+    days,
+  ]);
+
+export const deleteSession = (q: Query, tokenHash: Buffer) => q.query('delete from session where token_hash = $1', [tokenHash]);
+export const deleteOldSessions = (q: Query) => q.query('delete from session where expires_at < now()');
+
+export const credentialsOf = (q: Query, email: string) =>
+  one<{ id: string; password_hash: string }>(q, 'select id, password_hash from person where email = $1 and deleted_at is null', [email]);
+
+/** Gives a guest's row an e-mail and password. Answers whether it was a guest; a taken e-mail is a unique violation. */
+export const claim = async (q: Query, id: string, email: string, passwordHash: string, name: string) =>
+  (
+    await q.query(
+      'update person set email = $2, password_hash = $3, name = $4 where id = $1 and email is null and deleted_at is null',
+      [id, email, passwordHash, name],
+    )
+  ).rowCount === 1;
+
+export const setUnits = (q: Query, id: string, lengthUnit: string, temperatureUnit: string) =>
+  q.query('update person set length_unit = $2, temperature_unit = $3 where id = $1', [id, lengthUnit, temperatureUnit]);
+
+export const noteAttempt = (q: Query, kind: string, key: string) =>
+  q.query('insert into attempt (kind, key) values ($1, $2)', [kind, key]);
+
+export const countAttempts = async (q: Query, kind: string, keys: string[], minutes: number) =>
+  many<{ key: string; n: number }>(
+    q,
+    `select key, count(*)::int as n from attempt
+      where kind = $1 and key = any($2) and at > now() - make_interval(mins => $3) group by key`,
+    [kind, keys, minutes],
+  );
+
+export const forgetAttempts = (q: Query, kind: string, key: string) =>
+  q.query('delete from attempt where kind = $1 and key = $2', [kind, key]);
+
+/** Holds others who count for the same key until this transaction ends, so that ten at once do not all slip through. */
+export const lockKey = (q: Query, key: string) => q.query('select pg_advisory_xact_lock(hashtextextended($1, 0))', [key]);

@@ -1,0 +1,88 @@
+import type { Setting } from '#core/controls/index.ts';
+import type { FitResult } from '#core/window/index.ts';
+import { many, one, type Query } from './db.ts';
+
+export const posteriorByHash = (q: Query, hash: Buffer) =>
+  one<{ result: FitResult }>(q, 'select result from posterior where input_hash = $1', [hash]);
+
+export const insertPosterior = (q: Query, hash: Buffer, result: FitResult) =>
+  q.query(
+    `insert into posterior (input_hash, model_version, prior_version, result) values ($1, $2, $3, $4)
+     on conflict (input_hash) do nothing`,
+    [hash, result.modelVersion, result.priorVersion, result],
+  );
+
+export const setReading = (q: Query, r: { personId: string; vinylId: string; cutterId: string; wanted: string; hash: Buffer }) =>
+  q.query(
+    `insert into reading (person_id, vinyl_id, cutter_id, wanted, input_hash) values ($1, $2, $3, $4, $5)
+     on conflict (person_id, vinyl_id, cutter_id, wanted) do update set input_hash = excluded.input_hash, read_at = now()`,
+    [r.personId, r.vinylId, r.cutterId, r.wanted, r.hash],
+  );
+
+/** Readings made by another version of the model or prior, to be made again by a job; the old rows serve until then. */
+export const staleReadings = (q: Query, modelVersion: string, priorVersion: string, limit: number) =>
+  many<{ person_id: string; vinyl_id: string; cutter_id: string }>(
+    q,
+    `select r.person_id, r.vinyl_id, r.cutter_id from reading r join posterior p on p.input_hash = r.input_hash
+      where p.model_version <> $1 or p.prior_version <> $2 limit $3`,
+    [modelVersion, priorVersion, limit],
+  );
+
+/** Vinyls graded on a cutter after their reading was made: what a crash between grade and fit leaves behind. */
+export const overdueReadings = (q: Query, limit: number) =>
+  many<{ person_id: string; vinyl_id: string; cutter_id: string }>(
+    q,
+    `select distinct cut.person_id, cut.vinyl_id, cut.cutter_id
+       from grade_event e join cell on cell.id = e.cell_id join cut on cut.id = cell.cut_id
+       left join reading r on (r.person_id, r.vinyl_id, r.cutter_id) = (cut.person_id, cut.vinyl_id, cut.cutter_id)
+      where r.read_at is null or e.received_at > r.read_at limit $1`,
+    [limit],
+  );
+
+export type SettingRow = {
+  id: string;
+  controls: Setting;
+  standing: string;
+  note: string;
+  kept_at: Date;
+  blade_name: string;
+  result: FitResult;
+};
+
+const settingSelect = `select s.id, s.controls, s.standing, s.note, s.kept_at, b.name as blade_name, p.result
+  from setting s join blade b on b.id = s.blade_id join posterior p on p.input_hash = s.input_hash`;
+
+export const currentSetting = (q: Query, personId: string, vinylId: string, cutterId: string) =>
+  one<SettingRow>(
+    q,
+    `${settingSelect} where s.person_id = $1 and s.vinyl_id = $2 and s.cutter_id = $3 and s.wanted = 'clean' and s.replaced_at is null`,
+    [personId, vinylId, cutterId],
+  );
+
+export const replaceSetting = (q: Query, personId: string, vinylId: string, cutterId: string) =>
+  q.query(
+    `update setting set replaced_at = now()
+      where person_id = $1 and vinyl_id = $2 and cutter_id = $3 and wanted = 'clean' and replaced_at is null`,
+    [personId, vinylId, cutterId],
+  );
+
+export const insertSetting = (
+  q: Query,
+  s: {
+    id: string;
+    personId: string;
+    vinylId: string;
+    colourId: string | null;
+    cutterId: string;
+    bladeId: string;
+    controls: Setting;
+    standing: string;
+    hash: Buffer;
+    note: string;
+  },
+) =>
+  q.query(
+    `insert into setting (id, person_id, vinyl_id, colour_id, cutter_id, blade_id, controls, standing, input_hash, note)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)`,
+    [s.id, s.personId, s.vinylId, s.colourId, s.cutterId, s.bladeId, s.controls, s.standing, s.hash, s.note],
+  );

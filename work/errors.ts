@@ -1,0 +1,20 @@
+/** What was asked for is not there, or not for this person: both look the same from outside. */
+export class NotFound extends Error {}
+
+/** What was typed cannot be taken. `fields` says what and where; nothing was changed. */
+export class Invalid extends Error {
+  readonly fields: Record<string, string>;
+  constructor(fields: Record<string, string>) {
+    super(Object.values(fields).join(' '));
+    this.fields = fields;
+  }
+}
+
+/** Too often. */
+export class TooMany extends Error {
+  readonly minutes: number;
+  constructor(message: string, minutes: number) {
+    super(message);
+    this.minutes = minutes;
+  }
+}

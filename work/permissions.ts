@@ -1,0 +1,63 @@
+import type { PersonRow } from '#store/people.ts';
+
+/** What a person can want to do. */
+export type Verb =
+  | 'look round' // pages that show only what is public, or one's own
+  | 'begin' // make something of one's own; a stranger becomes a guest
+  | 'see'
+  | 'change'
+  | 'grade'
+  | 'claim' // give a guest's work an account
+  | 'sign in'
+  | 'sign out';
+
+/** Something with an owner. */
+export type Thing = { owner: string; visibility?: string };
+
+/**
+ * The one place that says who may do what.
+ * Strangers look round, begin and sign in. Everything with an owner is its owner's, but for what was made public or is
+ * known by its link.
+ */
+export function can(person: Pick<PersonRow, 'id' | 'email'> | undefined, verb: Verb, thing?: Thing): boolean {
+  switch (verb) {
+    case 'look round':
+    case 'begin':
+    case 'sign in':
+    case 'sign out':
+      return true;
+    case 'claim':
+      return person?.email === null || person === undefined;
+    case 'see':
+      return !!thing && (thing.owner === person?.id || thing.visibility === 'public' || thing.visibility === 'link');
+    case 'change':
+    case 'grade':
+      return !!thing && thing.owner === person?.id;
+  }
+}
+
+/** What each route asks for at its door. What it shows or changes behind the door is asked for thing by thing, in work. */
+export const routeRules = {
+  'routes/bench/route': { read: 'look round' },
+  'routes/vinyls/route': { read: 'look round' },
+  'routes/vinyls.new/route': { read: 'look round', write: 'begin' },
+  'routes/vinyls.$vinyl/route': { read: 'look round', write: 'begin' },
+  'routes/coupons/route': { read: 'look round' },
+  'routes/coupons.new/route': { read: 'look round', write: 'begin' },
+  'routes/coupons.$coupon/route': { read: 'look round', write: 'begin' },
+  'routes/coupons.$coupon.run/route': { read: 'look round' },
+  'routes/coupons.$coupon.grade/route': { read: 'look round' },
+  'routes/coupons.$coupon.result/route': { read: 'look round', write: 'begin' },
+  'routes/coupons.$coupon.file/route': { read: 'look round' },
+  'routes/workshop/route': { read: 'look round', write: 'begin' },
+  'routes/workshop.cutters.new/route': { read: 'look round', write: 'begin' },
+  'routes/account/route': { read: 'look round', write: 'claim' },
+  'routes/sign-in/route': { read: 'look round', write: 'sign in' },
+  'routes/sign-out/route': { write: 'sign out' },
+  'routes/units/route': { write: 'begin' },
+  'routes/api.events/route': { write: 'begin' },
+  'routes/health/route': { read: 'look round' },
+  'routes/not-found/route': { read: 'look round' },
+} as const satisfies Record<string, { read?: Verb; write?: Verb }>;
+
+export type RouteId = keyof typeof routeRules;
