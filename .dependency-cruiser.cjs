@@ -30,9 +30,9 @@ module.exports = {
     },
     {
       name: 'pg-lives-in-store',
-      comment: 'store is the only place that imports pg',
+      comment: 'store is the only room that imports pg; the launcher makes clusters, tests look at rows',
       severity: 'error',
-      from: { pathNot: '^store/' },
+      from: { pathNot: '^(store|bin/lib/postgres|tests)' },
       to: { path: 'node_modules/(@types/)?pg/' },
     },
     {

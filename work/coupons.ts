@@ -137,7 +137,9 @@ export async function couponFile(person: Person | undefined, id: string, cell: n
   };
 }
 
-export const listCoupons = (person: Person | undefined, limit = 100): Promise<store.ListedCoupon[]> =>
+export type ListedCoupon = store.ListedCoupon;
+
+export const listCoupons = (person: Person | undefined, limit = 100): Promise<ListedCoupon[]> =>
   person ? store.listCoupons(db(), person.id, limit) : Promise.resolve([]);
 
 /** Puts an unfinished coupon out of the way; its grades still count. */

@@ -78,6 +78,8 @@ export async function claimAccount(person: Person, form: FormData, address: stri
   }
 }
 
+export const accountExists = async (address: string): Promise<boolean> => (await store.credentialsOf(db(), address)) !== undefined;
+
 /** A hash to verify against when there is no such account, so that both answers take the same time. */
 let decoy: Promise<string> | undefined;
 

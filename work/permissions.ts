@@ -4,6 +4,7 @@ import type { PersonRow } from '#store/people.ts';
 export type Verb =
   | 'look round' // pages that show only what is public, or one's own
   | 'begin' // make something of one's own; a stranger becomes a guest
+  | 'deliver' // send what was tapped; only somebody known has anything to send
   | 'see'
   | 'change'
   | 'grade'
@@ -26,6 +27,8 @@ export function can(person: Pick<PersonRow, 'id' | 'email'> | undefined, verb: V
     case 'sign in':
     case 'sign out':
       return true;
+    case 'deliver':
+      return person !== undefined;
     case 'claim':
       return person?.email === null || person === undefined;
     case 'see':
@@ -55,7 +58,7 @@ export const routeRules = {
   'routes/sign-in/route': { read: 'look round', write: 'sign in' },
   'routes/sign-out/route': { write: 'sign out' },
   'routes/units/route': { write: 'begin' },
-  'routes/api.events/route': { write: 'begin' },
+  'routes/api.events/route': { write: 'deliver' },
   'routes/health/route': { read: 'look round' },
   'routes/not-found/route': { read: 'look round' },
 } as const satisfies Record<string, { read?: Verb; write?: Verb }>;

@@ -47,7 +47,8 @@ export async function enterToWrite(route: RouteId, { request }: Args): Promise<{
   const rule = routeRules[route];
   refuseForeignWrites(request);
   const person = await personOfToken(tokenOf(request));
-  if (!('write' in rule) || !can(person, rule.write)) throw new Response('Not here.', { status: 404 });
+  if (!('write' in rule) || !can(person, rule.write))
+    throw new Response(person ? 'Not here.' : 'Nobody is signed in here.', { status: person ? 404 : 401 });
   if (person) return { person, headers: {} };
   const guest = await becomeGuest();
   return { person: guest.person, headers: { 'Set-Cookie': sessionCookie(request, guest.token) } };

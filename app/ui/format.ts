@@ -6,14 +6,9 @@ export function metres(um: number): string {
   return m >= 10 || m === 0 ? String(Math.round(m)) : m.toFixed(1);
 }
 
-/** µm as millimetres, to a tenth. */
-export const mm = (um: number): string => `${Number(micrometresToMm(um).toFixed(1))} mm`;
-/** µm as inches, to a hundredth. */
-export const inches = (um: number): string => `${micrometresToInches(um).toFixed(2)} in`;
-
-/** Width × height in both units. */
-export const sizeMm = (w: number, h: number) => `${Math.ceil(micrometresToMm(w))} × ${Math.ceil(micrometresToMm(h))} mm`;
-export const sizeIn = (w: number, h: number) =>
+/** Width × height, rounded up so that a piece of this size is surely enough. */
+const sizeMm = (w: number, h: number) => `${Math.ceil(micrometresToMm(w))} × ${Math.ceil(micrometresToMm(h))} mm`;
+const sizeIn = (w: number, h: number) =>
   `${(Math.ceil(micrometresToInches(w) * 20) / 20).toFixed(2)} × ${(Math.ceil(micrometresToInches(h) * 20) / 20).toFixed(2)} in`;
 
 /** A day as people write it, the same on server and in the browser. */
@@ -21,3 +16,8 @@ export const day = (at: string | Date): string =>
   new Date(at).toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric', timeZone: 'UTC' });
 
 export const percent = (chance: number): string => `${Math.min(99, Math.max(chance > 0.005 ? 1 : 0, Math.round(chance * 100)))} %`;
+
+/** A size in the person's own unit, the other beside it. */
+export function bothSizes(w: number, h: number, unit: 'mm' | 'in'): [string, string] {
+  return unit === 'mm' ? [sizeMm(w, h), sizeIn(w, h)] : [sizeIn(w, h), sizeMm(w, h)];
+}

@@ -23,7 +23,8 @@ type State = {
   /** False where the browser lets nothing be stored: then the page says so. */
   keeps: boolean;
 };
-type Add = (event: Omit<BenchEvent, 'id' | 'device' | 'deviceAt'> & { kind: BenchEvent['kind'] }) => BenchEvent;
+type Unstamped<E> = E extends unknown ? Omit<E, 'id' | 'device' | 'deviceAt'> : never;
+type Add = (event: Unstamped<BenchEvent>) => BenchEvent;
 type Outbox = State & { add: Add; forgetRefused: () => void };
 
 const empty: State = { waiting: [], refused: [], online: true, keeps: true };

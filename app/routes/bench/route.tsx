@@ -1,0 +1,92 @@
+import { Link } from 'react-router';
+import { strengthAxis } from '#core/controls/index.ts';
+import { stripDomain } from '#core/strip/index.ts';
+import { listCoupons } from '#work/coupons.ts';
+import { listVinyls } from '#work/vinyls.ts';
+import { benchOf } from '#work/workshop.ts';
+import { words } from '../../messages/index.ts';
+import { enter } from '../../server/enter.server.ts';
+import { CouponRow } from '../../ui/CouponRow.tsx';
+import { GoButton } from '../../ui/Link.tsx';
+import { VinylRow } from '../../ui/VinylRow.tsx';
+import type { Route } from './+types/route';
+
+/** What is under the hands, and what waits. */
+export async function loader(args: Route.LoaderArgs) {
+  const person = await enter('routes/bench/route', args);
+  const bench = await benchOf(person);
+  const [coupons, vinyls] = await Promise.all([listCoupons(person, 20), person ? listVinyls(person, bench, '') : []]);
+  return {
+    axis: bench && strengthAxis(bench.cutter.model),
+    cutter: bench?.cutter.id,
+    waiting: coupons.filter((c) => c.set_aside_at === null && c.graded < c.cells).slice(0, 4),
+    settings: vinyls.filter((v) => v.standing !== undefined || (v.result?.evidence.cells ?? 0) > 0).slice(0, 5),
+  };
+}
+
+export const meta: Route.MetaFunction = () => [{ title: words.title(words.bench.title) }];
+
+export default function Bench({ loaderData }: Route.ComponentProps) {
+  const { axis, waiting, settings } = loaderData;
+  if (!axis)
+    return (
+      <>
+        <h1 style={{ fontSize: '2.75rem', maxWidth: '16ch' }}>{words.bench.welcome}</h1>
+        <p className="lede" style={{ margin: '16px 0 40px' }}>
+          {words.bench.lede}
+        </p>
+        <ol className="steps">
+          {words.bench.steps.map((s, i) => (
+            <li key={s.what}>
+              <span className="n">{i + 1}</span>
+              <div>
+                <h2>{s.what}</h2>
+                <p className="quiet">{s.why}</p>
+              </div>
+            </li>
+          ))}
+        </ol>
+        <div className="actions">
+          <GoButton to="/workshop/cutters/new" variant="contained">
+            {words.bench.start}
+          </GoButton>
+          <span className="quiet">{words.bench.noAccount}</span>
+        </div>
+      </>
+    );
+  const domain = stripDomain(axis, settings.flatMap((v) => (v.result ? [v.result.summary] : [])), []);
+  return (
+    <>
+      <div className="head">
+        <h1>{words.bench.title}</h1>
+        <GoButton className="push" to="/vinyls/new" variant="contained">
+          {words.bench.nameVinyl}
+        </GoButton>
+      </div>
+      <h2 className="section-word">{words.bench.waiting}</h2>
+      {waiting.length === 0 ? (
+        <p className="quiet">
+          {words.bench.nothingWaits} <Link to="/vinyls">{words.places.vinyls}</Link>
+        </p>
+      ) : (
+        <ul className="rows">
+          {waiting.map((c) => (
+            <CouponRow key={c.id} coupon={c} />
+          ))}
+        </ul>
+      )}
+      {settings.length > 0 && (
+        <>
+          <h2 className="section-word" style={{ marginTop: 40 }}>
+            {words.bench.settings}
+          </h2>
+          <ul className="rows">
+            {settings.map((v) => (
+              <VinylRow key={v.id} vinyl={v} axis={axis} domain={domain} />
+            ))}
+          </ul>
+        </>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,183 @@
+import Button from '@mui/material/Button';
+import { useCallback, useEffect, useMemo, useState } from 'react';
+import { formatPosition, strengthAxis } from '#core/controls/index.ts';
+import { currentGrades, gradeWords, lastGrade, type Grade, type GradeEvent } from '#core/grades/index.ts';
+import { stripDomain } from '#core/strip/index.ts';
+import { timesInHundred } from '#core/window/index.ts';
+import { couponOf } from '#work/coupons.ts';
+import { words } from '../../messages/index.ts';
+import { enter, found } from '../../server/enter.server.ts';
+import { CouponDrawing, GradePatch } from '../../ui/CouponDrawing.tsx';
+import { CouponHead } from '../../ui/CouponHead.tsx';
+import { isTyping } from '../../ui/Frame.tsx';
+import { GoButton } from '../../ui/Link.tsx';
+import { useOutbox } from '../../ui/outbox.tsx';
+import { Sending } from '../../ui/Sending.tsx';
+import { useBenchEvents } from '../../ui/useBenchEvents.ts';
+import { useReading } from '../../ui/useReading.ts';
+import { vinylHex, vinylTitle } from '../../ui/vinylName.ts';
+import { WindowStrip } from '../../ui/WindowStrip.tsx';
+import type { Route } from './+types/route';
+
+export async function loader(args: Route.LoaderArgs) {
+  const person = await enter('routes/coupons.$coupon.grade/route', args);
+  return { coupon: await found(couponOf(person, args.params.coupon)) };
+}
+
+export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: words.title(loaderData ? vinylTitle(loaderData.coupon.vinyl) : '') }];
+
+/** One question at a time: lift the waste of this cell, what happens? The strip and the number move as grades come in. */
+export default function GradePage({ loaderData: { coupon } }: Route.ComponentProps) {
+  const { add } = useOutbox();
+  const t = words.grading;
+  const axis = strengthAxis(coupon.cutter.model);
+  const mine = useBenchEvents(useMemo(() => coupon.cells.map((c) => c.id), [coupon.cells]));
+  const events = useMemo<GradeEvent[]>(() => [...coupon.events, ...mine.filter((e): e is GradeEvent => e.kind !== 'cut')], [coupon.events, mine]);
+  const own = useMemo(() => new Set(coupon.cells.map((c) => c.id)), [coupon.cells]);
+
+  const passesOf = useCallback(
+    (id: string, run: number) => Math.max(1, run, ...mine.flatMap((e) => (e.kind === 'cut' && e.cell === id ? [e.passes] : []))),
+    [mine],
+  );
+  const cells = useMemo(() => {
+    const grades = currentGrades(events);
+    return coupon.cells.map((c) => {
+      const passes = passesOf(c.id, c.passesRun);
+      return { ...c, passes, shown: formatPosition(axis, c.position), grade: grades.find((g) => g.cell === c.id && g.passes === passes)?.grade };
+    });
+  }, [axis, coupon.cells, events, passesOf]);
+
+  const [picked, setPicked] = useState<number>();
+  const [turned, setTurned] = useState(false);
+  const current = cells.find((c) => c.number === picked) ?? cells.find((c) => c.grade === undefined);
+  const graded = cells.filter((c) => c.grade !== undefined).length;
+  const { result, reading } = useReading(coupon.evidence, events, coupon.result);
+
+  const grade = useCallback(
+    (word: Grade) => {
+      if (!current) return;
+      add({ kind: 'grade', cell: current.id, figure: 1, passes: current.passes, grade: word });
+      // On to the next cell that has no grade, if there is one.
+      const at = cells.findIndex((c) => c.number === current.number);
+      const rest = [...cells.slice(at + 1), ...cells.slice(0, at)];
+      setPicked(rest.find((c) => c.grade === undefined)?.number);
+    },
+    [add, cells, current],
+  );
+  const undo = useCallback(() => {
+    const last = lastGrade(events.filter((e) => own.has(e.cell)));
+    if (!last) return;
+    add({ kind: 'retract', cell: last.cell, retracts: last.id });
+    setPicked(cells.find((c) => c.id === last.cell)?.number);
+  }, [add, cells, events, own]);
+
+  useEffect(() => {
+    const columns = coupon.sheet.columns;
+    const mirrored = coupon.sheet.mirrored !== turned;
+    const press = (event: KeyboardEvent) => {
+      if (isTyping(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
+      const index = Number(event.key) - 1;
+      const step = { ArrowRight: mirrored ? -1 : 1, ArrowLeft: mirrored ? 1 : -1, ArrowDown: columns, ArrowUp: -columns }[event.key];
+      if (Number.isInteger(index) && index >= 0 && index < gradeWords.length) grade(gradeWords[index]!);
+      else if (event.key === 'Backspace') undo();
+      else if (step !== undefined) {
+        const from = current ? cells.findIndex((c) => c.number === current.number) : 0;
+        const to = cells[from + step];
+        if (to) setPicked(to.number);
+      } else return;
+      event.preventDefault();
+    };
+    window.addEventListener('keydown', press);
+    return () => window.removeEventListener('keydown', press);
+  }, [cells, coupon.sheet.columns, coupon.sheet.mirrored, current, grade, turned, undo]);
+
+  const dots = useMemo(() => {
+    const place = new Map(coupon.evidence.cells.map((c) => [c.id, c.setting.steps[axis.key]!]));
+    return currentGrades(events).flatMap((g) => (place.has(g.cell) ? [{ position: place.get(g.cell)!, grade: g.grade }] : []));
+  }, [axis.key, coupon.evidence.cells, events]);
+  // The stretch shown is fixed by the plan, so that the strip moves and its scale does not.
+  const domain = useMemo(() => stripDomain(axis, [coupon.result.summary], coupon.cells.map((c) => c.position)), [axis, coupon]);
+  const { recommended, window: open } = result.summary;
+
+  const side = (
+    <span className="legend">
+      <Button variant="text" onClick={() => setTurned(!turned)} aria-pressed={turned}>
+        {t.turn}
+      </Button>{' '}
+      {turned ? t.turned : t.asOnMat}
+    </span>
+  );
+
+  return (
+    <>
+      <CouponHead coupon={coupon} says={<Sending />} graded={graded > 0} />
+      <div className="grade-layout">
+        <div className="desk-only">
+          <CouponDrawing sheet={coupon.sheet} hex={vinylHex(coupon.vinyl)} turned={turned} current={current?.number} onPick={setPicked} cells={cells} label={turned ? t.turned : t.asOnMat} />
+        </div>
+        <div>
+          {current ? (
+            <>
+              <h2 aria-live="polite" data-testid="question" style={{ fontSize: '1.5rem' }}>
+                {t.ask(current.number, axis.word, current.shown)}
+                {current.passes > 1 && <span className="quiet"> ({t.passes(current.passes)})</span>}
+              </h2>
+              <div className="answers">
+                {gradeWords.map((word, i) => (
+                  <button key={word} type="button" className="answer" aria-pressed={current.grade === word} onClick={() => grade(word)} data-answer={word}>
+                    <GradePatch grade={word} />
+                    <strong>{words.grades[word].word}</strong>
+                    <span className="quiet">{words.grades[word].says}</span>
+                    <kbd aria-hidden="true">{i + 1}</kbd>
+                  </button>
+                ))}
+              </div>
+            </>
+          ) : (
+            <>
+              <h2 aria-live="polite" style={{ fontSize: '1.75rem' }}>
+                {t.done}
+              </h2>
+              <p className="lede" style={{ margin: '12px 0 24px' }}>
+                {result.sentence}
+              </p>
+              <GoButton to={`/coupons/${coupon.id}/result`} variant="contained">
+                {t.result}
+              </GoButton>
+              <p className="quiet" style={{ marginTop: 16 }}>
+                {t.doneWhy}
+              </p>
+            </>
+          )}
+          <div style={{ marginTop: 8, display: 'flex', gap: 20, alignItems: 'center', flexWrap: 'wrap' }}>
+            <Button variant="text" onClick={undo} disabled={graded === 0}>
+              {t.undo}
+            </Button>
+            <span className="desk-only">{side}</span>
+          </div>
+        </div>
+      </div>
+      <div className="grade-layout" style={{ marginTop: 16, alignItems: 'center' }}>
+        <WindowStrip axis={axis} result={result} domain={domain} dots={dots} scale />
+        <div data-testid="recommendation" data-reading={reading} aria-live="polite">
+          {open && recommended ? (
+            <p style={{ font: '700 1.25rem/1.3 var(--heading)' }}>
+              {words.result.set(formatPosition(axis, recommended.position))} Clean {timesInHundred(recommended.chance)}
+            </p>
+          ) : (
+            <p style={{ fontWeight: 700 }}>{result.sentence}</p>
+          )}
+          <p className="quiet small">
+            {open && `window ${formatPosition(axis, open.low)} to ${formatPosition(axis, open.high)} · `}
+            {t.of(graded, cells.length)}
+            {reading && ` · ${t.reading}`}
+          </p>
+        </div>
+      </div>
+      <div className="phone-only" style={{ marginTop: 24 }}>
+        <CouponDrawing sheet={coupon.sheet} hex={vinylHex(coupon.vinyl)} turned={turned} current={current?.number} onPick={setPicked} cells={cells} label={turned ? t.turned : t.asOnMat} />
+        {side}
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,161 @@
+import { useMemo } from 'react';
+import { describeLimits, formatPosition, strengthAxis } from '#core/controls/index.ts';
+import { currentGrades } from '#core/grades/index.ts';
+import { stripDomain } from '#core/strip/index.ts';
+import { couponOf } from '#work/coupons.ts';
+import { keepSetting, settingOf } from '#work/readings.ts';
+import { words } from '../../messages/index.ts';
+import { enter, enterToWrite, found, writeForm } from '../../server/enter.server.ts';
+import { ChanceChart } from '../../ui/ChanceChart.tsx';
+import { CouponHead } from '../../ui/CouponHead.tsx';
+import { percent } from '../../ui/format.ts';
+import { KeepForm } from '../../ui/KeepForm.tsx';
+import { GoButton } from '../../ui/Link.tsx';
+import { Sending } from '../../ui/Sending.tsx';
+import { useBenchEvents } from '../../ui/useBenchEvents.ts';
+import { useReading } from '../../ui/useReading.ts';
+import { vinylTitle } from '../../ui/vinylName.ts';
+import { WindowStrip } from '../../ui/WindowStrip.tsx';
+import type { Route } from './+types/route';
+
+export async function loader(args: Route.LoaderArgs) {
+  const person = await enter('routes/coupons.$coupon.result/route', args);
+  const coupon = await found(couponOf(person, args.params.coupon));
+  const kept = await settingOf(person!.id, coupon.vinyl.id, coupon.cutter.id);
+  return { coupon, kept: kept?.controls.steps[strengthAxis(coupon.cutter.model).key] };
+}
+
+export async function action(args: Route.ActionArgs) {
+  const { person, headers } = await enterToWrite('routes/coupons.$coupon.result/route', args);
+  const form = await args.request.formData();
+  return writeForm(form, headers, async () => {
+    await found(couponOf(person, args.params.coupon));
+    await keepSetting(person, form);
+    return `/coupons/${args.params.coupon}/result`;
+  });
+}
+
+export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: words.title(loaderData ? vinylTitle(loaderData.coupon.vinyl) : '') }];
+
+/** What the coupon says, how sure it is, and what to do with it. */
+export default function Result({ loaderData: { coupon, kept }, actionData }: Route.ComponentProps) {
+  const axis = strengthAxis(coupon.cutter.model);
+  const t = words.result;
+  const mine = useBenchEvents(useMemo(() => coupon.cells.map((c) => c.id), [coupon.cells]));
+  const events = useMemo(() => [...coupon.events, ...mine.flatMap((e) => (e.kind === 'cut' ? [] : [e]))], [coupon.events, mine]);
+  const { result } = useReading(coupon.evidence, events, coupon.result);
+  const dots = useMemo(() => {
+    const place = new Map(coupon.evidence.cells.map((c) => [c.id, c.setting.steps[axis.key]!]));
+    return currentGrades(events).flatMap((g) => (place.has(g.cell) ? [{ position: place.get(g.cell)!, grade: g.grade }] : []));
+  }, [axis.key, coupon.evidence.cells, events]);
+  const domain = useMemo(() => stripDomain(axis, [result.summary], dots.map((d) => d.position)), [axis, dots, result]);
+  const { summary } = result;
+  const show = (p: number) => formatPosition(axis, Math.round(p));
+  const settled = result.verdict.kind === 'window';
+  const number = summary.recommended ?? summary.best;
+  const shownRows = summary.curve.positions.map((p, i) => ({ p, i })).filter(({ p, i }) => p >= domain.from && p <= domain.to && (summary.curve.positions.length < 30 || i % 4 === 0 || p === number.position));
+  return (
+    <>
+      <CouponHead coupon={coupon} says={<Sending />} graded={dots.length > 0} />
+      <div className="cols">
+        <section aria-labelledby="set">
+          <h2 className="section-word" id="set">
+            {axis.word} <span className="quiet" style={{ fontWeight: 400, fontSize: '1rem' }}>{describeLimits(axis)}</span>
+          </h2>
+          <div className="big-line">
+            <span className="big" data-testid="recommended">
+              {settled ? show(number.position) : `~${show(number.position)}`}
+            </span>
+          </div>
+          <p className="lede" style={{ margin: '12px 0 20px' }} data-testid="sentence">
+            {result.sentence}
+          </p>
+          <WindowStrip axis={axis} result={result} domain={domain} dots={dots} scale />
+        </section>
+        <section aria-labelledby="sure">
+          <h2 className="section-word" id="sure">
+            {t.sure}
+          </h2>
+          <dl className="facts">
+            <dt>clean</dt>
+            <dd>
+              {percent(number.chance)}{' '}
+              {summary.recommended && (
+                <span>
+                  between {percent(summary.recommended.interval.low)} and {percent(summary.recommended.interval.high)}
+                </span>
+              )}
+            </dd>
+            {summary.recommended && (
+              <>
+                <dt>too little</dt>
+                <dd>{percent(summary.recommended.grades.uncut + summary.recommended.grades.hangs)}</dd>
+                <dt>too much</dt>
+                <dd>{percent(summary.recommended.grades.scored + summary.recommended.grades.through)}</dd>
+              </>
+            )}
+            <dt>lower edge</dt>
+            <dd>
+              {show(summary.edges.low.at)} <span>between {show(summary.edges.low.interval.low)} and {show(summary.edges.low.interval.high)}</span>
+            </dd>
+            <dt>upper edge</dt>
+            <dd>
+              {show(summary.edges.high.at)} <span>between {show(summary.edges.high.interval.low)} and {show(summary.edges.high.interval.high)}</span>
+            </dd>
+            <dt>rests on</dt>
+            <dd>{words.from.cells(result.evidence.cells, result.evidence.coupons)}</dd>
+          </dl>
+          <p className="quiet small" style={{ marginTop: 12 }}>
+            {t.band}
+          </p>
+          <div className="actions">
+            <GoButton to={`/coupons/new?vinyl=${coupon.vinyl.id}`} variant={settled ? 'outlined' : 'contained'}>
+              {t.next}
+            </GoButton>
+          </div>
+        </section>
+      </div>
+      {kept !== undefined && (
+        <p className="notice" style={{ marginTop: 24 }} data-testid="kept">
+          {t.kept(`${axis.word} ${show(kept)}`)}
+        </p>
+      )}
+      {result.evidence.cells === 0 ? (
+        <p>{t.ungraded}</p>
+      ) : (
+        <KeepForm answer={actionData} vinyl={coupon.vinyl.id} cutter={coupon.cutter.id} axis={axis} recommended={summary.recommended?.position} kept={kept} />
+      )}
+      <section style={{ marginTop: 40 }} aria-labelledby="chart">
+        <h2 className="section-word" id="chart">
+          {t.chance}
+        </h2>
+        <ChanceChart axis={axis} result={result} domain={domain} dots={dots} />
+        <details>
+          <summary style={{ cursor: 'pointer', padding: '12px 0' }}>{t.table}</summary>
+          <table style={{ borderCollapse: 'collapse' }}>
+            <thead>
+              <tr>
+                {[axis.word, 'clean', 'between', 'and'].map((h) => (
+                  <th key={h} scope="col" style={{ textAlign: 'right', padding: '4px 20px 4px 0' }}>
+                    {h}
+                  </th>
+                ))}
+              </tr>
+            </thead>
+            <tbody>
+              {shownRows.map(({ p, i }) => (
+                <tr key={p}>
+                  {[show(p), percent(summary.curve.mean[i]!), percent(summary.curve.low[i]!), percent(summary.curve.high[i]!)].map((v, k) => (
+                    <td key={k} style={{ textAlign: 'right', padding: '2px 20px 2px 0' }}>
+                      {v}
+                    </td>
+                  ))}
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </details>
+      </section>
+    </>
+  );
+}

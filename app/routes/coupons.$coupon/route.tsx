@@ -1,0 +1,85 @@
+import Button from '@mui/material/Button';
+import { Form } from 'react-router';
+import { currentGrades } from '#core/grades/index.ts';
+import { formatPosition, strengthAxis } from '#core/controls/index.ts';
+import { couponOf, setCouponAside } from '#work/coupons.ts';
+import { words } from '../../messages/index.ts';
+import { enter, enterToWrite, found, writeForm } from '../../server/enter.server.ts';
+import { CouponDrawing } from '../../ui/CouponDrawing.tsx';
+import { nextOf } from '../../ui/CouponRow.tsx';
+import { CouponHead } from '../../ui/CouponHead.tsx';
+import { bothSizes } from '../../ui/format.ts';
+import { GoButton } from '../../ui/Link.tsx';
+import { useLengthUnit } from '../../ui/useLengthUnit.ts';
+import { vinylHex, vinylTitle } from '../../ui/vinylName.ts';
+import type { Route } from './+types/route';
+
+export async function loader(args: Route.LoaderArgs) {
+  const person = await enter('routes/coupons.$coupon/route', args);
+  return { coupon: await found(couponOf(person, args.params.coupon)) };
+}
+
+export async function action(args: Route.ActionArgs) {
+  const { person, headers } = await enterToWrite('routes/coupons.$coupon/route', args);
+  return writeForm(await args.request.formData(), headers, async () => {
+    await setCouponAside(person, args.params.coupon);
+    return '/coupons';
+  });
+}
+
+export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: words.title(loaderData ? vinylTitle(loaderData.coupon.vinyl) : '') }];
+
+export default function CouponPage({ loaderData: { coupon } }: Route.ComponentProps) {
+  const axis = strengthAxis(coupon.cutter.model);
+  const grades = new Map(currentGrades(coupon.events).map((g) => [g.cell, g.grade]));
+  const graded = coupon.cells.filter((c) => grades.has(c.id)).length;
+  const next = nextOf({
+    id: coupon.id,
+    cells: coupon.cells.length,
+    graded,
+    cut: coupon.cells.filter((c) => c.passesRun > 0).length,
+    set_aside_at: coupon.setAside ? new Date(0) : null,
+  });
+  const { sheet } = coupon;
+  const [size, otherSize] = bothSizes(sheet.width, sheet.height, useLengthUnit());
+  return (
+    <>
+      <CouponHead coupon={coupon} says={next.says} />
+      <div className="cols">
+        <div>
+          <CouponDrawing
+            sheet={sheet}
+            hex={vinylHex(coupon.vinyl)}
+            cells={coupon.cells.map((c) => ({ number: c.number, shown: formatPosition(axis, c.position), grade: grades.get(c.id) }))}
+            label={sheet.mirrored ? words.plan.mirrored : words.plan.straight}
+          />
+          <p className="legend">{sheet.mirrored ? words.plan.mirrored : words.plan.straight}</p>
+        </div>
+        <div style={{ display: 'grid', gap: 24 }}>
+          {coupon.setAside && <p className="notice">{words.coupon.asideDone}</p>}
+          <div>
+            <GoButton to={next.to} variant="contained">
+              {next.go}
+            </GoButton>
+          </div>
+          <p className="quiet">
+            {size} ({otherSize})
+          </p>
+          <div>
+            <Button component="a" href={`/coupons/${coupon.id}/coupon.svg`} download>
+              {words.coupon.download}
+            </Button>
+            <p className="legend">{words.coupon.one}</p>
+          </div>
+          {!coupon.setAside && graded < coupon.cells.length && (
+            <Form method="post">
+              <Button type="submit" variant="text">
+                {words.coupon.aside}
+              </Button>
+            </Form>
+          )}
+        </div>
+      </div>
+    </>
+  );
+}

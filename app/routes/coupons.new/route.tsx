@@ -1,0 +1,141 @@
+import Button from '@mui/material/Button';
+import { Form, useSubmit } from 'react-router';
+import { formatSetting, strengthAxis } from '#core/controls/index.ts';
+import { stripDomain } from '#core/strip/index.ts';
+import { cellLimits } from '#core/planner/index.ts';
+import { makeCoupon, previewCoupon } from '#work/coupons.ts';
+import { NotFound } from '#work/errors.ts';
+import { vinylOf } from '#work/vinyls.ts';
+import { benchOf } from '#work/workshop.ts';
+import { words } from '../../messages/index.ts';
+import { enter, enterToWrite, found, writeForm } from '../../server/enter.server.ts';
+import { CouponDrawing } from '../../ui/CouponDrawing.tsx';
+import { FormNotice } from '../../ui/Field.tsx';
+import { bothSizes } from '../../ui/format.ts';
+import { GoButton } from '../../ui/Link.tsx';
+import { Swatch } from '../../ui/Swatch.tsx';
+import { useLengthUnit } from '../../ui/useLengthUnit.ts';
+import { vinylHex, vinylTitle } from '../../ui/vinylName.ts';
+import { WindowStrip } from '../../ui/WindowStrip.tsx';
+import { vinylTypes } from '#core/vinyls/index.ts';
+import type { Route } from './+types/route';
+
+/** Room left round a sheet so that it can be put down by hand, µm. */
+const AROUND = 6_000;
+
+export async function loader(args: Route.LoaderArgs) {
+  const person = await enter('routes/coupons.new/route', args);
+  const query = new URL(args.request.url).searchParams;
+  const bench = await benchOf(person);
+  const id = query.get('vinyl');
+  const vinyl = id === null ? undefined : await found(vinylOf(person, id));
+  if (!bench?.blade || !vinyl) return { vinyl, cutter: bench?.cutter, preview: undefined };
+  return { vinyl, cutter: bench.cutter, preview: await previewCoupon(person, bench, vinyl, query.get('cells')) };
+}
+
+export async function action(args: Route.ActionArgs) {
+  const { person, headers } = await enterToWrite('routes/coupons.new/route', args);
+  const form = await args.request.formData();
+  return writeForm(form, headers, async () => {
+    const bench = await benchOf(person);
+    if (!bench) throw new NotFound('There is no cutter on the bench.');
+    return `/coupons/${await makeCoupon(person, bench, String(form.get('vinyl')), form.get('cells'))}`;
+  });
+}
+
+export const meta: Route.MetaFunction = () => [{ title: words.title(words.plan.title) }];
+
+export default function PlanCoupon({ loaderData, actionData }: Route.ComponentProps) {
+  const { vinyl, cutter, preview } = loaderData;
+  const t = words.plan;
+  const submit = useSubmit();
+  const unit = useLengthUnit();
+  if (!vinyl || !preview || !cutter)
+    return (
+      <>
+        <h1>{t.title}</h1>
+        <p className="lede" style={{ marginTop: 12 }}>
+          {vinyl ? t.noBench : t.noVinyl}
+        </p>
+        <div className="actions">
+          <GoButton to={vinyl ? '/workshop/cutters/new' : '/vinyls'} variant="contained">
+            {vinyl ? words.bench.start : words.coupons.choose}
+          </GoButton>
+        </div>
+      </>
+    );
+  const { plan, sheet, before } = preview;
+  const axis = strengthAxis(cutter.model);
+  const [size, otherSize] = bothSizes(sheet.width + AROUND, sheet.height + AROUND, unit);
+  const rest = formatSetting(cutter.model, plan.cells[0]!.setting).slice(1);
+  const domain = stripDomain(axis, [before.summary], plan.cells.map((c) => c.position));
+  return (
+    <>
+      <div className="head">
+        <Swatch type={vinyl.type} hex={vinylHex(vinyl)} seed={vinyl.id} size={64} standing={plan.reason === 'cold' ? 'draft' : 'tried'} />
+        <div>
+          <h1>{t.title}</h1>
+          <p className="quiet">
+            {vinylTitle(vinyl)} · {vinylTypes[vinyl.type].word}
+          </p>
+        </div>
+      </div>
+      <div className="cols">
+        <div>
+          <CouponDrawing
+            sheet={sheet}
+            hex={vinylHex(vinyl)}
+            cells={plan.cells.map((c) => ({ number: c.number, shown: c.shown }))}
+            label={sheet.mirrored ? t.mirrored : t.straight}
+          />
+          <p className="legend">{sheet.mirrored ? t.mirrored : t.straight}</p>
+        </div>
+        <div style={{ display: 'grid', gap: 24 }}>
+          <FormNotice answer={actionData} text={words.errors.form} />
+          <p style={{ fontSize: '1.1875rem' }}>{plan.reason === 'cold' ? t.cold : t.narrowed}</p>
+          <WindowStrip axis={axis} result={before} domain={domain} scale width={420} />
+          {plan.cells.length < plan.asked && <p>{t.fewer(plan.cells.length, plan.asked)}</p>}
+          <dl className="facts">
+            <dt>{t.piece}</dt>
+            <dd>
+              {size} <span>({otherSize})</span>
+            </dd>
+            {rest.map((part) => (
+              <div key={part.key} style={{ display: 'contents' }}>
+                <dt>{part.word}</dt>
+                <dd>
+                  {part.note ? `${part.note}, ` : ''}
+                  {part.value}
+                </dd>
+              </div>
+            ))}
+          </dl>
+          <p className="quiet">{t.low}</p>
+          <Form method="get" onChange={(e) => void submit(e.currentTarget, { preventScrollReset: true })}>
+            <input type="hidden" name="vinyl" value={vinyl.id} />
+            <label htmlFor="cells" style={{ fontWeight: 600, marginRight: 16 }}>
+              {t.count}
+            </label>
+            <select
+              id="cells"
+              name="cells"
+              defaultValue={plan.asked}
+              style={{ font: 'inherit', height: 56, padding: '0 16px', borderRadius: 6, border: '1px solid var(--edge)', background: 'var(--sheet)', color: 'var(--ink)' }}
+            >
+              {Array.from({ length: cellLimits.max - cellLimits.min + 1 }, (_, i) => cellLimits.min + i).map((n) => (
+                <option key={n}>{n}</option>
+              ))}
+            </select>
+          </Form>
+          <Form method="post">
+            <input type="hidden" name="vinyl" value={vinyl.id} />
+            <input type="hidden" name="cells" value={plan.asked} />
+            <Button type="submit" variant="contained">
+              {t.make}
+            </Button>
+          </Form>
+        </div>
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,14 @@
+import { isAwake } from '#work/health.ts';
+import { enter } from '../../server/enter.server.ts';
+import type { Route } from './+types/route';
+
+/** 200 when the database answers. */
+export async function loader(args: Route.LoaderArgs) {
+  try {
+    await enter('routes/health/route', args);
+    await isAwake();
+    return new Response('awake\n', { headers: { 'Cache-Control': 'no-store' } });
+  } catch {
+    return new Response('the database does not answer\n', { status: 503, headers: { 'Cache-Control': 'no-store' } });
+  }
+}

@@ -1,0 +1,47 @@
+import { strengthAxis } from '#core/controls/index.ts';
+import { stripDomain } from '#core/strip/index.ts';
+import { listVinyls } from '#work/vinyls.ts';
+import { benchOf } from '#work/workshop.ts';
+import { words } from '../../messages/index.ts';
+import { enter } from '../../server/enter.server.ts';
+import { GoButton } from '../../ui/Link.tsx';
+import { VinylRow } from '../../ui/VinylRow.tsx';
+import type { Route } from './+types/route';
+
+export async function loader(args: Route.LoaderArgs) {
+  const person = await enter('routes/vinyls/route', args);
+  const q = (new URL(args.request.url).searchParams.get('q') ?? '').trim().slice(0, 200);
+  const bench = await benchOf(person);
+  return { q, cutter: bench?.cutter.name, axis: bench && strengthAxis(bench.cutter.model), vinyls: await listVinyls(person, bench, q) };
+}
+
+export const meta: Route.MetaFunction = () => [{ title: words.title(words.places.vinyls) }];
+
+export default function Vinyls({ loaderData }: Route.ComponentProps) {
+  const { q, cutter, axis, vinyls } = loaderData;
+  const domain = axis && stripDomain(axis, vinyls.flatMap((v) => (v.result ? [v.result.summary] : [])), []);
+  return (
+    <>
+      <div className="head">
+        <div>
+          <h1>{cutter ? words.vinyls.title(cutter) : words.vinyls.titleNoBench}</h1>
+          <p className="quiet" role="status">
+            {q ? words.vinyls.found(vinyls.length, q) : words.vinyls.count(vinyls.length)}
+          </p>
+        </div>
+        <GoButton className="push" to="/vinyls/new" variant="contained">
+          {words.vinyls.add}
+        </GoButton>
+      </div>
+      {vinyls.length === 0 ? (
+        <p className="lede">{q ? words.vinyls.none(q) : words.vinyls.empty}</p>
+      ) : (
+        <ul className="rows">
+          {vinyls.map((v) => (
+            <VinylRow key={v.id} vinyl={v} axis={axis} domain={domain} />
+          ))}
+        </ul>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,183 @@
+import Button from '@mui/material/Button';
+import { useColorScheme } from '@mui/material/styles';
+import { useState } from 'react';
+import { Form, useRouteLoaderData } from 'react-router';
+import { Invalid } from '#work/errors.ts';
+import { addBlade, mountBlade, putOnBench, workshopOf, benchOf } from '#work/workshop.ts';
+import { words } from '../../messages/index.ts';
+import type { loader as rootLoader } from '../../root.tsx';
+import { enter, enterToWrite, writeForm } from '../../server/enter.server.ts';
+import { Field, FormNotice } from '../../ui/Field.tsx';
+import { metres } from '../../ui/format.ts';
+import { GoButton } from '../../ui/Link.tsx';
+import type { Route } from './+types/route';
+
+export async function loader(args: Route.LoaderArgs) {
+  const person = await enter('routes/workshop/route', args);
+  const [{ cutters, blades }, bench] = await Promise.all([workshopOf(person), benchOf(person)]);
+  return { cutters, spare: blades.filter((b) => b.cutter_id === null), onBench: bench?.cutter.id };
+}
+
+export async function action(args: Route.ActionArgs) {
+  const { person, headers } = await enterToWrite('routes/workshop/route', args);
+  const form = await args.request.formData();
+  return writeForm(form, headers, async () => {
+    const what = form.get('what');
+    if (what === 'bench') await putOnBench(person, String(form.get('cutter')));
+    else if (what === 'blade') await addBlade(person, form);
+    else if (what === 'mount') await mountBlade(person, String(form.get('cutter')), String(form.get('blade')));
+    else throw new Invalid({ form: 'This page does not know what to do with that.' });
+    return '/workshop';
+  });
+}
+
+export const meta: Route.MetaFunction = () => [{ title: words.title(words.workshop.title) }];
+
+export default function Workshop({ loaderData, actionData }: Route.ComponentProps) {
+  const { cutters, spare, onBench } = loaderData;
+  const t = words.workshop;
+  const root = useRouteLoaderData<typeof rootLoader>('root');
+  const [changing, setChanging] = useState<string | undefined>(actionData?.values.cutter);
+  return (
+    <>
+      <div className="head">
+        <h1>{t.title}</h1>
+        <GoButton className="push" to="/workshop/cutters/new" variant={cutters.length === 0 ? 'contained' : 'outlined'}>
+          {t.add}
+        </GoButton>
+      </div>
+      {cutters.length === 0 && <p className="lede">{t.empty}</p>}
+      {actionData?.fields.form && <FormNotice answer={actionData} text={words.errors.form} />}
+      {cutters.length > 0 && (
+        <>
+          <h2 className="section-word">{t.cutters}</h2>
+          <ul className="rows">
+            {cutters.map(({ cutter, blade }) => (
+              <li key={cutter.id} className="row" style={{ gridTemplateColumns: 'minmax(0, 1fr)' }}>
+                <div style={{ display: 'flex', gap: '12px 32px', flexWrap: 'wrap', alignItems: 'center' }}>
+                  <div style={{ flex: '1 1 240px', minWidth: 0 }}>
+                    <div className="row-name">{cutter.name}</div>
+                    <div className="quiet">{cutter.model.name}</div>
+                  </div>
+                  <div style={{ flex: '1 1 220px', minWidth: 0 }}>
+                    {blade ? (
+                      <>
+                        {blade.name}, {words.frame.blade(blade.angle)}
+                        <div className="quiet small">{words.frame.age(metres(blade.cutUm), metres(blade.lifeUm))}</div>
+                      </>
+                    ) : (
+                      words.frame.noBlade
+                    )}
+                  </div>
+                  <div style={{ display: 'flex', gap: 12, flexWrap: 'wrap', alignItems: 'center' }}>
+                    <Button onClick={() => setChanging(changing === cutter.id ? undefined : cutter.id)} aria-expanded={changing === cutter.id}>
+                      {t.newBlade}
+                    </Button>
+                    {onBench === cutter.id ? (
+                      <strong>{t.onBench}</strong>
+                    ) : (
+                      <Form method="post">
+                        <input type="hidden" name="what" value="bench" />
+                        <input type="hidden" name="cutter" value={cutter.id} />
+                        <Button type="submit">{t.use}</Button>
+                      </Form>
+                    )}
+                  </div>
+                </div>
+                {changing === cutter.id && (
+                  <div style={{ paddingBottom: 16 }}>
+                    <Form method="post" className="form" style={{ marginTop: 8 }} noValidate onSubmit={() => !actionData && setChanging(undefined)}>
+                      <input type="hidden" name="what" value="blade" />
+                      <input type="hidden" name="cutter" value={cutter.id} />
+                      <Field name="name" label={t.bladeName} answer={actionData} />
+                      <div className="pair">
+                        <Field name="angle" label={words.newCutter.angle} answer={actionData} initial="45" />
+                        <Field name="used" label={words.newCutter.used} answer={actionData} initial="0" help={words.newCutter.usedHelp} />
+                      </div>
+                      <div>
+                        <Button type="submit" variant="contained">
+                          {t.mount}
+                        </Button>
+                      </div>
+                    </Form>
+                  </div>
+                )}
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+      {spare.length > 0 && (
+        <>
+          <h2 className="section-word" style={{ marginTop: 40 }}>
+            {t.spare}
+          </h2>
+          <ul className="rows">
+            {spare.map((b) => (
+              <li key={b.id} className="row" style={{ gridTemplateColumns: 'minmax(0, 1fr) auto' }}>
+                <div>
+                  {b.name}, {words.frame.blade(b.angle)}
+                  <div className="quiet small">{words.frame.age(metres(b.cut_um), metres(b.life_um))}</div>
+                </div>
+                {onBench && (
+                  <Form method="post">
+                    <input type="hidden" name="what" value="mount" />
+                    <input type="hidden" name="cutter" value={onBench} />
+                    <input type="hidden" name="blade" value={b.id} />
+                    <Button type="submit">
+                      {t.mountThis} {cutters.find((c) => c.cutter.id === onBench)?.cutter.name}
+                    </Button>
+                  </Form>
+                )}
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+      <div className="cols" style={{ marginTop: 40 }}>
+        <Look />
+        {root?.person && (
+          <Form method="post" action="/units">
+            <fieldset>
+              <legend className="section-word">{t.units}</legend>
+              <div style={{ display: 'flex', gap: 12, flexWrap: 'wrap' }}>
+                {(['mm', 'in'] as const).map((u) => (
+                  <label className="choice" key={u}>
+                    <input type="radio" name="length" value={u} defaultChecked={root.person!.lengthUnit === u} />
+                    <span>{u}</span>
+                  </label>
+                ))}
+                <Button type="submit">{t.saveUnits}</Button>
+              </div>
+            </fieldset>
+          </Form>
+        )}
+      </div>
+    </>
+  );
+}
+
+/** Light, dark, or as the device says. Kept on this device. */
+function Look() {
+  const { mode, setMode } = useColorScheme();
+  const t = words.workshop;
+  return (
+    <fieldset>
+      <legend className="section-word">{t.look}</legend>
+      <div style={{ display: 'flex', gap: 12, flexWrap: 'wrap' }}>
+        {(
+          [
+            ['system', t.lookSystem],
+            ['light', t.lookLight],
+            ['dark', t.lookDark],
+          ] as const
+        ).map(([value, name]) => (
+          <label className="choice" key={value}>
+            <input type="radio" name="look" value={value} checked={mode === value} onChange={() => setMode(value)} />
+            <span>{name}</span>
+          </label>
+        ))}
+      </div>
+    </fieldset>
+  );
+}

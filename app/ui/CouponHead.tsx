@@ -1,0 +1,29 @@
+import { Link } from 'react-router';
+import { vinylTypes } from '#core/vinyls/index.ts';
+import type { CouponView } from '#work/coupons.ts';
+import { words } from '../messages/index.ts';
+import { bothSizes } from './format.ts';
+import { Swatch } from './Swatch.tsx';
+import { useLengthUnit } from './useLengthUnit.ts';
+import { vinylHex, vinylTitle } from './vinylName.ts';
+
+/** Which vinyl, which coupon, and where it stands. */
+export function CouponHead({ coupon, says, graded = false }: { coupon: CouponView; says: React.ReactNode; graded?: boolean }) {
+  const { vinyl, sheet } = coupon;
+  const [size] = bothSizes(sheet.width, sheet.height, useLengthUnit());
+  return (
+    <div className="head">
+      <Swatch type={vinyl.type} hex={vinylHex(vinyl)} seed={vinyl.id} size={64} standing={graded || coupon.events.length > 0 ? 'tried' : 'draft'} />
+      <div>
+        <h1>
+          <Link to={`/vinyls/${vinyl.id}`} style={{ color: 'inherit', textDecoration: 'none' }}>
+            {vinylTitle(vinyl)}
+          </Link>
+        </h1>
+        <p className="quiet">
+          {vinylTypes[vinyl.type].word} · {words.plural(coupon.cells.length, 'cell')}, {size} · {says}
+        </p>
+      </div>
+    </div>
+  );
+}

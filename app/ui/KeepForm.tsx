@@ -1,0 +1,43 @@
+import Button from '@mui/material/Button';
+import { Form } from 'react-router';
+import { describeLimits, formatPosition, type Axis } from '#core/controls/index.ts';
+import { words } from '../messages/index.ts';
+import type { FormAnswer } from '../server/enter.server.ts';
+import { Field, FormNotice } from './Field.tsx';
+
+type Props = {
+  answer: FormAnswer | undefined;
+  vinyl: string;
+  cutter: string;
+  axis: Axis;
+  recommended: number | undefined;
+  kept: number | undefined;
+};
+
+/** Keeps a number as the setting for a vinyl on a cutter: the recommendation, or another one. */
+export function KeepForm({ answer, vinyl, cutter, axis, recommended, kept }: Props) {
+  const initial = recommended ?? kept;
+  return (
+    <Form method="post" className="form" style={{ marginTop: 32 }} key={`${kept}`}>
+      <FormNotice answer={answer} text={words.errors.form} />
+      <input type="hidden" name="vinyl" value={vinyl} />
+      <input type="hidden" name="cutter" value={cutter} />
+      <div className="pair">
+        <Field
+          name="strength"
+          label={axis.word[0]!.toUpperCase() + axis.word.slice(1)}
+          answer={answer}
+          initial={initial === undefined ? '' : formatPosition(axis, initial)}
+          help={describeLimits(axis)}
+          autoComplete="off"
+        />
+        <Field name="note" label={words.result.note} answer={answer} autoComplete="off" />
+      </div>
+      <div>
+        <Button type="submit" variant="outlined">
+          {words.result.keep}
+        </Button>
+      </div>
+    </Form>
+  );
+}

@@ -1,0 +1,48 @@
+import { Link } from 'react-router';
+import type { Axis } from '#core/controls/index.ts';
+import type { Domain } from '#core/strip/index.ts';
+import type { VinylRow as Row } from '#work/vinyls.ts';
+import { words } from '../messages/index.ts';
+import { Swatch } from './Swatch.tsx';
+import { vinylHex, vinylLine, vinylName } from './vinylName.ts';
+import { WindowStrip } from './WindowStrip.tsx';
+
+export function standingOf(v: Pick<Row, 'standing' | 'result'>): 'draft' | 'tried' {
+  return (v.result?.evidence.cells ?? 0) > 0 ? 'tried' : 'draft';
+}
+
+/** A vinyl as one row: what it looks like, its window on the cutter on the bench, and where the number comes from. */
+export function VinylRow({ vinyl: v, axis, domain }: { vinyl: Row; axis: Axis | undefined; domain: Domain | undefined }) {
+  const cells = v.result?.evidence.cells ?? 0;
+  return (
+    <li>
+      <Link className="row row-vinyl" to={`/vinyls/${v.id}`}>
+        <Swatch type={v.type} hex={vinylHex(v)} seed={v.id} standing={standingOf(v)} />
+        <div>
+          <div className="row-name">{vinylName(v)}</div>
+          <div className="quiet">{vinylLine(v)}</div>
+        </div>
+        <div className="row-strip">
+          {axis && domain && v.result && (
+            <WindowStrip axis={axis} result={v.result} domain={domain} {...(v.kept === undefined ? {} : { mark: v.kept })} width={420} height={22} />
+          )}
+        </div>
+        <div className="row-from">
+          {!v.result ? (
+            <span className="quiet small">{words.from.noBench}</span>
+          ) : cells > 0 ? (
+            <>
+              <strong>{words.from.tried}</strong>
+              <div className="quiet small">{words.from.cells(cells, v.result.evidence.coupons)}</div>
+            </>
+          ) : (
+            <>
+              <strong>{words.from.type}</strong>
+              <div className="quiet small">{words.from.typeNext}</div>
+            </>
+          )}
+        </div>
+      </Link>
+    </li>
+  );
+}

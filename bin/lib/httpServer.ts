@@ -1,0 +1,50 @@
+import { existsSync } from 'node:fs';
+import { createServer, type Server } from 'node:http';
+import { join } from 'node:path';
+import { pathToFileURL } from 'node:url';
+import { createRequestHandler } from '@react-router/express';
+import compression from 'compression';
+import express from 'express';
+import type { ServerBuild } from 'react-router';
+
+/** The first free port from `wanted` on, on loopback; the taken ones are named by `skipped`. */
+export async function listenFrom(server: Server, wanted: number, host: string, skipped: (port: number) => void): Promise<number> {
+  for (let port = wanted; port < wanted + 50; port++) {
+    const free = await new Promise<boolean>((resolve, reject) => {
+      const failed = (error: NodeJS.ErrnoException) => (error.code === 'EADDRINUSE' ? resolve(false) : reject(error));
+      server.once('error', failed);
+      server.listen(port, host, () => {
+        server.off('error', failed);
+        resolve(true);
+      });
+    });
+    if (free) return port;
+    skipped(port);
+  }
+  throw new Error(`No free port from ${wanted} to ${wanted + 49}.`);
+}
+
+/** The built application behind a plain HTTP server. */
+export async function makeServer(root: string): Promise<Server> {
+  const entry = join(root, 'build/server/index.js');
+  if (!existsSync(entry)) throw new Error('The application is not built: run bin/start.');
+  const build = (await import(pathToFileURL(entry).href)) as ServerBuild;
+  const app = express();
+  app.disable('x-powered-by');
+  app.use(compression());
+  const quiet = (res: express.Response) => {
+    res.setHeader('X-Content-Type-Options', 'nosniff');
+  };
+  // Built files bear a hash of their content in their name.
+  app.use('/assets', express.static(join(root, 'build/client/assets'), { immutable: true, maxAge: '1y', setHeaders: quiet }));
+  app.use(express.static(join(root, 'build/client'), { maxAge: '1h', setHeaders: quiet }));
+  app.use(
+    createRequestHandler({
+      build,
+      mode: 'production',
+      // For limits only. Behind a proxy this is the proxy; then the limit by e-mail is the one that counts.
+      getLoadContext: (req) => ({ address: req.socket.remoteAddress ?? 'unknown' }),
+    }),
+  );
+  return createServer(app);
+}

@@ -1,0 +1,70 @@
+# Sourced by bin/demo, bin/start and bin/test: everything they need, installed where we may, said where we may not.
+say() { printf '  %s\n' "$1"; }
+die() { printf '%s\n' "$1" >&2; exit 1; }
+
+root=$(cd "$(dirname "${BASH_SOURCE[0]}")/../.." && pwd)
+cd "$root"
+
+command -v node >/dev/null 2>&1 || die "Node 20.19 or newer is needed: install nodejs, then run this again."
+node -e 'const [a,b]=process.versions.node.split(".").map(Number); process.exit(a>20||(a===20&&b>=19)?0:1)' ||
+  die "Node 20.19 or newer is needed; this is $(node --version)."
+
+have_postgres() { command -v initdb >/dev/null 2>&1 || ls /usr/lib/postgresql/*/bin/initdb >/dev/null 2>&1; }
+
+# Installs Debian packages as root or with sudo. apt_install "why" package...
+apt_install() {
+  why=$1; shift
+  as=""
+  if [ "$(id -u)" != 0 ]; then
+    if command -v sudo >/dev/null 2>&1 && sudo -n true 2>/dev/null; then as="sudo -n"; else
+      die "$why is missing. Install it once with: sudo apt-get install $*"
+    fi
+  fi
+  command -v apt-get >/dev/null 2>&1 || die "$why is missing, and there is no apt-get here: install $* by hand."
+  say "installing $why ($*)"
+  export DEBIAN_FRONTEND=noninteractive
+  $as apt-get install -y --no-install-recommends "$@" >"${TMPDIR:-/tmp}/versipel-apt.$$" 2>&1 ||
+    { $as apt-get update >/dev/null 2>&1 && $as apt-get install -y --no-install-recommends "$@" >"${TMPDIR:-/tmp}/versipel-apt.$$" 2>&1; } ||
+    { tail -n 5 "${TMPDIR:-/tmp}/versipel-apt.$$" >&2; die "$why could not be installed with apt-get."; }
+  rm -f "${TMPDIR:-/tmp}/versipel-apt.$$"
+}
+
+need_postgres() {
+  [ -n "${DATABASE_URL:-}" ] && return
+  have_postgres && return
+  # Debian's package would start a server of its own; ours is private.
+  if [ "$(id -u)" = 0 ]; then
+    mkdir -p /etc/postgresql-common/createcluster.d
+    [ -e /etc/postgresql-common/createcluster.d/no-main.conf ] ||
+      echo "create_main_cluster = false" >/etc/postgresql-common/createcluster.d/no-main.conf
+  elif command -v sudo >/dev/null 2>&1 && sudo -n true 2>/dev/null; then
+    sudo -n sh -c 'mkdir -p /etc/postgresql-common/createcluster.d; [ -e /etc/postgresql-common/createcluster.d/no-main.conf ] || echo "create_main_cluster = false" >/etc/postgresql-common/createcluster.d/no-main.conf'
+  fi
+  apt_install PostgreSQL postgresql
+}
+
+need_chromium() {
+  command -v chromium >/dev/null 2>&1 && command -v chromedriver >/dev/null 2>&1 && return
+  apt_install Chromium chromium chromium-driver
+}
+
+# Node packages, again only when the lock file has changed.
+need_packages() {
+  stamp=node_modules/.versipel-lock
+  want=$(sha256sum package-lock.json | cut -d' ' -f1)
+  [ -f "$stamp" ] && [ "$(cat "$stamp")" = "$want" ] && return
+  say "installing Node packages (about half a minute)"
+  npm ci --no-audit --no-fund --loglevel=error >&2
+  echo "$want" >"$stamp"
+}
+
+# The build, again only when something it is made from has changed.
+need_build() {
+  stamp=build/.versipel-source
+  want=$(find app core store work workers public package-lock.json vite.config.ts react-router.config.ts -type f -print0 | LC_ALL=C sort -z | xargs -0 sha256sum | sha256sum | cut -d' ' -f1)
+  [ -f "$stamp" ] && [ "$(cat "$stamp")" = "$want" ] && return
+  say "building (about 15 seconds)"
+  mkdir -p .run
+  node_modules/.bin/react-router build >.run/build.log 2>&1 || { cat .run/build.log >&2; die "The build failed."; }
+  echo "$want" >"$stamp"
+}

@@ -1,0 +1,74 @@
+import { v7 as uuidv7, v4 as uuidv4 } from 'uuid';
+import { formatPosition, strengthAxis } from '#core/controls/index.ts';
+import { gradeWords } from '#core/grades/index.ts';
+import { seededRandom } from '#core/stats/index.ts';
+import { accountExists, becomeGuest, claimAccount, type Person } from '#work/people.ts';
+import { couponOf, makeCoupon, takeEvents } from '#work/coupons.ts';
+import { keepSetting, refreshReading, typeReading } from '#work/readings.ts';
+import { addVinyl } from '#work/vinyls.ts';
+import { addCutter, benchOf, cutterModels } from '#work/workshop.ts';
+import { cutByHand } from './cutByHand.ts';
+import { password, people, vinyls, type DemoPerson } from './parade.ts';
+
+const DAY = 86_400_000;
+
+export const demoSignIns = people.map((p) => ({ email: p.email, password, about: `${p.name}: ${p.about}` }));
+
+const form = (fields: Record<string, string>): FormData => {
+  const data = new FormData();
+  for (const [key, value] of Object.entries(fields)) data.set(key, value);
+  return data;
+};
+
+/** Cuts, grades and keeps what one person of the demo did. Their e-mail comes last: a load cut short is done again. */
+async function loadPerson(person: Person, who: DemoPerson, ids: Map<string, string>, seed: number, say: (line: string) => void) {
+  const random = seededRandom(seed);
+  const device = uuidv4();
+  const { model, name, blade, angle, used, bias } = who.cutter;
+  await addCutter(person, form({ model, name, blade, angle, used }));
+  const bench = (await benchOf(person))!;
+  const axis = strengthAxis(bench.cutter.model);
+  for (const [done, plan] of who.coupons.entries()) {
+    say(`${who.name}: coupon ${done + 1} of ${who.coupons.length}`);
+    const madeAt = new Date(Date.now() - plan.daysAgo * DAY);
+    const id = await makeCoupon(person, bench, ids.get(plan.vinyl)!, String(plan.cells), madeAt);
+    const { cells } = await couponOf(person, id);
+    const truth = vinyls.find((v) => v.name === plan.vinyl)!.truth;
+    const at = (minutes: number) => new Date(madeAt.getTime() + minutes * 60_000).toISOString();
+    const cutting = plan.grade === 0 ? [] : cells;
+    await takeEvents(
+      person,
+      cutting.map((c, i) => ({ id: uuidv7(), kind: 'cut', cell: c.id, passes: 1, device, deviceAt: at(i) })),
+    );
+    await takeEvents(
+      person,
+      cells.slice(0, plan.grade).map((c, i) => {
+        const seen = cutByHand(axis, c.position, truth, bias, random);
+        // Somebody looked at the wrong cell.
+        const grade = plan.slip === c.number ? gradeWords[(gradeWords.indexOf(seen) + 3) % gradeWords.length]! : seen;
+        return { id: uuidv7(), kind: 'grade', cell: c.id, figure: 1, passes: 1, grade, device, deviceAt: at(20 + i) };
+      }),
+    );
+  }
+  for (const vinyl of who.keep) {
+    const { result } = await refreshReading(person.id, ids.get(vinyl)!, bench.cutter.id);
+    const position = (result.summary.recommended ?? result.summary.best).position;
+    await keepSetting(person, form({ vinyl: ids.get(vinyl)!, cutter: bench.cutter.id, strength: formatPosition(axis, position), note: '' }));
+  }
+  await claimAccount(person, form({ email: who.email, password, name: who.name }), 'demo');
+}
+
+/** Loads the demo once; a second start finds it there. */
+export async function loadDemo(say: (line: string) => void): Promise<void> {
+  if (await accountExists(people.at(-1)!.email)) return;
+  say('loading the demo: a parade on the river');
+  const ids = new Map<string, string>();
+  const owner = (await becomeGuest()).person;
+  for (const v of vinyls)
+    ids.set(v.name, await addVinyl(owner, { brand: v.brand, name: v.name, type: v.type, colour: v.colour, hex: v.hex }, 'public'));
+  for (const model of await cutterModels()) for (const type of new Set(vinyls.map((v) => v.type))) await typeReading(model, type);
+  for (const [i, who] of people.entries()) {
+    if (await accountExists(who.email)) continue;
+    await loadPerson((await becomeGuest()).person, who, ids, 20_000 + i, say);
+  }
+}

@@ -1,0 +1,6 @@
+import { db } from '#store/db.ts';
+
+/** Asks the database for an answer. @throws when there is none */
+export async function isAwake(): Promise<void> {
+  await db().query('select 1');
+}
