@@ -62,7 +62,12 @@ module.exports = {
       from: { path: '^(app|work|workers|demo|bench|store|bin)/', pathNot: '[.]test[.]tsx?$' },
       to: { path: '^core/([^/]+)/(?!index[.]ts$)' },
     },
-    { name: 'no-circles', severity: 'error', from: {}, to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } } },
+    {
+      name: 'no-circles',
+      severity: 'error',
+      from: {},
+      to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } },
+    },
   ],
   options: {
     doNotFollow: { path: 'node_modules' },

@@ -7,7 +7,16 @@ export default defineConfig({
   build: { target: 'es2022', chunkSizeWarningLimit: 900, assetsInlineLimit: 0 },
   optimizeDeps: {
     entries: ['app/root.tsx', 'app/entry.client.tsx', 'app/routes/**/*.tsx', 'app/ui/**/*.tsx'],
-    include: ['@emotion/react', '@emotion/styled', '@emotion/cache', '@mui/material', 'echarts/core', 'echarts/charts', 'echarts/components', 'echarts/renderers'],
+    include: [
+      '@emotion/react',
+      '@emotion/styled',
+      '@emotion/cache',
+      '@mui/material',
+      'echarts/core',
+      'echarts/charts',
+      'echarts/components',
+      'echarts/renderers',
+    ],
     exclude: ['pg'],
   },
 });

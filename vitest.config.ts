@@ -4,8 +4,17 @@ import { defineConfig } from 'vitest/config';
 export default defineConfig({
   test: {
     projects: [
-      { test: { name: 'unit', include: ['{core,work,app,bench,demo,workers}/**/*.test.{ts,tsx}'], environment: 'node' } },
-      { test: { name: 'published', include: ['tests/published/**/*.test.ts'], environment: 'node', testTimeout: 120_000 } },
+      {
+        test: { name: 'unit', testTimeout: 60_000, include: ['{core,work,app,bench,demo,workers}/**/*.test.{ts,tsx}'], environment: 'node' },
+      },
+      {
+        test: {
+          name: 'published',
+          include: ['tests/published/**/*.test.ts'],
+          environment: 'node',
+          testTimeout: 120_000,
+        },
+      },
       {
         test: {
           name: 'database',

@@ -2,7 +2,15 @@ import CssBaseline from '@mui/material/CssBaseline';
 import InitColorSchemeScript from '@mui/material/InitColorSchemeScript';
 import { ThemeProvider } from '@mui/material/styles';
 import type { ReactNode } from 'react';
-import { isRouteErrorResponse, Links, Meta, Outlet, Scripts, ScrollRestoration, useRouteLoaderData } from 'react-router';
+import {
+  isRouteErrorResponse,
+  Links,
+  Meta,
+  Outlet,
+  Scripts,
+  ScrollRestoration,
+  useRouteLoaderData,
+} from 'react-router';
 import { personOfToken } from '#work/people.ts';
 import { benchOf } from '#work/workshop.ts';
 import type { Route } from './+types/root';
@@ -19,10 +27,21 @@ export async function loader({ request }: Route.LoaderArgs) {
   const person = await personOfToken(tokenOf(request));
   const bench = await benchOf(person);
   return {
-    person: person && { id: person.id, name: person.name, guest: person.email === null, lengthUnit: person.length_unit, email: person.email },
+    person: person && {
+      id: person.id,
+      name: person.name,
+      guest: person.email === null,
+      lengthUnit: person.length_unit,
+      email: person.email,
+    },
     bench: bench && {
       cutter: bench.cutter.name,
-      blade: bench.blade && { name: bench.blade.name, angle: bench.blade.angle, cutUm: bench.blade.cutUm, lifeUm: bench.blade.lifeUm },
+      blade: bench.blade && {
+        name: bench.blade.name,
+        angle: bench.blade.angle,
+        cutUm: bench.blade.cutUm,
+        lifeUm: bench.blade.lifeUm,
+      },
     },
   };
 }
@@ -44,7 +63,7 @@ export function Layout({ children }: { children: ReactNode }) {
       </head>
       <body>
         <InitColorSchemeScript attribute="data-scheme" defaultMode="system" nonce={nonce} />
-        <ThemeProvider theme={theme} defaultMode="system" disableTransitionOnChange>
+        <ThemeProvider theme={theme} defaultMode="system">
           <CssBaseline />
           <OutboxProvider personId={here?.person?.id}>
             <Frame person={here?.person} bench={here?.bench}>

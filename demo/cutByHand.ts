@@ -6,11 +6,19 @@ import type { Random } from '#core/stats/index.ts';
  * What a cell of the demo comes out as: a hidden film cut with a little noise. It knows nothing of the product's model; the
  * numbers of the axis become a load by a rule of its own.
  */
-export function cutByHand(axis: Axis, position: number, truth: { centre: number; gap: number; sigma: number }, bias: number, random: Random): Grade {
+export function cutByHand(
+  axis: Axis,
+  position: number,
+  truth: { centre: number; gap: number; sigma: number },
+  bias: number,
+  random: Random,
+): Grade {
   const { min, max } = limitsOf(axis);
   const start = startOf(axis);
   const load =
-    axis.kind === 'number' && axis.scale === 'log' ? Math.log(position / start) : (2.3 * (position - start)) / (max - min) + 0.12 * Math.sin(position);
+    axis.kind === 'number' && axis.scale === 'log'
+      ? Math.log(position / start)
+      : (2.3 * (position - start)) / (max - min) + 0.12 * Math.sin(position);
   const felt = load + bias + truth.sigma * random.normal();
   const low = truth.centre - truth.gap / 2;
   const high = truth.centre + truth.gap / 2;

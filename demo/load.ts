@@ -21,7 +21,13 @@ const form = (fields: Record<string, string>): FormData => {
 };
 
 /** Cuts, grades and keeps what one person of the demo did. Their e-mail comes last: a load cut short is done again. */
-async function loadPerson(person: Person, who: DemoPerson, ids: Map<string, string>, seed: number, say: (line: string) => void) {
+async function loadPerson(
+  person: Person,
+  who: DemoPerson,
+  ids: Map<string, string>,
+  seed: number,
+  say: (line: string) => void,
+) {
   const random = seededRandom(seed);
   const device = uuidv4();
   const { model, name, blade, angle, used, bias } = who.cutter;
@@ -53,7 +59,10 @@ async function loadPerson(person: Person, who: DemoPerson, ids: Map<string, stri
   for (const vinyl of who.keep) {
     const { result } = await refreshReading(person.id, ids.get(vinyl)!, bench.cutter.id);
     const position = (result.summary.recommended ?? result.summary.best).position;
-    await keepSetting(person, form({ vinyl: ids.get(vinyl)!, cutter: bench.cutter.id, strength: formatPosition(axis, position), note: '' }));
+    await keepSetting(
+      person,
+      form({ vinyl: ids.get(vinyl)!, cutter: bench.cutter.id, strength: formatPosition(axis, position), note: '' }),
+    );
   }
   await claimAccount(person, form({ email: who.email, password, name: who.name }), 'demo');
 }
@@ -65,8 +74,12 @@ export async function loadDemo(say: (line: string) => void): Promise<void> {
   const ids = new Map<string, string>();
   const owner = (await becomeGuest()).person;
   for (const v of vinyls)
-    ids.set(v.name, await addVinyl(owner, { brand: v.brand, name: v.name, type: v.type, colour: v.colour, hex: v.hex }, 'public'));
-  for (const model of await cutterModels()) for (const type of new Set(vinyls.map((v) => v.type))) await typeReading(model, type);
+    ids.set(
+      v.name,
+      await addVinyl(owner, { brand: v.brand, name: v.name, type: v.type, colour: v.colour, hex: v.hex }, 'public'),
+    );
+  for (const model of await cutterModels())
+    for (const type of new Set(vinyls.map((v) => v.type))) await typeReading(model, type);
   for (const [i, who] of people.entries()) {
     if (await accountExists(who.email)) continue;
     await loadPerson((await becomeGuest()).person, who, ids, 20_000 + i, say);

@@ -42,7 +42,10 @@ export const insertCut = (
 export const insertCoupon = (q: Query, cutId: string, plan: Plan, sheet: CouponSheet) =>
   q.query('insert into coupon (cut_id, plan, sheet) values ($1, $2, $3)', [cutId, plan, sheet]);
 
-export const insertCell = (q: Query, c: { id: string; cutId: string; number: number; setting: Setting; lengthUm: number }) =>
+export const insertCell = (
+  q: Query,
+  c: { id: string; cutId: string; number: number; setting: Setting; lengthUm: number },
+) =>
   q.query('insert into cell (id, cut_id, number, setting, length_um) values ($1, $2, $3, $4, $5)', [
     c.id,
     c.cutId,
@@ -60,7 +63,8 @@ export const couponById = (q: Query, id: string) =>
     [id],
   );
 
-export const setAside = (q: Query, id: string) => q.query('update coupon set set_aside_at = now() where cut_id = $1', [id]);
+export const setAside = (q: Query, id: string) =>
+  q.query('update coupon set set_aside_at = now() where cut_id = $1', [id]);
 
 export type CellRow = { id: string; number: number; setting: Setting };
 export const cellsOf = (q: Query, cutId: string) =>
@@ -165,7 +169,9 @@ export const evidenceCells = (q: Query, personId: string, vinylId: string, cutte
   );
 
 export const eventsOfCells = async (q: Query, cellIds: string[]) =>
-  (await many<EventRow>(q, 'select * from grade_event where cell_id = any($1) order by device_at, id', [cellIds])).map(toEvent);
+  (await many<EventRow>(q, 'select * from grade_event where cell_id = any($1) order by device_at, id', [cellIds])).map(
+    toEvent,
+  );
 
 export type ListedCoupon = {
   id: string;

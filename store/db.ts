@@ -3,7 +3,9 @@ import pg from 'pg';
 // bigint columns hold lengths in µm and counts: far below 2^53.
 pg.types.setTypeParser(pg.types.builtins.INT8, Number);
 
-export type Query = { query: <R extends pg.QueryResultRow>(text: string, values?: unknown[]) => Promise<pg.QueryResult<R>> };
+export type Query = {
+  query: <R extends pg.QueryResultRow>(text: string, values?: unknown[]) => Promise<pg.QueryResult<R>>;
+};
 
 let pool: pg.Pool | undefined;
 
@@ -41,7 +43,11 @@ export async function transaction<T>(work: (q: Query) => Promise<T>): Promise<T>
 }
 
 /** The first row, or undefined. */
-export async function one<R extends pg.QueryResultRow>(q: Query, text: string, values: unknown[] = []): Promise<R | undefined> {
+export async function one<R extends pg.QueryResultRow>(
+  q: Query,
+  text: string,
+  values: unknown[] = [],
+): Promise<R | undefined> {
   return (await q.query<R>(text, values)).rows[0];
 }
 

@@ -21,14 +21,20 @@ export async function migrate(url: string, folder: string): Promise<string[]> {
       'create table if not exists migration (name text primary key, hash text not null, ran_at timestamptz not null default now())',
     );
     const done = new Map(
-      (await client.query<{ name: string; hash: string }>('select name, hash from migration')).rows.map((r) => [r.name, r.hash]),
+      (await client.query<{ name: string; hash: string }>('select name, hash from migration')).rows.map((r) => [
+        r.name,
+        r.hash,
+      ]),
     );
     const ran: string[] = [];
-    for (const name of readdirSync(folder).filter((f) => f.endsWith('.sql')).sort()) {
+    for (const name of readdirSync(folder)
+      .filter((f) => f.endsWith('.sql'))
+      .sort()) {
       const sql = readFileSync(join(folder, name), 'utf8');
       const hash = createHash('sha256').update(sql).digest('hex');
       if (done.has(name)) {
-        if (done.get(name) !== hash) throw new Error(`migration ${name} was changed after it ran: add a new file instead`);
+        if (done.get(name) !== hash)
+          throw new Error(`migration ${name} was changed after it ran: add a new file instead`);
         continue;
       }
       await client.query('begin');

@@ -24,17 +24,21 @@ export const personOfSession = (q: Query, tokenHash: Buffer) =>
   );
 
 export const insertSession = (q: Query, tokenHash: Buffer, personId: string, days: number) =>
-  q.query(`insert into session (token_hash, person_id, expires_at) values ($1, $2, now() + make_interval(days => $3))`, [
-    tokenHash,
-    personId,
-    days,
-  ]);
+  q.query(
+    `insert into session (token_hash, person_id, expires_at) values ($1, $2, now() + make_interval(days => $3))`,
+    [tokenHash, personId, days],
+  );
 
-export const deleteSession = (q: Query, tokenHash: Buffer) => q.query('delete from session where token_hash = $1', [tokenHash]);
+export const deleteSession = (q: Query, tokenHash: Buffer) =>
+  q.query('delete from session where token_hash = $1', [tokenHash]);
 export const deleteOldSessions = (q: Query) => q.query('delete from session where expires_at < now()');
 
 export const credentialsOf = (q: Query, email: string) =>
-  one<{ id: string; password_hash: string }>(q, 'select id, password_hash from person where email = $1 and deleted_at is null', [email]);
+  one<{ id: string; password_hash: string }>(
+    q,
+    'select id, password_hash from person where email = $1 and deleted_at is null',
+    [email],
+  );
 
 /** Gives a guest's row an e-mail and password. Answers whether it was a guest; a taken e-mail is a unique violation. */
 export const claim = async (q: Query, id: string, email: string, passwordHash: string, name: string) =>
@@ -63,4 +67,5 @@ export const forgetAttempts = (q: Query, kind: string, key: string) =>
   q.query('delete from attempt where kind = $1 and key = $2', [kind, key]);
 
 /** Holds others who count for the same key until this transaction ends, so that ten at once do not all slip through. */
-export const lockKey = (q: Query, key: string) => q.query('select pg_advisory_xact_lock(hashtextextended($1, 0))', [key]);
+export const lockKey = (q: Query, key: string) =>
+  q.query('select pg_advisory_xact_lock(hashtextextended($1, 0))', [key]);

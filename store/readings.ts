@@ -12,7 +12,10 @@ export const insertPosterior = (q: Query, hash: Buffer, result: FitResult) =>
     [hash, result.modelVersion, result.priorVersion, result],
   );
 
-export const setReading = (q: Query, r: { personId: string; vinylId: string; cutterId: string; wanted: string; hash: Buffer }) =>
+export const setReading = (
+  q: Query,
+  r: { personId: string; vinylId: string; cutterId: string; wanted: string; hash: Buffer },
+) =>
   q.query(
     `insert into reading (person_id, vinyl_id, cutter_id, wanted, input_hash) values ($1, $2, $3, $4, $5)
      on conflict (person_id, vinyl_id, cutter_id, wanted) do update set input_hash = excluded.input_hash, read_at = now()`,

@@ -8,7 +8,10 @@ export const publishModel = (q: Query, model: CutterModel) =>
   );
 
 export const newestModels = (q: Query) =>
-  many<{ definition: CutterModel }>(q, 'select distinct on (key) definition from cutter_model order by key, version desc');
+  many<{ definition: CutterModel }>(
+    q,
+    'select distinct on (key) definition from cutter_model order by key, version desc',
+  );
 
 export type CutterRow = {
   id: string;
@@ -35,14 +38,19 @@ const cutterSelect = `select k.id, k.person_id, k.name, m.definition as model, n
   left join blade b on b.id = n.blade_id`;
 
 export const cuttersOf = (q: Query, personId: string) =>
-  many<CutterRow>(q, `${cutterSelect} where k.person_id = $1 and k.retired_at is null order by k.created_at`, [personId]);
+  many<CutterRow>(q, `${cutterSelect} where k.person_id = $1 and k.retired_at is null order by k.created_at`, [
+    personId,
+  ]);
 
 export const cutterById = (q: Query, id: string) => one<CutterRow>(q, `${cutterSelect} where k.id = $1`, [id]);
 
 export const benchOf = (q: Query, personId: string) =>
   one<CutterRow>(q, `${cutterSelect} join bench h on h.cutter_id = k.id where h.person_id = $1`, [personId]);
 
-export const insertCutter = (q: Query, c: { id: string; personId: string; name: string; modelKey: string; modelVersion: number }) =>
+export const insertCutter = (
+  q: Query,
+  c: { id: string; personId: string; name: string; modelKey: string; modelVersion: number },
+) =>
   q.query('insert into cutter (id, person_id, name, model_key, model_version) values ($1, $2, $3, $4, $5)', [
     c.id,
     c.personId,
@@ -61,18 +69,22 @@ export const insertBlade = (
   q: Query,
   b: { id: string; personId: string; name: string; angle: number; lifeUm: number; cutBeforeUm: number },
 ) =>
-  q.query('insert into blade (id, person_id, name, angle_degrees, life_um, cut_before_um) values ($1, $2, $3, $4, $5, $6)', [
-    b.id,
-    b.personId,
-    b.name,
-    b.angle,
-    b.lifeUm,
-    b.cutBeforeUm,
-  ]);
+  q.query(
+    'insert into blade (id, person_id, name, angle_degrees, life_um, cut_before_um) values ($1, $2, $3, $4, $5, $6)',
+    [b.id, b.personId, b.name, b.angle, b.lifeUm, b.cutBeforeUm],
+  );
 
-export const bladeOwner = (q: Query, id: string) => one<{ person_id: string }>(q, 'select person_id from blade where id = $1', [id]);
+export const bladeOwner = (q: Query, id: string) =>
+  one<{ person_id: string }>(q, 'select person_id from blade where id = $1', [id]);
 
-export type BladeRow = { id: string; name: string; angle: number; life_um: number; cut_um: number; cutter_id: string | null };
+export type BladeRow = {
+  id: string;
+  name: string;
+  angle: number;
+  life_um: number;
+  cut_um: number;
+  cutter_id: string | null;
+};
 export const bladesOf = (q: Query, personId: string) =>
   many<BladeRow>(
     q,
@@ -84,7 +96,10 @@ export const bladesOf = (q: Query, personId: string) =>
 
 /** Takes off what is on this cutter, and this blade from wherever it is. */
 export const unmount = (q: Query, cutterId: string, bladeId: string) =>
-  q.query('update mounting set removed_at = now() where removed_at is null and (cutter_id = $1 or blade_id = $2)', [cutterId, bladeId]);
+  q.query('update mounting set removed_at = now() where removed_at is null and (cutter_id = $1 or blade_id = $2)', [
+    cutterId,
+    bladeId,
+  ]);
 
 export const insertMounting = (q: Query, id: string, cutterId: string, bladeId: string) =>
   q.query('insert into mounting (id, cutter_id, blade_id) values ($1, $2, $3)', [id, cutterId, bladeId]);

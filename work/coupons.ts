@@ -21,7 +21,12 @@ const countForm = z.coerce.number().int().min(cellLimits.min).max(cellLimits.max
 export type Preview = { plan: Plan; sheet: CouponSheet; before: FitResult };
 
 /** Plans a coupon without making it. */
-export async function previewCoupon(person: Person | undefined, bench: Bench, vinyl: Vinyl, count: unknown): Promise<Preview> {
+export async function previewCoupon(
+  person: Person | undefined,
+  bench: Bench,
+  vinyl: Vinyl,
+  count: unknown,
+): Promise<Preview> {
   const cells = countForm.parse(count ?? planDefaults.cells);
   const { evidence, events } = person
     ? await evidenceFor(person.id, vinyl.id, bench.cutter.id)
@@ -50,7 +55,13 @@ function draw(model: CutterModel, vinyl: Vinyl, plan: Plan): CouponSheet {
 }
 
 /** Makes the coupon that the preview showed. */
-export async function makeCoupon(person: Person, bench: Bench, vinylId: string, count: unknown, createdAt?: Date): Promise<string> {
+export async function makeCoupon(
+  person: Person,
+  bench: Bench,
+  vinylId: string,
+  count: unknown,
+  createdAt?: Date,
+): Promise<string> {
   if (!bench.blade) throw new Invalid({ form: `Put a blade on ${bench.cutter.name} first.` });
   const vinyl = await vinylOf(person, vinylId);
   const { plan, sheet } = await previewCoupon(person, bench, vinyl, count);
@@ -68,7 +79,13 @@ export async function makeCoupon(person: Person, bench: Bench, vinylId: string, 
     });
     await store.insertCoupon(q, id, plan, sheet);
     for (const cell of sheet.cells)
-      await store.insertCell(q, { id: uuidv7(), cutId: id, number: cell.number, setting: cell.setting, lengthUm: cell.length });
+      await store.insertCell(q, {
+        id: uuidv7(),
+        cutId: id,
+        number: cell.number,
+        setting: cell.setting,
+        lengthUm: cell.length,
+      });
   });
   return id;
 }
@@ -88,7 +105,11 @@ export type CouponView = {
   result: FitResult;
 };
 
-async function ownCoupon(person: Person | undefined, id: string, verb: 'see' | 'change' = 'see'): Promise<store.CouponRow> {
+async function ownCoupon(
+  person: Person | undefined,
+  id: string,
+  verb: 'see' | 'change' = 'see',
+): Promise<store.CouponRow> {
   const row = z.uuid().safeParse(id).success ? await store.couponById(db(), id) : undefined;
   if (!row || !can(person, verb, { owner: row.person_id })) throw new NotFound('No such coupon.');
   return row;
@@ -127,7 +148,11 @@ export async function couponOf(person: Person | undefined, id: string): Promise<
 }
 
 /** The coupon as SVG, whole or one cell of it on the same origin. */
-export async function couponFile(person: Person | undefined, id: string, cell: number | undefined): Promise<{ name: string; svg: string }> {
+export async function couponFile(
+  person: Person | undefined,
+  id: string,
+  cell: number | undefined,
+): Promise<{ name: string; svg: string }> {
   const row = await ownCoupon(person, id);
   const cutter = await workshopStore.cutterById(db(), row.cutter_id);
   if (cell !== undefined && !row.sheet.cells.some((c) => c.number === cell)) throw new NotFound('No such cell.');
@@ -176,11 +201,15 @@ export async function takeEvents(person: Person, raw: unknown[]): Promise<Outcom
       continue;
     }
     const stored =
-      event.kind === 'cut' ? await store.insertCellCutEvent(db(), person.id, event) : await store.insertGradeEvent(db(), person.id, event);
+      event.kind === 'cut'
+        ? await store.insertCellCutEvent(db(), person.id, event)
+        : await store.insertGradeEvent(db(), person.id, event);
     outcomes.push({ id, outcome: stored ? 'stored' : 'already' });
-    if (event.kind !== 'cut') touched.set(`${cell.vinyl_id} ${cell.cutter_id}`, { vinylId: cell.vinyl_id, cutterId: cell.cutter_id });
+    if (event.kind !== 'cut')
+      touched.set(`${cell.vinyl_id} ${cell.cutter_id}`, { vinylId: cell.vinyl_id, cutterId: cell.cutter_id });
   }
   // The events are safe from here on: a reading that fails is made again by the job.
-  for (const { vinylId, cutterId } of touched.values()) await refreshReading(person.id, vinylId, cutterId).catch(() => undefined);
+  for (const { vinylId, cutterId } of touched.values())
+    await refreshReading(person.id, vinylId, cutterId).catch(() => undefined);
   return outcomes;
 }

@@ -52,10 +52,22 @@ const claimForm = z.object({
   name: line('a name', 80),
 });
 
-const signInForm = z.object({ email, password: z.string().min(1, 'Type your password.').max(200, 'That is too long for a password.') });
+const signInForm = z.object({
+  email,
+  password: z.string().min(1, 'Type your password.').max(200, 'That is too long for a password.'),
+});
 
-async function limit(kind: 'sign-in' | 'sign-up', keys: { key: string; max: number }[], minutes: number): Promise<void> {
-  const counts = await store.countAttempts(db(), kind, keys.map((k) => k.key), minutes);
+async function limit(
+  kind: 'sign-in' | 'sign-up',
+  keys: { key: string; max: number }[],
+  minutes: number,
+): Promise<void> {
+  const counts = await store.countAttempts(
+    db(),
+    kind,
+    keys.map((k) => k.key),
+    minutes,
+  );
   if (keys.some(({ key, max }) => (counts.find((c) => c.key === key)?.n ?? 0) >= max))
     throw new TooMany(`Too many tries. Wait ${minutes} minutes, then try again.`, minutes);
 }
@@ -73,12 +85,16 @@ export async function claimAccount(person: Person, form: FormData, address: stri
       throw new Invalid({ form: 'This work has an account already.' });
   } catch (error) {
     if ((error as { code?: string }).code === '23505')
-      throw new Invalid({ email: 'There is an account with this e-mail. Sign in instead; what you made here stays on this device until then.' });
+      throw new Invalid({
+        email:
+          'There is an account with this e-mail. Sign in instead; what you made here stays on this device until then.',
+      });
     throw error;
   }
 }
 
-export const accountExists = async (address: string): Promise<boolean> => (await store.credentialsOf(db(), address)) !== undefined;
+export const accountExists = async (address: string): Promise<boolean> =>
+  (await store.credentialsOf(db(), address)) !== undefined;
 
 /** A hash to verify against when there is no such account, so that both answers take the same time. */
 let decoy: Promise<string> | undefined;

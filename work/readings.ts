@@ -1,10 +1,25 @@
 import { createHash } from 'node:crypto';
 import { v7 as uuidv7 } from 'uuid';
 import { z } from 'zod';
-import { AxisError, atStrength, parsePosition, startingSetting, strengthAxis, type CutterModel } from '#core/controls/index.ts';
+import {
+  AxisError,
+  atStrength,
+  parsePosition,
+  startingSetting,
+  strengthAxis,
+  type CutterModel,
+} from '#core/controls/index.ts';
 import type { GradeEvent } from '#core/grades/index.ts';
 import type { VinylTypeKey } from '#core/vinyls/index.ts';
-import { fit, fitInputFrom, MODEL_VERSION, PRIOR_VERSION, type Evidence, type FitInput, type FitResult } from '#core/window/index.ts';
+import {
+  fit,
+  fitInputFrom,
+  MODEL_VERSION,
+  PRIOR_VERSION,
+  type Evidence,
+  type FitInput,
+  type FitResult,
+} from '#core/window/index.ts';
 import * as coupons from '#store/coupons.ts';
 import { db, transaction } from '#store/db.ts';
 import * as store from '#store/readings.ts';
@@ -17,7 +32,9 @@ import { can } from './permissions.ts';
 
 /** Hash of everything a fit depends on. */
 export function inputHash(input: FitInput): Buffer {
-  return createHash('sha256').update(JSON.stringify([MODEL_VERSION, PRIOR_VERSION, input])).digest();
+  return createHash('sha256')
+    .update(JSON.stringify([MODEL_VERSION, PRIOR_VERSION, input]))
+    .digest();
 }
 
 /** The stored answer to an input, or a new one, stored. */
@@ -37,20 +54,30 @@ export async function typeReading(model: CutterModel, type: VinylTypeKey): Promi
 }
 
 /** All evidence one person has for a vinyl on a cutter, and every event about it. */
-export async function evidenceFor(personId: string, vinylId: string, cutterId: string): Promise<{ evidence: Evidence; events: GradeEvent[] }> {
+export async function evidenceFor(
+  personId: string,
+  vinylId: string,
+  cutterId: string,
+): Promise<{ evidence: Evidence; events: GradeEvent[] }> {
   const [vinyl, cutter, cells] = await Promise.all([
     vinyls.vinylById(db(), vinylId),
     workshop.cutterById(db(), cutterId),
     coupons.evidenceCells(db(), personId, vinylId, cutterId),
   ]);
   if (!vinyl || !cutter) throw new NotFound('No such vinyl or cutter.');
-  const events = await coupons.eventsOfCells(db(), cells.map((c) => c.cell_id));
+  const events = await coupons.eventsOfCells(
+    db(),
+    cells.map((c) => c.cell_id),
+  );
   return {
     evidence: {
       model: cutter.model,
       type: vinyl.type as VinylTypeKey,
       wanted: 'clean',
-      target: { ...(vinyl.colour_id ? { colour: vinyl.colour_id } : {}), ...(cutter.blade_id ? { blade: cutter.blade_id } : {}) },
+      target: {
+        ...(vinyl.colour_id ? { colour: vinyl.colour_id } : {}),
+        ...(cutter.blade_id ? { blade: cutter.blade_id } : {}),
+      },
       cells: cells.map((c) => ({
         id: c.cell_id,
         cut: c.cut_id,
@@ -65,7 +92,11 @@ export async function evidenceFor(personId: string, vinylId: string, cutterId: s
 }
 
 /** Reads the evidence again and makes the answer the current one. Where nothing changed, nothing is computed. */
-export async function refreshReading(personId: string, vinylId: string, cutterId: string): Promise<{ hash: Buffer; result: FitResult }> {
+export async function refreshReading(
+  personId: string,
+  vinylId: string,
+  cutterId: string,
+): Promise<{ hash: Buffer; result: FitResult }> {
   const { evidence, events } = await evidenceFor(personId, vinylId, cutterId);
   const answer = await posteriorOf(fitInputFrom(evidence, events));
   await store.setReading(db(), { personId, vinylId, cutterId, wanted: 'clean', hash: answer.hash });
@@ -74,12 +105,16 @@ export async function refreshReading(personId: string, vinylId: string, cutterId
 
 /** Job: readings of an older model, or cut short by a crash between grade and fit. Answers how many were made. */
 export async function refreshOverdue(limit = 50): Promise<number> {
-  const due = [...(await store.overdueReadings(db(), limit)), ...(await store.staleReadings(db(), MODEL_VERSION, PRIOR_VERSION, limit))];
+  const due = [
+    ...(await store.overdueReadings(db(), limit)),
+    ...(await store.staleReadings(db(), MODEL_VERSION, PRIOR_VERSION, limit)),
+  ];
   for (const r of due) await refreshReading(r.person_id, r.vinyl_id, r.cutter_id);
   return due.length;
 }
 
-export const settingOf = (personId: string, vinylId: string, cutterId: string) => store.currentSetting(db(), personId, vinylId, cutterId);
+export const settingOf = (personId: string, vinylId: string, cutterId: string) =>
+  store.currentSetting(db(), personId, vinylId, cutterId);
 
 const keepForm = z.object({
   vinyl: z.uuid(),
@@ -94,8 +129,12 @@ const keepForm = z.object({
  */
 export async function keepSetting(person: Person, form: FormData): Promise<void> {
   const input = read(keepForm, form);
-  const [vinyl, cutter] = await Promise.all([vinyls.vinylById(db(), input.vinyl), workshop.cutterById(db(), input.cutter)]);
-  if (!vinyl || !can(person, 'see', { owner: vinyl.person_id, visibility: vinyl.visibility })) throw new NotFound('No such vinyl.');
+  const [vinyl, cutter] = await Promise.all([
+    vinyls.vinylById(db(), input.vinyl),
+    workshop.cutterById(db(), input.cutter),
+  ]);
+  if (!vinyl || !can(person, 'see', { owner: vinyl.person_id, visibility: vinyl.visibility }))
+    throw new NotFound('No such vinyl.');
   if (!cutter || !can(person, 'change', { owner: cutter.person_id })) throw new NotFound('No such cutter.');
   if (!cutter.blade_id) throw new Invalid({ form: `Put a blade on ${cutter.name} first.` });
   const axis = strengthAxis(cutter.model);

@@ -7,9 +7,14 @@ import { z } from 'zod';
 export const line = (what: string, max: number, options: { optional?: boolean } = {}) =>
   z
     .string()
-    // eslint-disable-next-line no-control-regex
-    .transform((s) => s.normalize('NFC').replace(/[\u0000-\u001f\u007f\u2028\u2029]+/g, ' ').trim())
+    .transform((s) =>
+      s
+        .normalize('NFC')
+        .replace(/[\p{Cc}\u2028\u2029]+/gu, ' ')
+        .trim(),
+    )
     .refine((s) => options.optional || s.length > 0, { message: `Give ${what}.` })
     .refine((s) => s.length <= max, {
-      error: (issue) => `${what[0]!.toUpperCase()}${what.slice(1)} can have ${max} characters; this has ${String(issue.input).length}.`,
+      error: (issue) =>
+        `${what[0]!.toUpperCase()}${what.slice(1)} can have ${max} characters; this has ${String(issue.input).length}.`,
     });

@@ -35,14 +35,28 @@ const vinylForm = z.object({
   name: line('the vinyl’s name', 120),
   type: z.enum(vinylTypeKeys, 'Choose what type it is.'),
   colour: line('a colour', 80),
-  hex: z.string().regex(/^#[0-9a-fA-F]{6}$/, 'Choose a colour.').transform((s) => s.toLowerCase()),
+  hex: z
+    .string()
+    .regex(/^#[0-9a-fA-F]{6}$/, 'Choose a colour.')
+    .transform((s) => s.toLowerCase()),
 });
 
-export async function addVinyl(person: Person, form: FormData | Record<string, unknown>, visibility = 'private'): Promise<string> {
+export async function addVinyl(
+  person: Person,
+  form: FormData | Record<string, unknown>,
+  visibility = 'private',
+): Promise<string> {
   const input = read(vinylForm, form);
   const id = uuidv7();
   await transaction(async (q) => {
-    await store.insertVinyl(q, { id, brand: input.brand, name: input.name, type: input.type, personId: person.id, visibility });
+    await store.insertVinyl(q, {
+      id,
+      brand: input.brand,
+      name: input.name,
+      type: input.type,
+      personId: person.id,
+      visibility,
+    });
     await store.insertColour(q, { id: uuidv7(), vinylId: id, name: input.colour, hex: input.hex });
   });
   return id;
@@ -50,7 +64,8 @@ export async function addVinyl(person: Person, form: FormData | Record<string, u
 
 export async function vinylOf(person: Person | undefined, id: string): Promise<Vinyl> {
   const row = z.uuid().safeParse(id).success ? await store.vinylById(db(), id) : undefined;
-  if (!row || !can(person, 'see', { owner: row.person_id, visibility: row.visibility })) throw new NotFound('No such vinyl.');
+  if (!row || !can(person, 'see', { owner: row.person_id, visibility: row.visibility }))
+    throw new NotFound('No such vinyl.');
   return toVinyl(row, person);
 }
 
@@ -64,7 +79,11 @@ export type VinylRow = Vinyl & {
 const NOBODY = '00000000-0000-0000-0000-000000000000';
 
 /** The vinyls a person sees, for the cutter on their bench. Reads rows only; a type never read on this model is fitted once. */
-export async function listVinyls(person: Person | undefined, bench: Bench | undefined, search: string): Promise<VinylRow[]> {
+export async function listVinyls(
+  person: Person | undefined,
+  bench: Bench | undefined,
+  search: string,
+): Promise<VinylRow[]> {
   const words = search.slice(0, 200).split(/\s+/).filter(Boolean).slice(0, 8);
   const rows = await store.listVinyls(db(), person?.id ?? NOBODY, bench?.cutter.id ?? null, words);
   const byType = new Map<VinylTypeKey, FitResult>();
@@ -77,7 +96,12 @@ export async function listVinyls(person: Person | undefined, bench: Bench | unde
       byType.set(vinyl.type, result);
     }
     const axis = bench?.cutter.model.axes.find((a) => a.role === 'strength');
-    list.push({ ...vinyl, result, kept: axis && row.kept ? row.kept.steps[axis.key] : undefined, standing: row.standing ?? undefined });
+    list.push({
+      ...vinyl,
+      result,
+      kept: axis && row.kept ? row.kept.steps[axis.key] : undefined,
+      standing: row.standing ?? undefined,
+    });
   }
   return list;
 }

@@ -49,7 +49,8 @@ export async function workshopOf(person: Person | undefined) {
   return { cutters: cutters.map(toBench), blades };
 }
 
-export const cutterModels = async (): Promise<CutterModel[]> => (await store.newestModels(db())).map((r) => r.definition);
+export const cutterModels = async (): Promise<CutterModel[]> =>
+  (await store.newestModels(db())).map((r) => r.definition);
 
 /** A typed number of metres as µm. */
 const metres = (what: string, max: number) =>
@@ -63,7 +64,9 @@ const metres = (what: string, max: number) =>
 const angle = z
   .string()
   .transform((s) => parseDecimal(s) ?? NaN)
-  .refine((v) => Number.isInteger(v) && v >= 15 && v <= 75, { message: 'The tip angle is a whole number from 15 to 75 degrees.' });
+  .refine((v) => Number.isInteger(v) && v >= 15 && v <= 75, {
+    message: 'The tip angle is a whole number from 15 to 75 degrees.',
+  });
 
 const cutterForm = z.object({
   model: z.string().min(1, 'Choose a cutter model.'),
@@ -80,7 +83,13 @@ export async function addCutter(person: Person, form: FormData): Promise<string>
   if (!model) throw new Invalid({ model: 'Choose a cutter model from the list.' });
   const ids = { cutter: uuidv7(), blade: uuidv7(), mounting: uuidv7() };
   await transaction(async (q) => {
-    await store.insertCutter(q, { id: ids.cutter, personId: person.id, name: input.name, modelKey: model.key, modelVersion: model.version });
+    await store.insertCutter(q, {
+      id: ids.cutter,
+      personId: person.id,
+      name: input.name,
+      modelKey: model.key,
+      modelVersion: model.version,
+    });
     await store.insertBlade(q, {
       id: ids.blade,
       personId: person.id,
@@ -106,7 +115,12 @@ export async function putOnBench(person: Person, cutterId: string): Promise<void
   await store.putOnBench(db(), person.id, cutterId);
 }
 
-const bladeForm = z.object({ cutter: z.string(), name: line('a name for the blade', 80), angle, used: metres('What it has cut', 1000) });
+const bladeForm = z.object({
+  cutter: z.string(),
+  name: line('a name for the blade', 80),
+  angle,
+  used: metres('What it has cut', 1000),
+});
 
 /** A new blade, mounted in place of the one on the cutter. */
 export async function addBlade(person: Person, form: FormData): Promise<void> {
@@ -114,7 +128,14 @@ export async function addBlade(person: Person, form: FormData): Promise<void> {
   const cutter = await ownCutter(person, input.cutter);
   const id = uuidv7();
   await transaction(async (q) => {
-    await store.insertBlade(q, { id, personId: person.id, name: input.name, angle: input.angle, lifeUm: 60_000_000, cutBeforeUm: input.used });
+    await store.insertBlade(q, {
+      id,
+      personId: person.id,
+      name: input.name,
+      angle: input.angle,
+      lifeUm: 60_000_000,
+      cutBeforeUm: input.used,
+    });
     await store.unmount(q, cutter.id, id);
     await store.insertMounting(q, uuidv7(), cutter.id, id);
   });

@@ -38,7 +38,8 @@ export const words = {
     type: 'from the type',
     typeNext: 'nobody has cut it: plan a coupon',
     kept: 'kept',
-    cells: (n: number, coupons: number) => (coupons > 1 ? `${plural(n, 'cell')} on ${coupons} coupons` : plural(n, 'cell')),
+    cells: (n: number, coupons: number) =>
+      coupons > 1 ? `${plural(n, 'cell')} on ${coupons} coupons` : plural(n, 'cell'),
     noBench: 'put a cutter on the bench to see a number',
   },
 
@@ -49,7 +50,10 @@ export const words = {
     steps: [
       { what: 'Put your cutter on the bench', why: 'Every number is then shown in its own words.' },
       { what: 'Name the vinyl in your hand', why: 'Any brand, any type, also one nobody has cut.' },
-      { what: 'Cut six small cells and lift the waste', why: 'Tap what you see. The number to set comes with how sure it is.' },
+      {
+        what: 'Cut six small cells and lift the waste',
+        why: 'Tap what you see. The number to set comes with how sure it is.',
+      },
     ],
     start: 'Put a cutter on the bench',
     nameVinyl: 'Name a vinyl',
@@ -63,8 +67,10 @@ export const words = {
     title: 'Coupons',
     empty: 'No coupon yet. Choose a vinyl and plan one: six cells on a piece as small as a matchbox.',
     choose: 'Choose a vinyl',
-    toCut: (done: number, all: number) => (done === 0 ? `ready to cut, ${plural(all, 'cell')}` : `cut ${done} of ${all} cells`),
-    toGrade: (done: number, all: number) => (done === 0 ? `ready to grade, ${plural(all, 'cell')}` : `graded ${done} of ${all} cells`),
+    toCut: (done: number, all: number) =>
+      done === 0 ? `ready to cut, ${plural(all, 'cell')}` : `cut ${done} of ${all} cells`,
+    toGrade: (done: number, all: number) =>
+      done === 0 ? `ready to grade, ${plural(all, 'cell')}` : `graded ${done} of ${all} cells`,
     done: (all: number) => `all ${all} cells graded`,
     aside: 'put aside',
     next: { cut: 'Cut it', grade: 'Grade it', read: 'Read it' },
@@ -78,7 +84,8 @@ export const words = {
     make: 'Make this coupon',
     count: 'Cells',
     size: (mm: string, inches: string) => `${mm} (${inches})`,
-    piece: 'Take a piece at least this big',
+    piece: 'piece',
+    atLeast: 'at least',
     mirrored: 'Drawn as it lies on the mat: mirrored, since this vinyl is cut from the back.',
     straight: 'Drawn as it lies on the mat, face up.',
     noBench: 'Put a cutter and a blade on the bench first: a plan speaks one cutter’s own steps.',
@@ -104,7 +111,8 @@ export const words = {
     done: 'It is cut. Next cell',
     doneLast: 'It is cut',
     back: 'Not this one: go back a cell',
-    place: (x: string, y: string) => `Every file has the same sheet and corner. If your program moves it, put its left top at ${x} across, ${y} down.`,
+    place: (x: string, y: string) =>
+      `Every file has the same sheet and corner. If your program moves it, put its left top at ${x} across, ${y} down.`,
     leave: 'Leave the vinyl on the mat until the last cell is cut.',
     first: 'Before the first cell',
     side: {
@@ -116,7 +124,8 @@ export const words = {
       face: 'Not mirrored, and leave mirroring off in your program.',
     },
     check: 'Before you unload, lift a corner',
-    checkWhy: (n: number) => `Try cell ${n}, the strongest. If even that holds fast, run the same pass again now: once it is off the mat, the place is lost.`,
+    checkWhy: (n: number) =>
+      `Try cell ${n}, the strongest. If even that holds fast, run the same pass again now: once it is off the mat, the place is lost.`,
     checkYes: 'It lifts: unload and grade',
     checkAgain: (n: number) => `It holds fast: cell ${n} runs again`,
     again: (n: number, pass: number) => `Run cell ${n} once more, same file, same place. That is pass ${pass}.`,
@@ -149,9 +158,9 @@ export const words = {
     chance: 'Chance of a clean cut along the axis',
     band: 'nine times in ten it lies in the band',
     window: 'clean 9 times in 10 or better',
-    keep: 'Keep this setting',
-    keepOther: 'Another number?',
-    keepHelp: (limits: string) => `${limits}. The recommendation is filled in.`,
+    keep: (what: string) => `Keep ${what}`,
+    keepOther: 'Another number, or a note',
+    keepThis: 'Keep this',
     note: 'Note (if you like)',
     kept: (value: string) => `Kept: ${value}. It is on your bench and in your vinyls.`,
     next: 'Plan another coupon',
@@ -260,9 +269,15 @@ export const words = {
   signIn: { title: 'Sign in', save: 'Sign in', none: 'No account yet? Start at the bench as a guest.' },
 
   errors: {
-    missing: { title: 'That is not here', what: 'It may have another address, or it belongs to somebody else. Nothing of yours was changed.' },
+    missing: {
+      title: 'That is not here',
+      what: 'It may have another address, or it belongs to somebody else. Nothing of yours was changed.',
+    },
     refused: { title: 'That was refused', what: 'The request came from another site. Nothing was changed.' },
-    broken: { title: 'Something broke here', what: 'Your grades are kept on this device and will be sent. Load the page again in a moment.' },
+    broken: {
+      title: 'Something broke here',
+      what: 'Your grades are kept on this device and will be sent. Load the page again in a moment.',
+    },
     back: 'Back to the bench',
     form: 'Nothing was saved yet. Mend what is marked and try again; what you typed is still here.',
   },

@@ -30,7 +30,9 @@ function refuseForeignWrites(request: Request): void {
   const origin = request.headers.get('origin');
   const site = request.headers.get('sec-fetch-site');
   const host = request.headers.get('host');
-  const foreign = origin ? !URL.canParse(origin) || new URL(origin).host !== host : site !== null && site !== 'same-origin' && site !== 'none';
+  const foreign = origin
+    ? !URL.canParse(origin) || new URL(origin).host !== host
+    : site !== null && site !== 'same-origin' && site !== 'none';
   if (foreign) throw new Response('This came from another site and was refused. Nothing was changed.', { status: 403 });
 }
 
@@ -43,7 +45,10 @@ export async function enter(route: RouteId, { request }: Args): Promise<Person |
 }
 
 /** Opens the door of a route for writing. A stranger becomes a guest, whose cookie goes out with the answer. */
-export async function enterToWrite(route: RouteId, { request }: Args): Promise<{ person: Person; headers: Record<string, string> }> {
+export async function enterToWrite(
+  route: RouteId,
+  { request }: Args,
+): Promise<{ person: Person; headers: Record<string, string> }> {
   const rule = routeRules[route];
   refuseForeignWrites(request);
   const person = await personOfToken(tokenOf(request));
@@ -79,11 +84,14 @@ export type FormAnswer = { fields: Record<string, string>; values: Record<string
  */
 export async function writeForm(form: FormData, headers: Record<string, string>, work: () => Promise<string>) {
   const kept = () =>
-    Object.fromEntries([...form].flatMap(([k, v]) => (typeof v === 'string' && k !== 'password' ? [[k, v] as const] : [])));
+    Object.fromEntries(
+      [...form].flatMap(([k, v]) => (typeof v === 'string' && k !== 'password' ? [[k, v] as const] : [])),
+    );
   try {
     return redirect(await work(), { headers });
   } catch (error) {
-    if (error instanceof Invalid) return data<FormAnswer>({ fields: error.fields, values: kept() }, { status: 400, headers });
+    if (error instanceof Invalid)
+      return data<FormAnswer>({ fields: error.fields, values: kept() }, { status: 400, headers });
     if (error instanceof TooMany)
       return data<FormAnswer>(
         { fields: { form: error.message }, values: kept() },

@@ -74,10 +74,16 @@ export const theme = createTheme({
     MuiOutlinedInput: {
       defaultProps: { notched: false },
       styleOverrides: {
-        root: { backgroundColor: 'var(--sheet)', '& legend': { display: 'none' }, '& fieldset': { top: 0, borderColor: 'var(--edge)' } },
+        root: {
+          backgroundColor: 'var(--sheet)',
+          '& legend': { display: 'none' },
+          '& fieldset': { top: 0, borderColor: 'var(--edge)' },
+        },
         input: { padding: '14px 14px', minHeight: 28, height: 28, boxSizing: 'border-box', minBlockSize: 54 },
       },
     },
-    MuiFormHelperText: { styleOverrides: { root: { margin: '6px 0 0', fontSize: '0.9375rem', '&.Mui-error': { color: 'var(--bad)' } } } },
+    MuiFormHelperText: {
+      styleOverrides: { root: { margin: '6px 0 0', fontSize: '0.9375rem', '&.Mui-error': { color: 'var(--bad)' } } },
+    },
   },
 });

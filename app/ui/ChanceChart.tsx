@@ -22,113 +22,143 @@ export function ChanceChart({ axis, result, domain, dots }: Props) {
   useEffect(() => {
     let gone = false;
     let dispose = () => {};
-    void Promise.all([import('echarts/core'), import('echarts/charts'), import('echarts/components'), import('echarts/renderers')]).then(
-      ([core, charts, components, renderers]) => {
-        if (gone || !holder.current) return;
-        core.use([
-          charts.LineChart,
-          charts.ScatterChart,
-          components.GridComponent,
-          components.MarkAreaComponent,
-          components.MarkLineComponent,
-          components.TooltipComponent,
-          renderers.SVGRenderer,
-        ]);
-        const css = getComputedStyle(document.documentElement);
-        const ink = (name: string) => css.getPropertyValue(name).trim();
-        const chart = core.init(holder.current, undefined, { renderer: 'svg' });
-        const { curve, window: open, recommended } = result.summary;
-        const shown = (p: number) => formatPosition(axis, Math.round(p));
-        const points = curve.positions.map((p, i) => [p, curve.mean[i]!, curve.low[i]!, curve.high[i]!] as const);
-        const text = { color: ink('--muted'), fontFamily: 'inherit', fontSize: 15 };
-        chart.setOption({
-          animation: false,
-          textStyle: { fontFamily: getComputedStyle(document.body).fontFamily },
-          grid: { left: 52, right: 16, top: 20, bottom: 54 },
-          xAxis: {
-            type: 'value',
-            min: domain.from,
-            max: domain.to,
-            name: axis.word,
-            nameLocation: 'middle',
-            nameGap: 32,
-            nameTextStyle: text,
-            ...(axis.kind === 'dial' ? { interval: axis.halves ? 2 : 1 } : {}),
-            axisLabel: { ...text, formatter: (v: number) => (Number.isInteger(v) && v >= domain.from && v <= domain.to ? shown(v) : '') },
-            axisLine: { lineStyle: { color: ink('--edge') } },
-            splitLine: { show: false },
+    void Promise.all([
+      import('echarts/core'),
+      import('echarts/charts'),
+      import('echarts/components'),
+      import('echarts/renderers'),
+    ]).then(([core, charts, components, renderers]) => {
+      if (gone || !holder.current) return;
+      core.use([
+        charts.LineChart,
+        charts.ScatterChart,
+        components.GridComponent,
+        components.MarkAreaComponent,
+        components.MarkLineComponent,
+        components.TooltipComponent,
+        renderers.SVGRenderer,
+      ]);
+      const css = getComputedStyle(document.documentElement);
+      const ink = (name: string) => css.getPropertyValue(name).trim();
+      const chart = core.init(holder.current, undefined, { renderer: 'svg' });
+      const { curve, window: open, recommended } = result.summary;
+      const shown = (p: number) => formatPosition(axis, Math.round(p));
+      const points = curve.positions.map((p, i) => [p, curve.mean[i]!, curve.low[i]!, curve.high[i]!] as const);
+      const text = { color: ink('--muted'), fontFamily: 'inherit', fontSize: 15 };
+      chart.setOption({
+        animation: false,
+        textStyle: { fontFamily: getComputedStyle(document.body).fontFamily },
+        grid: { left: 56, right: 20, top: 40, bottom: 54 },
+        xAxis: {
+          type: 'value',
+          min: domain.from,
+          max: domain.to,
+          name: axis.word,
+          nameLocation: 'middle',
+          nameGap: 32,
+          nameTextStyle: text,
+          ...(axis.kind === 'dial' ? { interval: axis.halves ? 2 : 1 } : {}),
+          axisLabel: {
+            ...text,
+            formatter: (v: number) => (Number.isInteger(v) && v >= domain.from && v <= domain.to ? shown(v) : ''),
           },
-          yAxis: {
-            type: 'value',
-            min: 0,
-            max: 1,
-            interval: 0.25,
-            axisLabel: { ...text, formatter: (v: number) => `${Math.round(v * 100)} %` },
-            splitLine: { lineStyle: { color: ink('--rule') } },
+          axisLine: { lineStyle: { color: ink('--edge') } },
+          splitLine: { show: false },
+        },
+        yAxis: {
+          type: 'value',
+          min: 0,
+          max: 1,
+          interval: 0.25,
+          axisLabel: { ...text, formatter: (v: number) => `${Math.round(v * 100)} %` },
+          splitLine: { lineStyle: { color: ink('--rule') } },
+        },
+        tooltip: {
+          trigger: 'axis',
+          backgroundColor: ink('--sheet'),
+          borderColor: ink('--edge'),
+          textStyle: { color: ink('--ink') },
+          formatter: (items: { data: number[]; seriesIndex: number }[]) => {
+            const at = items.find((i) => i.seriesIndex === 2)?.data;
+            const row = at && points.find((p) => p[0] === at[0]);
+            return row
+              ? `${axis.word} ${shown(row[0])}: ${Math.round(row[1] * 100)} % (${Math.round(row[2] * 100)} to ${Math.round(row[3] * 100)})`
+              : '';
           },
-          tooltip: {
-            trigger: 'axis',
-            backgroundColor: ink('--sheet'),
-            borderColor: ink('--edge'),
-            textStyle: { color: ink('--ink') },
-            formatter: (items: { data: number[]; seriesIndex: number }[]) => {
-              const at = items.find((i) => i.seriesIndex === 2)?.data;
-              const row = at && points.find((p) => p[0] === at[0]);
-              return row ? `${axis.word} ${shown(row[0])}: ${Math.round(row[1] * 100)} % (${Math.round(row[2] * 100)} to ${Math.round(row[3] * 100)})` : '';
-            },
+        },
+        series: [
+          {
+            type: 'line',
+            data: points.map((p) => [p[0], p[2]]),
+            stack: 'band',
+            symbol: 'none',
+            lineStyle: { opacity: 0 },
+            silent: true,
           },
-          series: [
-            { type: 'line', data: points.map((p) => [p[0], p[2]]), stack: 'band', symbol: 'none', lineStyle: { opacity: 0 }, silent: true },
-            {
-              type: 'line',
-              data: points.map((p) => [p[0], p[3] - p[2]]),
-              stack: 'band',
-              symbol: 'none',
-              lineStyle: { opacity: 0 },
-              areaStyle: { color: ink('--g-clean'), opacity: 0.22 },
-              silent: true,
-            },
-            {
-              type: 'line',
-              data: points.map((p) => [p[0], p[1]]),
-              symbol: 'none',
-              lineStyle: { color: ink('--g-clean'), width: 3 },
-              markLine: recommended
-                ? {
-                    symbol: 'none',
-                    silent: true,
-                    label: { formatter: shown(recommended.position), color: ink('--ink'), fontWeight: 'bold', fontSize: 17, distance: 2 },
-                    lineStyle: { color: ink('--ink'), width: 3, type: 'solid' },
-                    data: [{ xAxis: recommended.position }],
-                  }
-                : undefined,
-              markArea: open
-                ? { silent: true, itemStyle: { color: ink('--g-clean'), opacity: 0.16 }, data: [[{ xAxis: open.low }, { xAxis: open.high }]] }
-                : undefined,
-            },
-            ...(['uncut', 'hangs', 'clean', 'scored', 'through'] as const).map((grade) => ({
-              type: 'scatter',
-              data: dots.filter((d) => d.grade === grade).map((d) => [d.position, grade === 'clean' ? 0.985 : 0.015]),
-              symbol: symbols[grade],
-              symbolSize: 13,
-              clip: false,
-              z: 10,
-              itemStyle:
-                grade === 'clean'
-                  ? { color: '#fffdf8', borderColor: '#20242b', borderWidth: 2 }
-                  : { color: ink('--ink'), borderColor: ink('--ground'), borderWidth: 1 },
-              silent: true,
-            })),
-          ],
-        });
-        const fit = new ResizeObserver(() => chart.resize());
-        fit.observe(holder.current);
-        dispose = () => {
-          fit.disconnect();
-          chart.dispose();
-        };
-      },
-    );
+          {
+            type: 'line',
+            data: points.map((p) => [p[0], p[3] - p[2]]),
+            stack: 'band',
+            symbol: 'none',
+            lineStyle: { opacity: 0 },
+            areaStyle: { color: ink('--g-clean'), opacity: 0.22 },
+            silent: true,
+          },
+          {
+            type: 'line',
+            data: points.map((p) => [p[0], p[1]]),
+            symbol: 'none',
+            smooth: 0.3,
+            smoothMonotone: 'x',
+            lineStyle: { color: ink('--g-clean'), width: 3 },
+            markLine: recommended
+              ? {
+                  symbol: 'none',
+                  silent: true,
+                  label: {
+                    formatter: shown(recommended.position),
+                    color: ink('--ink'),
+                    fontWeight: 'bold',
+                    fontSize: 17,
+                    distance: 14,
+                  },
+                  lineStyle: { color: ink('--ink'), width: 3, type: 'solid' },
+                  data: [{ xAxis: recommended.position }],
+                }
+              : undefined,
+            markArea: open
+              ? {
+                  silent: true,
+                  itemStyle: { color: ink('--g-clean'), opacity: 0.16 },
+                  data: [[{ xAxis: open.low }, { xAxis: open.high }]],
+                }
+              : undefined,
+          },
+          ...(['uncut', 'hangs', 'clean', 'scored', 'through'] as const).map((grade) => ({
+            type: 'scatter',
+            data: dots
+              .filter((d) => d.grade === grade && d.position >= domain.from && d.position <= domain.to)
+              .map((d) => [d.position, grade === 'clean' ? 0.985 : 0.015]),
+            symbol: symbols[grade],
+            symbolSize: 13,
+            symbolKeepAspect: true,
+            clip: false,
+            z: 10,
+            itemStyle:
+              grade === 'clean'
+                ? { color: '#fffdf8', borderColor: '#20242b', borderWidth: 2 }
+                : { color: ink('--ink'), borderColor: ink('--ground'), borderWidth: 1 },
+            silent: true,
+          })),
+        ],
+      });
+      const fit = new ResizeObserver(() => chart.resize());
+      fit.observe(holder.current);
+      dispose = () => {
+        fit.disconnect();
+        chart.dispose();
+      };
+    });
     return () => {
       gone = true;
       dispose();

@@ -18,7 +18,23 @@ type Props = {
 };
 
 /** A cell as it looks with this grade: what has come away, what hangs, what the blade did to the carrier. */
-function Weeded({ paths, grade, hex, x, y, side, prefix }: { paths: Path[]; grade: Grade | undefined; hex: string; x: number; y: number; side: number; prefix: string }) {
+function Weeded({
+  paths,
+  grade,
+  hex,
+  x,
+  y,
+  side,
+  prefix,
+}: {
+  paths: Path[];
+  grade: Grade | undefined;
+  hex: string;
+  x: number;
+  y: number;
+  side: number;
+  prefix: string;
+}) {
   // The last four paths of a cell are hole, bar, body and frame, in this order.
   const [hole, bar, body] = paths.slice(-4);
   const d = (p: Path | undefined) => (p ? pathData(p) : '');
@@ -40,14 +56,25 @@ function Weeded({ paths, grade, hex, x, y, side, prefix }: { paths: Path[]; grad
         <path d={`${d(body)}${d(bar)}`} fill={`url(#${prefix}-through)`} stroke="#7c2a18" strokeWidth="160" />
       ) : (
         <>
-          <path d={`${d(body)}${d(hole)}`} fill={hex} fillRule="evenodd" stroke="#20242b" strokeOpacity="0.25" strokeWidth="80" />
+          <path
+            d={`${d(body)}${d(hole)}`}
+            fill={hex}
+            fillRule="evenodd"
+            stroke="#20242b"
+            strokeOpacity="0.25"
+            strokeWidth="80"
+          />
           <path d={d(bar)} fill={hex} stroke="#20242b" strokeOpacity="0.25" strokeWidth="80" />
         </>
       )}
       {grade === 'hangs' && (
         // Waste that lifts but holds on at corners, in the hole and in the gap.
         <>
-          <path d={`M${at(0, 0)}L${at(1, 0)}L${at(1, 0.34)}L${at(0.72, 0.2)}L${at(0.3, 0.26)}L${at(0, 0.42)}Z`} fill={hex} fillOpacity="0.82" />
+          <path
+            d={`M${at(0, 0)}L${at(1, 0)}L${at(1, 0.34)}L${at(0.72, 0.2)}L${at(0.3, 0.26)}L${at(0, 0.42)}Z`}
+            fill={hex}
+            fillOpacity="0.82"
+          />
           <path d={`M${at(0.56, 1)}L${at(0.86, 0.76)}L${at(1, 0.86)}L${at(1, 1)}Z`} fill={hex} fillOpacity="0.82" />
           <path d={d(hole)} fill={hex} />
         </>
@@ -55,7 +82,12 @@ function Weeded({ paths, grade, hex, x, y, side, prefix }: { paths: Path[]; grad
       {grade === 'scored' && (
         <>
           <path d={`${d(body)}${d(bar)}`} fill="none" stroke="#b5781a" strokeWidth="420" strokeDasharray="520 300" />
-          <path d={`M${at(0.06, 0.93)}Q${at(0.5, 0.985)} ${at(0.94, 0.93)}`} fill="none" stroke="#b5781a" strokeWidth="300" />
+          <path
+            d={`M${at(0.06, 0.93)}Q${at(0.5, 0.985)} ${at(0.94, 0.93)}`}
+            fill="none"
+            stroke="#b5781a"
+            strokeWidth="300"
+          />
         </>
       )}
     </>
@@ -68,14 +100,19 @@ function Weeded({ paths, grade, hex, x, y, side, prefix }: { paths: Path[]; grad
  */
 export function CouponDrawing({ sheet, cells, hex, turned = false, current, onPick, label }: Props) {
   const id = useId();
-  const band = 4_700;
+  const band = 4_500;
   const rows = Math.ceil(sheet.cells.length / sheet.columns);
   // Words need more room than the cut number: rows are moved apart, nothing else is changed.
   const row = (i: number) => Math.floor(i / sheet.columns);
-  const drop = (i: number) => row(i) * 1_500;
-  const height = sheet.height + (rows - 1) * 1_500 + 1_200;
+  const drop = (i: number) => row(i) * 900;
+  const height = sheet.height + (rows - 1) * 900;
   return (
-    <svg className="sheet-drawing" viewBox={`0 0 ${sheet.width} ${height}`} role={onPick ? 'group' : 'img'} aria-label={label}>
+    <svg
+      className="sheet-drawing"
+      viewBox={`0 0 ${sheet.width} ${height}`}
+      role={onPick ? 'group' : 'img'}
+      aria-label={label}
+    >
       <GradePatterns prefix={id} />
       <rect width={sheet.width} height={height} fill="var(--mat)" stroke="var(--rule)" strokeWidth="120" />
       {sheet.cells.map((cell, i) => {
@@ -90,7 +127,9 @@ export function CouponDrawing({ sheet, cells, hex, turned = false, current, onPi
             data-cell={cell.number}
             data-grade={drawn?.grade ?? ''}
             transform={`translate(0 ${drop(i)})`}
-            {...(onPick ? { role: 'button', 'aria-label': said, 'aria-pressed': here, onClick: () => onPick(cell.number) } : {})}
+            {...(onPick
+              ? { role: 'button', 'aria-label': said, 'aria-pressed': here, onClick: () => onPick(cell.number) }
+              : {})}
           >
             <rect
               x={x - 800}
@@ -102,17 +141,48 @@ export function CouponDrawing({ sheet, cells, hex, turned = false, current, onPi
               stroke={here ? 'var(--action)' : 'none'}
               strokeWidth="260"
             />
-            <g transform={turned ? `translate(${sheet.width} 0) scale(-1 1)` : undefined} opacity={drawn?.done === false ? 0.55 : 1}>
-              <Weeded paths={cell.paths} grade={drawn?.grade} hex={hex} x={cell.x} y={cell.y} side={sheet.frame} prefix={id} />
+            <g
+              transform={turned ? `translate(${sheet.width} 0) scale(-1 1)` : undefined}
+              opacity={drawn?.done === false ? 0.55 : 1}
+            >
+              <Weeded
+                paths={cell.paths}
+                grade={drawn?.grade}
+                hex={hex}
+                x={cell.x}
+                y={cell.y}
+                side={sheet.frame}
+                prefix={id}
+              />
             </g>
-            <rect x={x} y={cell.y} width={sheet.frame} height={sheet.frame} fill="none" stroke={drawn?.grade === 'scored' ? '#b5781a' : 'var(--edge)'} strokeWidth={drawn?.grade === 'scored' ? 240 : 90} />
+            <rect
+              x={x}
+              y={cell.y}
+              width={sheet.frame}
+              height={sheet.frame}
+              fill="none"
+              stroke={drawn?.grade === 'scored' ? '#b5781a' : 'var(--edge)'}
+              strokeWidth={drawn?.grade === 'scored' ? 240 : 90}
+            />
             <text x={x} y={cell.y + sheet.frame + 2_300} fontSize="1750" fontWeight="800" fill="var(--ink)">
               {cell.number}
             </text>
-            <text x={x + (cell.number > 9 ? 2_700 : 1_700)} y={cell.y + sheet.frame + 2_300} fontSize="1600" fill="var(--muted)">
+            <text
+              x={x + (cell.number > 9 ? 2_700 : 1_700)}
+              y={cell.y + sheet.frame + 2_300}
+              fontSize="1600"
+              fill="var(--muted)"
+            >
               {drawn?.shown}
             </text>
-            <text x={x + sheet.frame} y={cell.y + sheet.frame + 2_300} fontSize="1600" fontWeight="700" textAnchor="end" fill="var(--ink)">
+            <text
+              x={x + sheet.frame}
+              y={cell.y + sheet.frame + 2_300}
+              fontSize="1600"
+              fontWeight="700"
+              textAnchor="end"
+              fill="var(--ink)"
+            >
               {drawn?.word ?? drawn?.grade ?? ''}
             </text>
           </g>

@@ -8,12 +8,26 @@ import { useLengthUnit } from './useLengthUnit.ts';
 import { vinylHex, vinylTitle } from './vinylName.ts';
 
 /** Which vinyl, which coupon, and where it stands. */
-export function CouponHead({ coupon, says, graded = false }: { coupon: CouponView; says: React.ReactNode; graded?: boolean }) {
+export function CouponHead({
+  coupon,
+  says,
+  graded = false,
+}: {
+  coupon: CouponView;
+  says: React.ReactNode;
+  graded?: boolean;
+}) {
   const { vinyl, sheet } = coupon;
   const [size] = bothSizes(sheet.width, sheet.height, useLengthUnit());
   return (
     <div className="head">
-      <Swatch type={vinyl.type} hex={vinylHex(vinyl)} seed={vinyl.id} size={64} standing={graded || coupon.events.length > 0 ? 'tried' : 'draft'} />
+      <Swatch
+        type={vinyl.type}
+        hex={vinylHex(vinyl)}
+        seed={vinyl.id}
+        size={64}
+        standing={graded || coupon.events.length > 0 ? 'tried' : 'draft'}
+      />
       <div>
         <h1>
           <Link to={`/vinyls/${vinyl.id}`} style={{ color: 'inherit', textDecoration: 'none' }}>

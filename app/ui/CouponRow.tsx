@@ -8,9 +8,11 @@ import { vinylName } from './vinylName.ts';
 
 /** Where a coupon stands, and the page that goes on with it. */
 export function nextOf(c: { id: string; cells: number; graded: number; cut: number; set_aside_at: Date | null }) {
-  if (c.graded >= c.cells) return { says: words.coupons.done(c.cells), go: words.coupons.next.read, to: `/coupons/${c.id}/result` };
+  if (c.graded >= c.cells)
+    return { says: words.coupons.done(c.cells), go: words.coupons.next.read, to: `/coupons/${c.id}/result` };
   if (c.set_aside_at) return { says: words.coupons.aside, go: words.coupons.next.read, to: `/coupons/${c.id}/result` };
-  if (c.cut < c.cells && c.graded === 0) return { says: words.coupons.toCut(c.cut, c.cells), go: words.coupons.next.cut, to: `/coupons/${c.id}/run` };
+  if (c.cut < c.cells && c.graded === 0)
+    return { says: words.coupons.toCut(c.cut, c.cells), go: words.coupons.next.cut, to: `/coupons/${c.id}/run` };
   return { says: words.coupons.toGrade(c.graded, c.cells), go: words.coupons.next.grade, to: `/coupons/${c.id}/grade` };
 }
 

@@ -1,7 +1,12 @@
 import TextField, { type TextFieldProps } from '@mui/material/TextField';
 import type { FormAnswer } from '../server/enter.server.ts';
 
-type Props = Omit<TextFieldProps, 'error' | 'defaultValue'> & { name: string; answer: FormAnswer | undefined; initial?: string; help?: string };
+type Props = Omit<TextFieldProps, 'error' | 'defaultValue'> & {
+  name: string;
+  answer: FormAnswer | undefined;
+  initial?: string;
+  help?: string;
+};
 
 /** A text field that keeps what was typed and shows what is wrong with it, next to it. */
 export function Field({ name, answer, initial = '', help, ...rest }: Props) {

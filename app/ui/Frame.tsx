@@ -1,7 +1,7 @@
 import Button from '@mui/material/Button';
 import Dialog from '@mui/material/Dialog';
 import { useEffect, useRef, useState, type ReactNode } from 'react';
-import { Form, Link, NavLink, useSearchParams } from 'react-router';
+import { Form, Link, NavLink, useLocation, useSearchParams } from 'react-router';
 import { words } from '../messages/index.ts';
 import { metres } from './format.ts';
 
@@ -19,13 +19,16 @@ const places = [
 ] as const;
 
 /** Whether a key press belongs to something that is being typed in. */
-export const isTyping = (target: EventTarget | null) => target instanceof HTMLElement && !!target.closest('input, textarea, select, [contenteditable]');
+export const isTyping = (target: EventTarget | null) =>
+  target instanceof HTMLElement && !!target.closest('input, textarea, select, [contenteditable]');
 
 /** The frame of every page: bench bar and find on top, the few places at the side, at the foot on a phone. */
 export function Frame({ person, bench, children }: Props) {
   const find = useRef<HTMLInputElement>(null);
   const [help, setHelp] = useState(false);
   const [params] = useSearchParams();
+  // In the bench flow a phone shows the question, not the search.
+  const flow = /^\/coupons\/[^/]+\/./.test(useLocation().pathname);
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
       if (isTyping(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
@@ -44,7 +47,7 @@ export function Frame({ person, bench, children }: Props) {
       <a className="skip" href="#page">
         {words.frame.skip}
       </a>
-      <header className="top">
+      <header className={flow ? 'top flow' : 'top'}>
         <Link className="brand" to="/">
           {words.product}
         </Link>
@@ -56,7 +59,9 @@ export function Frame({ person, bench, children }: Props) {
               {bench.blade ? (
                 <>
                   <span>{words.frame.blade(bench.blade.angle)}</span>
-                  <span className="quiet small">{words.frame.age(metres(bench.blade.cutUm), metres(bench.blade.lifeUm))}</span>
+                  <span className="quiet small age">
+                    {words.frame.age(metres(bench.blade.cutUm), metres(bench.blade.lifeUm))}
+                  </span>
                 </>
               ) : (
                 <span>{words.frame.noBlade}</span>
@@ -97,7 +102,15 @@ export function Frame({ person, bench, children }: Props) {
               type="button"
               className="desk-only"
               onClick={() => setHelp(true)}
-              style={{ font: 'inherit', color: 'var(--action)', background: 'none', border: 0, padding: 0, textDecoration: 'underline', cursor: 'pointer' }}
+              style={{
+                font: 'inherit',
+                color: 'var(--action)',
+                background: 'none',
+                border: 0,
+                padding: 0,
+                textDecoration: 'underline',
+                cursor: 'pointer',
+              }}
             >
               {words.frame.help} <kbd>?</kbd>
             </button>

@@ -16,7 +16,12 @@ export function Sending() {
           : t.offline(waiting.length);
   const state = !keeps || refused.length > 0 ? 'bad' : waiting.length > 0 ? 'waiting' : 'sent';
   return (
-    <span role="status" data-testid="sending" data-state={state} style={state === 'sent' ? undefined : { color: 'var(--ink)', fontWeight: 700 }}>
+    <span
+      role="status"
+      data-testid="sending"
+      data-state={state}
+      style={state === 'sent' ? undefined : { color: 'var(--ink)', fontWeight: 700 }}
+    >
       {text}
     </span>
   );

@@ -1,7 +1,13 @@
 /** Which side lies on the mat, seen from the edge of the bench: mat, then carrier or backing, then vinyl, a corner lifted. */
 export function SideDrawing({ hex, back }: { hex: string; back: boolean }) {
   return (
-    <svg viewBox="0 0 280 132" width="280" role="img" aria-label={back ? 'Carrier on the mat, vinyl up.' : 'Backing on the mat, vinyl face up.'} style={{ maxWidth: '100%', display: 'block' }}>
+    <svg
+      viewBox="0 0 280 132"
+      width="280"
+      role="img"
+      aria-label={back ? 'Carrier on the mat, vinyl up.' : 'Backing on the mat, vinyl face up.'}
+      style={{ maxWidth: '100%', display: 'block' }}
+    >
       <path d="M6 92L66 24H270L210 92Z" fill="var(--rule)" />
       <path d="M6 92L66 24H270L210 92V100H6Z" fill="none" stroke="var(--edge)" strokeOpacity="0.5" />
       <path d="M30 82L76 30H250L204 82Z" fill="#fffdf8" stroke="#8b8577" />

@@ -9,7 +9,13 @@ const channel = (hex: string, i: number) => parseInt(hex.slice(1 + 2 * i, 3 + 2 
 /** A colour moved towards black (negative) or white (positive). */
 function shade(hex: string, by: number): string {
   const to = by > 0 ? 255 : 0;
-  return `#${[0, 1, 2].map((i) => Math.round(channel(hex, i) + (to - channel(hex, i)) * Math.abs(by)).toString(16).padStart(2, '0')).join('')}`;
+  return `#${[0, 1, 2]
+    .map((i) =>
+      Math.round(channel(hex, i) + (to - channel(hex, i)) * Math.abs(by))
+        .toString(16)
+        .padStart(2, '0'),
+    )
+    .join('')}`;
 }
 
 /** How each type looks in the hand, drawn from its own seed: the roll is found by looking. 64 × 64 units. */
@@ -22,7 +28,15 @@ function texture(type: VinylTypeKey, hex: string, seed: string, id: string) {
     many(n, (i) => {
       const s = r(u(size * 0.5, size * 1.3));
       return (
-        <rect key={i} x={r(u())} y={r(u())} width={s} height={s} fill={shade(hex, tones[i % tones.length]!)} transform={`rotate(${r(u(0, 90))} ${r(u())} ${r(u())})`} />
+        <rect
+          key={i}
+          x={r(u())}
+          y={r(u())}
+          width={s}
+          height={s}
+          fill={shade(hex, tones[i % tones.length]!)}
+          transform={`rotate(${r(u(0, 90))} ${r(u())} ${r(u())})`}
+        />
       );
     });
   switch (type) {
@@ -35,7 +49,13 @@ function texture(type: VinylTypeKey, hex: string, seed: string, id: string) {
       return (
         <>
           {many(25, (i) => (
-            <circle key={i} cx={6 + (i % 5) * 13} cy={6 + Math.floor(i / 5) * 13} r={r(u(2.5, 4.5))} fill={['#d2557f', '#3f9fb8', '#e0b03f', '#6f6bb5'][i % 4]} />
+            <circle
+              key={i}
+              cx={6 + (i % 5) * 13}
+              cy={6 + Math.floor(i / 5) * 13}
+              r={r(u(2.5, 4.5))}
+              fill={['#d2557f', '#3f9fb8', '#e0b03f', '#6f6bb5'][i % 4]}
+            />
           ))}
           {speckle(90, 1.6, [0.7, -0.25])}
         </>
@@ -44,7 +64,14 @@ function texture(type: VinylTypeKey, hex: string, seed: string, id: string) {
       return many(240, (i) => {
         const x = u();
         const y = u();
-        return <path key={i} d={`M${r(x)} ${r(y)}l${r(u(-1.2, 1.2))} ${r(u(2.5, 5))}`} stroke={shade(hex, [-0.28, 0.22, -0.14, 0.12][i % 4]!)} strokeWidth="0.9" />;
+        return (
+          <path
+            key={i}
+            d={`M${r(x)} ${r(y)}l${r(u(-1.2, 1.2))} ${r(u(2.5, 5))}`}
+            stroke={shade(hex, [-0.28, 0.22, -0.14, 0.12][i % 4]!)}
+            strokeWidth="0.9"
+          />
+        );
       });
     case 'puff':
     case 'metallic-puff':
@@ -56,7 +83,15 @@ function texture(type: VinylTypeKey, hex: string, seed: string, id: string) {
             <stop offset="1" stopColor={shade(hex, -0.4)} />
           </radialGradient>
           {many(16, (i) => (
-            <rect key={i} x={1.5 + (i % 4) * 16} y={1.5 + Math.floor(i / 4) * 16} width="13" height="13" rx="5.5" fill={`url(#${id})`} />
+            <rect
+              key={i}
+              x={1.5 + (i % 4) * 16}
+              y={1.5 + Math.floor(i / 4) * 16}
+              width="13"
+              height="13"
+              rx="5.5"
+              fill={`url(#${id})`}
+            />
           ))}
         </>
       );
@@ -87,7 +122,13 @@ function texture(type: VinylTypeKey, hex: string, seed: string, id: string) {
     case 'reflective':
       return many(11, (i) =>
         many(11, (j) => (
-          <path key={`${i}-${j}`} d={`M${i * 6 + (j % 2) * 3} ${j * 6}l3 1.7v3.4l-3 1.7l-3 -1.7v-3.4z`} fill="none" stroke={shade(hex, 0.45)} strokeWidth="0.8" />
+          <path
+            key={`${i}-${j}`}
+            d={`M${i * 6 + (j % 2) * 3} ${j * 6}l3 1.7v3.4l-3 1.7l-3 -1.7v-3.4z`}
+            fill="none"
+            stroke={shade(hex, 0.45)}
+            strokeWidth="0.8"
+          />
         )),
       );
     case 'printable':
@@ -101,15 +142,27 @@ function texture(type: VinylTypeKey, hex: string, seed: string, id: string) {
         />
       ));
     case 'matless':
-      return many(6, (i) => <rect key={i} x={3} y={i * 11 + 3} width="3" height="5" rx="1.5" fill={shade(hex, 0.55)} />);
+      return many(6, (i) => (
+        <rect key={i} x={3} y={i * 11 + 3} width="3" height="5" rx="1.5" fill={shade(hex, 0.55)} />
+      ));
     case 'low-heat':
       return many(3, (i) => (
-        <path key={i} d={`M-4 ${18 + i * 16}q9 -9 18 0t18 0t18 0t18 0`} fill="none" stroke={shade(hex, 0.28)} strokeWidth="2.5" />
+        <path
+          key={i}
+          d={`M-4 ${18 + i * 16}q9 -9 18 0t18 0t18 0t18 0`}
+          fill="none"
+          stroke={shade(hex, 0.28)}
+          strokeWidth="2.5"
+        />
       ));
     case 'budget-adhesive':
       return many(8, (i) => (
         <g key={i}>
-          {many(8, (j) => ((i + j) % 2 === 0 ? <rect key={j} x={i * 8} y={j * 8} width="8" height="8" fill={shade(hex, 0.42)} /> : null))}
+          {many(8, (j) =>
+            (i + j) % 2 === 0 ? (
+              <rect key={j} x={i * 8} y={j * 8} width="8" height="8" fill={shade(hex, 0.42)} />
+            ) : null,
+          )}
         </g>
       ));
     case 'adhesive':
@@ -118,7 +171,15 @@ function texture(type: VinylTypeKey, hex: string, seed: string, id: string) {
       return many(90, (i) => {
         const x = u();
         const y = u();
-        return <path key={i} d={`M${r(x)} ${r(y)}q${r(u(1, 4))} ${r(u(-3, 3))} ${r(u(3, 7))} ${r(u(-2, 3))}`} fill="none" stroke={shade(hex, i % 3 ? -0.3 : 0.2)} strokeWidth="0.9" />;
+        return (
+          <path
+            key={i}
+            d={`M${r(x)} ${r(y)}q${r(u(1, 4))} ${r(u(-3, 3))} ${r(u(3, 7))} ${r(u(-2, 3))}`}
+            fill="none"
+            stroke={shade(hex, i % 3 ? -0.3 : 0.2)}
+            strokeWidth="0.9"
+          />
+        );
       });
     case 'stencil':
       return (
@@ -146,7 +207,14 @@ export function Swatch({ type, hex, seed, size = 56, standing = 'draft' }: Props
     doubted: 'M0 0H42L46 6L51 7L53 12L58 13L60 19L64 22V64H0Z',
   }[standing];
   return (
-    <svg width={size} height={size} viewBox="0 0 64 64" role="img" aria-label={vinylTypes[type].word} style={{ flex: 'none', display: 'block' }}>
+    <svg
+      width={size}
+      height={size}
+      viewBox="0 0 64 64"
+      role="img"
+      aria-label={vinylTypes[type].word}
+      style={{ flex: 'none', display: 'block' }}
+    >
       <clipPath id={clip}>
         <path d={outline} />
       </clipPath>

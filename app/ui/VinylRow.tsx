@@ -12,7 +12,15 @@ export function standingOf(v: Pick<Row, 'standing' | 'result'>): 'draft' | 'trie
 }
 
 /** A vinyl as one row: what it looks like, its window on the cutter on the bench, and where the number comes from. */
-export function VinylRow({ vinyl: v, axis, domain }: { vinyl: Row; axis: Axis | undefined; domain: Domain | undefined }) {
+export function VinylRow({
+  vinyl: v,
+  axis,
+  domain,
+}: {
+  vinyl: Row;
+  axis: Axis | undefined;
+  domain: Domain | undefined;
+}) {
   const cells = v.result?.evidence.cells ?? 0;
   return (
     <li>
@@ -24,7 +32,14 @@ export function VinylRow({ vinyl: v, axis, domain }: { vinyl: Row; axis: Axis | 
         </div>
         <div className="row-strip">
           {axis && domain && v.result && (
-            <WindowStrip axis={axis} result={v.result} domain={domain} {...(v.kept === undefined ? {} : { mark: v.kept })} width={420} height={22} />
+            <WindowStrip
+              axis={axis}
+              result={v.result}
+              domain={domain}
+              {...(v.kept === undefined ? {} : { mark: v.kept })}
+              width={420}
+              height={22}
+            />
           )}
         </div>
         <div className="row-from">

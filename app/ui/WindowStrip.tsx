@@ -34,7 +34,12 @@ export function WindowStrip({ axis, result, domain, dots = [], mark, scale = fal
   // Cells at one place stand above each other as far as there is room.
   const seen = new Map<number, number>();
   return (
-    <svg className="strip" viewBox={`0 0 ${width} ${top + height + (scale ? 30 : 6)}`} role="img" aria-label={result.sentence}>
+    <svg
+      className="strip"
+      viewBox={`0 0 ${width} ${top + height + (scale ? 30 : 6)}`}
+      role="img"
+      aria-label={result.sentence}
+    >
       <GradePatterns prefix={id} />
       <linearGradient id={`${id}-clean`} x1="0" x2="1" y1="0" y2="0">
         {shades.map((s) => (
@@ -50,10 +55,18 @@ export function WindowStrip({ axis, result, domain, dots = [], mark, scale = fal
         <rect x="0" y={top} width={width} height={height} fill={`url(#${id}-clean)`} />
       </g>
       {dots.map((d, i) => {
+        if (d.position < domain.from || d.position > domain.to) return null;
         const before = seen.get(d.position) ?? 0;
         seen.set(d.position, before + 1);
         const offset = before === 0 ? 0 : (before % 2 ? 1 : -1) * Math.ceil(before / 2) * 9;
-        return <GradeMark key={i} grade={d.grade} x={stripX(domain, d.position) * width} y={top + height / 2 + Math.max(-9, Math.min(9, offset))} />;
+        return (
+          <GradeMark
+            key={i}
+            grade={d.grade}
+            x={stripX(domain, d.position) * width}
+            y={top + height / 2 + Math.max(-9, Math.min(9, offset))}
+          />
+        );
       })}
       <rect x={x - 1.8} y={top - 5} width="3.6" height={height + 10} fill="var(--ink)" />
       <text x={Math.min(width - 12, Math.max(12, x))} y={top - 10} textAnchor="middle" fontSize="17" fontWeight="700">
@@ -63,7 +76,13 @@ export function WindowStrip({ axis, result, domain, dots = [], mark, scale = fal
         stripTicks(axis, domain).map((t) => (
           <g key={t}>
             <rect x={stripX(domain, t) * width - 0.5} y={top + height} width="1" height="6" fill="var(--muted)" />
-            <text className="scale" x={stripX(domain, t) * width} y={top + height + 23} textAnchor="middle" fontSize="15">
+            <text
+              className="scale"
+              x={stripX(domain, t) * width}
+              y={top + height + 23}
+              textAnchor="middle"
+              fontSize="15"
+            >
               {formatPosition(axis, t)}
             </text>
           </g>

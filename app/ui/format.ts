@@ -15,7 +15,8 @@ const sizeIn = (w: number, h: number) =>
 export const day = (at: string | Date): string =>
   new Date(at).toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric', timeZone: 'UTC' });
 
-export const percent = (chance: number): string => `${Math.min(99, Math.max(chance > 0.005 ? 1 : 0, Math.round(chance * 100)))} %`;
+export const percent = (chance: number): string =>
+  `${Math.min(99, Math.max(chance > 0.005 ? 1 : 0, Math.round(chance * 100)))} %`;
 
 /** A size in the person's own unit, the other beside it. */
 export function bothSizes(w: number, h: number, unit: 'mm' | 'in'): [string, string] {

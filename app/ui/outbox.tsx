@@ -115,7 +115,8 @@ export function OutboxProvider({ personId, children }: { personId: string | unde
         if (!event) continue;
         memory.current = memory.current.filter((m) => m.id !== id);
         try {
-          if (outcome === 'refused') localStorage.setItem(`${REFUSED}${personId}.${id}`, JSON.stringify({ event, why: why ?? '' }));
+          if (outcome === 'refused')
+            localStorage.setItem(`${REFUSED}${personId}.${id}`, JSON.stringify({ event, why: why ?? '' }));
           localStorage.removeItem(`${mine}${id}`);
         } catch {
           // No storage: memory was the only copy.
@@ -161,7 +162,12 @@ export function OutboxProvider({ personId, children }: { personId: string | unde
   const add = useCallback<Add>(
     (partial) => {
       device.current ??= deviceId();
-      const event = { ...partial, id: uuidv7(), device: device.current, deviceAt: new Date().toISOString() } as BenchEvent;
+      const event = {
+        ...partial,
+        id: uuidv7(),
+        device: device.current,
+        deviceAt: new Date().toISOString(),
+      } as BenchEvent;
       memory.current = [...memory.current, event];
       try {
         localStorage.setItem(`${mine}${event.id}`, JSON.stringify(event));
@@ -178,7 +184,8 @@ export function OutboxProvider({ personId, children }: { personId: string | unde
 
   const forgetRefused = useCallback(() => {
     try {
-      for (const { event } of stored<{ event: BenchEvent }>(`${REFUSED}${personId}.`)) localStorage.removeItem(`${REFUSED}${personId}.${event.id}`);
+      for (const { event } of stored<{ event: BenchEvent }>(`${REFUSED}${personId}.`))
+        localStorage.removeItem(`${REFUSED}${personId}.${event.id}`);
     } catch {
       // Nothing was kept.
     }

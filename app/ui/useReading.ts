@@ -3,7 +3,11 @@ import type { GradeEvent } from '#core/grades/index.ts';
 import { fitInputFrom, type Evidence, type FitResult } from '#core/window/index.ts';
 
 /** The reading of the evidence as it stands on this device, made in a worker; the last one stays until the next is there. */
-export function useReading(evidence: Evidence, events: readonly GradeEvent[], first: FitResult): { result: FitResult; reading: boolean } {
+export function useReading(
+  evidence: Evidence,
+  events: readonly GradeEvent[],
+  first: FitResult,
+): { result: FitResult; reading: boolean } {
   const input = useMemo(() => JSON.stringify(fitInputFrom(evidence, events)), [evidence, events]);
   const [answer, setAnswer] = useState({ input, result: first });
   const worker = useRef<Worker>(undefined);

@@ -8,7 +8,12 @@ import express from 'express';
 import type { ServerBuild } from 'react-router';
 
 /** The first free port from `wanted` on, on loopback; the taken ones are named by `skipped`. */
-export async function listenFrom(server: Server, wanted: number, host: string, skipped: (port: number) => void): Promise<number> {
+export async function listenFrom(
+  server: Server,
+  wanted: number,
+  host: string,
+  skipped: (port: number) => void,
+): Promise<number> {
   for (let port = wanted; port < wanted + 50; port++) {
     const free = await new Promise<boolean>((resolve, reject) => {
       const failed = (error: NodeJS.ErrnoException) => (error.code === 'EADDRINUSE' ? resolve(false) : reject(error));
@@ -36,7 +41,10 @@ export async function makeServer(root: string): Promise<Server> {
     res.setHeader('X-Content-Type-Options', 'nosniff');
   };
   // Built files bear a hash of their content in their name.
-  app.use('/assets', express.static(join(root, 'build/client/assets'), { immutable: true, maxAge: '1y', setHeaders: quiet }));
+  app.use(
+    '/assets',
+    express.static(join(root, 'build/client/assets'), { immutable: true, maxAge: '1y', setHeaders: quiet }),
+  );
   app.use(express.static(join(root, 'build/client'), { maxAge: '1h', setHeaders: quiet }));
   app.use(
     createRequestHandler({

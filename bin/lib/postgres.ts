@@ -1,12 +1,27 @@
 import { execFileSync, spawn } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
-import { chmodSync, chownSync, existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import {
+  chmodSync,
+  chownSync,
+  existsSync,
+  mkdirSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  statSync,
+  writeFileSync,
+} from 'node:fs';
 import { createServer } from 'node:net';
 import { dirname, join, resolve } from 'node:path';
 import pg from 'pg';
 
 /** A PostgreSQL cluster of our own: where it is, and how to end it. */
-export type Cluster = { url: (database: string) => string; stop: () => Promise<void>; restart: () => Promise<void>; pid: () => number };
+export type Cluster = {
+  url: (database: string) => string;
+  stop: () => Promise<void>;
+  restart: () => Promise<void>;
+  pid: () => number;
+};
 
 const OWNER = 'versipel';
 
@@ -19,7 +34,9 @@ export function postgresPrograms(): string | undefined {
         .sort((a, b) => Number(b) - Number(a))
     : [];
   if (versions[0]) return join(base, versions[0], 'bin');
-  const onPath = (process.env.PATH ?? '').split(':').find((p) => existsSync(join(p, 'initdb')) && existsSync(join(p, 'postgres')));
+  const onPath = (process.env.PATH ?? '')
+    .split(':')
+    .find((p) => existsSync(join(p, 'initdb')) && existsSync(join(p, 'postgres')));
   return onPath;
 }
 
@@ -42,7 +59,8 @@ const freePort = () =>
 
 /** Whether another account can walk down to a folder. */
 function passable(folder: string): boolean {
-  for (let at = resolve(folder); at !== dirname(at); at = dirname(at)) if (existsSync(at) && !(statSync(at).mode & 0o001)) return false;
+  for (let at = resolve(folder); at !== dirname(at); at = dirname(at))
+    if (existsSync(at) && !(statSync(at).mode & 0o001)) return false;
   return true;
 }
 
@@ -63,7 +81,9 @@ export async function startCluster(folder: string, say: (line: string) => void =
   if (!programs) throw new Error('PostgreSQL is not installed. Install it with: apt-get install postgresql');
   const data = join(folder, 'data');
   const secret = join(folder, 'password');
-  const owner = isRoot() ? { uid: Number(execFileSync('id', ['-u', 'postgres'])), gid: Number(execFileSync('id', ['-g', 'postgres'])) } : undefined;
+  const owner = isRoot()
+    ? { uid: Number(execFileSync('id', ['-u', 'postgres'])), gid: Number(execFileSync('id', ['-g', 'postgres'])) }
+    : undefined;
   const give = (path: string, mode: number) => {
     chmodSync(path, mode);
     if (owner) chownSync(path, owner.uid, owner.gid);
@@ -77,7 +97,16 @@ export async function startCluster(folder: string, say: (line: string) => void =
     writeFileSync(secret, randomBytes(24).toString('base64url'), { mode: 0o600 });
     give(secret, 0o600);
     const [program, args] = runAs(join(programs, 'initdb'), [
-      '-D', data, '-U', OWNER, '--pwfile', secret, '--auth=scram-sha-256', '--encoding=UTF8', '--locale=C.UTF-8', '--no-instructions',
+      '-D',
+      data,
+      '-U',
+      OWNER,
+      '--pwfile',
+      secret,
+      '--auth=scram-sha-256',
+      '--encoding=UTF8',
+      '--locale=C.UTF-8',
+      '--no-instructions',
     ]);
     execFileSync(program, args, { cwd: '/', stdio: ['ignore', 'ignore', 'pipe'] });
   }

@@ -8,13 +8,24 @@ import { verbs } from './verbs.ts';
 // Writes docs/schemas: the JSON Schema and a worked example of every verb. With --check it only compares.
 const folder = join(dirname(fileURLToPath(import.meta.url)), '../../docs/schemas');
 const [marlow, oxbow] = shippedModels;
-const seen = (strength: number, grade: string) => ({ coupon: 'first', strength, figures: [{ grades: [{ passes: 1, grade }] }] });
+const seen = (strength: number, grade: string) => ({
+  coupon: 'first',
+  strength,
+  figures: [{ grades: [{ passes: 1, grade }] }],
+});
 const examples: Record<string, unknown> = {
   fit: {
     format: 'versipel-fit/1',
     model: marlow,
     type: 'glitter',
-    cells: [seen(90, 'uncut'), seen(105, 'hangs'), seen(122, 'clean'), seen(142, 'clean'), seen(166, 'scored'), seen(192, 'through')],
+    cells: [
+      seen(90, 'uncut'),
+      seen(105, 'hangs'),
+      seen(122, 'clean'),
+      seen(142, 'clean'),
+      seen(166, 'scored'),
+      seen(192, 'through'),
+    ],
   },
   plan: { format: 'versipel-plan/1', model: oxbow, type: 'flock', count: 6 },
   coupon: {
@@ -34,7 +45,11 @@ const stale: string[] = [];
 mkdirSync(folder, { recursive: true });
 for (const [name, verb] of Object.entries(verbs)) {
   const files = {
-    [`${name}.schema.json`]: { title: `bin/core ${name}`, description: verb.about, ...z.toJSONSchema(verb.input, { io: 'input' }) },
+    [`${name}.schema.json`]: {
+      title: `bin/core ${name}`,
+      description: verb.about,
+      ...z.toJSONSchema(verb.input, { io: 'input' }),
+    },
     [`${name}.example.json`]: examples[name],
   };
   for (const [file, content] of Object.entries(files)) {

@@ -38,7 +38,8 @@ for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const)
   });
 
 try {
-  if (!Number.isInteger(wanted) || wanted < 1 || wanted > 65_535) throw new Error(`PORT is not a port: ${process.env.PORT}`);
+  if (!Number.isInteger(wanted) || wanted < 1 || wanted > 65_535)
+    throw new Error(`PORT is not a port: ${process.env.PORT}`);
   if (process.env.DATABASE_URL) say('using the database of DATABASE_URL');
   else {
     const folder = clusterFolder(root, 'pg');

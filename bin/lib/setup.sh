@@ -68,3 +68,9 @@ need_build() {
   node_modules/.bin/react-router build >.run/build.log 2>&1 || { cat .run/build.log >&2; die "The build failed."; }
   echo "$want" >"$stamp"
 }
+
+# A second SVG renderer, for the check of drawn sizes. Where it may not be installed, that check is skipped and counted so.
+need_renderer() {
+  command -v rsvg-convert >/dev/null 2>&1 && return
+  (apt_install "an SVG renderer" librsvg2-bin) || say "going on without it"
+}

@@ -28,6 +28,9 @@ export const verbs: Record<string, Verb> = {
 /** The first complaint of Zod as one line: where it is and what is wrong. */
 export function firstProblem(error: z.ZodError): string {
   const issue = error.issues[0]!;
-  const where = issue.path.map((p) => (typeof p === 'number' ? `[${p}]` : `.${String(p)}`)).join('').replace(/^\./, '');
+  const where = issue.path
+    .map((p) => (typeof p === 'number' ? `[${p}]` : `.${String(p)}`))
+    .join('')
+    .replace(/^\./, '');
   return where ? `${where}: ${issue.message}` : issue.message;
 }

@@ -27,7 +27,9 @@ export function positionsOf(axis: Axis): number[] {
 export function startOf(axis: Axis): number {
   if (axis.start !== undefined) return axis.start;
   const { min, max } = limitsOf(axis);
-  return axis.kind === 'number' && axis.scale === 'log' ? Math.round(Math.sqrt(min * max)) : Math.round((min + max) / 2);
+  return axis.kind === 'number' && axis.scale === 'log'
+    ? Math.round(Math.sqrt(min * max))
+    : Math.round((min + max) / 2);
 }
 
 export function strengthAxis(model: CutterModel): Axis {

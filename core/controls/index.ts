@@ -18,5 +18,13 @@ export {
   startOf,
   strengthAxis,
 } from './axis.ts';
-export { atStrength, formatSetting, passesOf, SettingError, startingSetting, validateSetting, type SettingPart } from './setting.ts';
+export {
+  atStrength,
+  formatSetting,
+  passesOf,
+  SettingError,
+  startingSetting,
+  validateSetting,
+  type SettingPart,
+} from './setting.ts';
 export { shippedModel, shippedModels } from './models.ts';

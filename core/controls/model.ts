@@ -19,13 +19,21 @@ const numberAxis = z
     min: z.int().describe('lowest position, in steps'),
     max: z.int().describe('highest position, in steps'),
     step: z.number().positive().default(1).describe('what one step is worth in the shown number'),
-    scale: z.enum(['log', 'linear']).default('linear').describe('log: the number is proportional to the load on the tip'),
-    start: z.int().optional().describe('position where the maker puts plain vinyl; the middle of the axis when left out'),
+    scale: z
+      .enum(['log', 'linear'])
+      .default('linear')
+      .describe('log: the number is proportional to the load on the tip'),
+    start: z
+      .int()
+      .optional()
+      .describe('position where the maker puts plain vinyl; the middle of the axis when left out'),
     words: z.record(z.string(), word).optional().describe('words for single positions, for example "4": "slow"'),
   })
   .refine((a) => a.min < a.max, { message: 'min must lie below max' })
   .refine((a) => a.scale !== 'log' || a.min > 0, { message: 'a log axis needs positive numbers' })
-  .refine((a) => a.start === undefined || (a.start >= a.min && a.start <= a.max), { message: 'start lies outside the axis' });
+  .refine((a) => a.start === undefined || (a.start >= a.min && a.start <= a.max), {
+    message: 'start lies outside the axis',
+  });
 
 const dialAxis = z
   .object({
@@ -49,7 +57,9 @@ export const cutterModelSchema = z
     about: z.string().max(300).default(''),
     axes: z.array(axisSchema).min(1).max(8),
   })
-  .refine((m) => m.axes.filter((a) => a.role === 'strength').length === 1, { message: 'a model has exactly one strength axis' })
+  .refine((m) => m.axes.filter((a) => a.role === 'strength').length === 1, {
+    message: 'a model has exactly one strength axis',
+  })
   .refine((m) => new Set(m.axes.map((a) => a.key)).size === m.axes.length, { message: 'two axes bear the same key' });
 
 export type Axis = z.infer<typeof axisSchema>;

@@ -6,7 +6,9 @@ export class SettingError extends Error {}
 
 /** The setting a model starts from: plain vinyl, one pass. */
 export function startingSetting(model: CutterModel): Setting {
-  const steps = Object.fromEntries(model.axes.map((a) => [a.key, a.role === 'passes' ? Math.max(1, limitsOf(a).min) : startOf(a)]));
+  const steps = Object.fromEntries(
+    model.axes.map((a) => [a.key, a.role === 'passes' ? Math.max(1, limitsOf(a).min) : startOf(a)]),
+  );
   return { model: model.key, version: model.version, steps };
 }
 
@@ -16,7 +18,9 @@ export function startingSetting(model: CutterModel): Setting {
  */
 export function validateSetting(model: CutterModel, setting: Setting): Setting {
   if (setting.model !== model.key || setting.version !== model.version)
-    throw new SettingError(`this setting is for ${setting.model} version ${setting.version}, not ${model.key} version ${model.version}`);
+    throw new SettingError(
+      `this setting is for ${setting.model} version ${setting.version}, not ${model.key} version ${model.version}`,
+    );
   for (const axis of model.axes) {
     const position = setting.steps[axis.key];
     if (position === undefined) throw new SettingError(`${axis.word} is missing: ${model.name} needs it`);
@@ -40,7 +44,12 @@ export function formatSetting(model: CutterModel, setting: Setting): SettingPart
   const first = strengthAxis(model);
   return [first, ...model.axes.filter((a) => a !== first)].map((axis) => {
     const position = setting.steps[axis.key]!;
-    const part: SettingPart = { key: axis.key, role: axis.role, word: axis.word, value: formatPosition(axis, position) };
+    const part: SettingPart = {
+      key: axis.key,
+      role: axis.role,
+      word: axis.word,
+      value: formatPosition(axis, position),
+    };
     if (axis.kind === 'number' && axis.words?.[position]) part.note = axis.words[position];
     if (axis.kind === 'number' && axis.unit) part.unit = axis.unit;
     return part;

@@ -1,5 +1,13 @@
 import { z } from 'zod';
-import { cutterModelSchema, formatPosition, settingSchema, strengthAxis, validateSetting, type CutterModel, type Setting } from '../controls/index.ts';
+import {
+  cutterModelSchema,
+  formatPosition,
+  settingSchema,
+  strengthAxis,
+  validateSetting,
+  type CutterModel,
+  type Setting,
+} from '../controls/index.ts';
 import { couponDefaults, figurePaths, numberPaths, pathLength, type Path } from './geometry.ts';
 
 export const couponInputSchema = z.strictObject({
@@ -112,7 +120,9 @@ export function couponSvg(sheet: CouponSheet, model: CutterModel, only?: number)
   const axis = strengthAxis(model);
   const groups = sheet.cells.flatMap((cell, i) => {
     if (only !== undefined && cell.number !== only) return [];
-    const controls = model.axes.map((a) => `data-${a.key}="${escapeXml(formatPosition(a, cell.setting.steps[a.key]!))}"`).join(' ');
+    const controls = model.axes
+      .map((a) => `data-${a.key}="${escapeXml(formatPosition(a, cell.setting.steps[a.key]!))}"`)
+      .join(' ');
     const label = `cell ${cell.number}, ${axis.word} ${formatPosition(axis, cell.setting.steps[axis.key]!)}`;
     const paths = cell.paths.map((p) => `    <path d="${pathData(p)}"/>`).join('\n');
     return [

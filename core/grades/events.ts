@@ -27,7 +27,8 @@ export type GradeEvent = z.infer<typeof gradeEventSchema>;
 export type CurrentGrade = { cell: string; figure: number; passes: number; grade: Grade; event: string };
 
 /** Device time, then id: the order in which things happened as far as anybody can tell. */
-const inOrder = (a: GradeEvent, b: GradeEvent) => Date.parse(a.deviceAt) - Date.parse(b.deviceAt) || (a.id < b.id ? -1 : 1);
+const inOrder = (a: GradeEvent, b: GradeEvent) =>
+  Date.parse(a.deviceAt) - Date.parse(b.deviceAt) || (a.id < b.id ? -1 : 1);
 
 /**
  * What stands after all events: for each cell, figure and number of passes the latest grade that nobody took back.

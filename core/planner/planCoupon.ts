@@ -17,6 +17,12 @@ import { coldPrior, gradedCellSchema, posterior, type Posterior } from '../windo
 
 export const planDefaults = { cells: 6 };
 
+/**
+ * Share of the prior that the cells of a coupon are spread over, from below. The rest lies above the highest cell: a cell that
+ * cuts the mat costs more than one that is not through, and the next coupon can go higher.
+ */
+const REACH = 0.9;
+
 /** Fewest and most cells of one coupon. */
 export const cellLimits = { min: 3, max: 12 };
 
@@ -50,7 +56,7 @@ export type Plan = {
 export function spreadPositions(axis: Axis, edges: ArrayLike<number>, count: number): number[] {
   const { min, max } = limitsOf(axis);
   const n = Math.min(count, max - min + 1);
-  const wanted = Array.from({ length: n }, (_, i) => quantile(edges, (i + 0.5) / n));
+  const wanted = Array.from({ length: n }, (_, i) => quantile(edges, (REACH * (i + 0.5)) / n));
   const positions = wanted.map((w) => Math.min(max, Math.max(min, Math.round(w))));
   for (let i = 1; i < n; i++) positions[i] = Math.max(positions[i]!, positions[i - 1]! + 1);
   positions[n - 1] = Math.min(positions[n - 1]!, max);

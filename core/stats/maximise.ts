@@ -67,7 +67,11 @@ function newtonStep(info: Matrix, gradient: Float64Array): number[] {
  * @param objective value and gradient
  * @param start where to begin; not changed
  */
-export function maximise(objective: Objective, start: Float64Array, options: Partial<typeof maximiseDefaults> = {}): Maximum {
+export function maximise(
+  objective: Objective,
+  start: Float64Array,
+  options: Partial<typeof maximiseDefaults> = {},
+): Maximum {
   const { maxIterations, tolerance } = { ...maximiseDefaults, ...options };
   const n = start.length;
   let x = Float64Array.from(start);

@@ -31,14 +31,16 @@ export type OrdinalFit = {
 function check(X: readonly (readonly number[])[], y: readonly number[], weights: readonly number[]) {
   if (X.length === 0) throw new RangeError('invalid X; no rows');
   if (y.length !== X.length) throw new RangeError(`invalid y; ${X.length} rows in X but ${y.length} answers`);
-  if (weights.length !== X.length) throw new RangeError(`invalid weights; ${X.length} rows but ${weights.length} weights`);
+  if (weights.length !== X.length)
+    throw new RangeError(`invalid weights; ${X.length} rows but ${weights.length} weights`);
   const columns = X[0]!.length;
   X.forEach((row, i) => {
     if (row.length !== columns) throw new RangeError(`invalid X; row ${i} has ${row.length} columns, not ${columns}`);
     if (!row.every(Number.isFinite)) throw new RangeError(`invalid X; row ${i} holds a value that is not a number`);
   });
   y.forEach((value, i) => {
-    if (!Number.isInteger(value) || value < 0) throw new RangeError(`invalid y; not a category from 0 up in row ${i}: ${value}`);
+    if (!Number.isInteger(value) || value < 0)
+      throw new RangeError(`invalid y; not a category from 0 up in row ${i}: ${value}`);
   });
   weights.forEach((w, i) => {
     if (!(w >= 0)) throw new RangeError(`invalid weight; negative or not a number in row ${i}: ${w}`);
@@ -168,9 +170,7 @@ export function ordinalRegression(
 
   const atTop = new Float64Array(n);
   const penalised = objective(top.x, atTop);
-  const penalty = prior
-    ? coefficients.reduce((s, b, j) => s + 0.5 * ((b - prior.mean[j]!) / prior.sd[j]!) ** 2, 0)
-    : 0;
+  const penalty = prior ? coefficients.reduce((s, b, j) => s + 0.5 * ((b - prior.mean[j]!) / prior.sd[j]!) ** 2, 0) : 0;
   const logLikelihood = penalised + penalty;
   return {
     thresholds,

@@ -4,22 +4,25 @@ import type { Summary } from '../window/index.ts';
 export type Domain = { from: number; to: number };
 
 /**
- * The stretch of an axis worth showing: everything that was tried and where the edges may lie, with some air. A dial is
- * always shown whole.
+ * The stretch of an axis worth showing: where the edges may lie, with air for the cells round them. Cells tried far out, on
+ * the first coupon, do not shrink the window to a sliver. A dial is always shown whole.
  */
 export function stripDomain(axis: Axis, summaries: readonly Summary[], tried: readonly number[]): Domain {
   const { min, max } = limitsOf(axis);
-  if (axis.kind === 'dial' || max - min <= 24 || (summaries.length === 0 && tried.length === 0)) return { from: min, to: max };
-  const places = [...tried];
+  if (axis.kind === 'dial' || max - min <= 24 || (summaries.length === 0 && tried.length === 0))
+    return { from: min, to: max };
+  const places: number[] = [];
   for (const s of summaries) {
     // An edge nobody knows should not stretch the picture over the whole axis.
     const width = Math.max(s.edges.high.at - s.edges.low.at, s.edges.low.at * 0.12);
-    places.push(Math.max(s.edges.low.interval.low, s.edges.low.at - 2.5 * width), Math.min(s.edges.high.interval.high, s.edges.high.at + 2.5 * width));
-    places.push(s.best.position);
+    const from = Math.max(s.edges.low.interval.low, s.edges.low.at - 2.5 * width) - width;
+    const to = Math.min(s.edges.high.interval.high, s.edges.high.at + 2.5 * width) + width;
+    places.push(from, to, s.best.position, ...tried.filter((t) => t > from - width && t < to + width));
   }
+  if (places.length === 0) places.push(...tried);
   const low = Math.min(...places);
   const high = Math.max(...places);
-  const air = Math.max(2, (high - low) * 0.12);
+  const air = Math.max(2, (high - low) * 0.04);
   return { from: Math.max(min, Math.floor(low - air)), to: Math.min(max, Math.ceil(high + air)) };
 }
 

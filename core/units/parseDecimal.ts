@@ -9,7 +9,11 @@ const FRACTIONS: Record<string, number> = { '¼': 0.25, '½': 0.5, '¾': 0.75 };
  * @example parseDecimal('4,5') // 4.5
  */
 export function parseDecimal(text: string): number | undefined {
-  const trimmed = text.normalize('NFC').replace(/[\u00a0\u202f]/g, ' ').replace(/[\u2212\u2013]/g, '-').trim();
+  const trimmed = text
+    .normalize('NFC')
+    .replace(/[\u00a0\u202f]/g, ' ')
+    .replace(/[\u2212\u2013]/g, '-')
+    .trim();
   const vulgar = /^([+-]?)(\d*)\s*([¼½¾])$/.exec(trimmed);
   if (vulgar) return (vulgar[1] === '-' ? -1 : 1) * (Number(vulgar[2] || 0) + FRACTIONS[vulgar[3]!]!);
   const slash = /^([+-]?)(?:(\d+)\s+)?(\d+)\/(\d+)$/.exec(trimmed);

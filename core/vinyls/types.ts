@@ -11,8 +11,24 @@
 export type VinylType = { key: VinylTypeKey; word: string; cutFrom: 'back' | 'face'; load: number; gap: number };
 
 export const vinylTypeKeys = [
-  'smooth', 'glitter', 'smooth-glitter', 'flock', 'puff', 'metallic-puff', 'holographic', 'foil', 'reflective', 'printable',
-  'glitter-printable', 'matless', 'low-heat', 'adhesive', 'budget-adhesive', 'glitter-adhesive', 'faux-leather', 'stencil',
+  'smooth',
+  'glitter',
+  'smooth-glitter',
+  'flock',
+  'puff',
+  'metallic-puff',
+  'holographic',
+  'foil',
+  'reflective',
+  'printable',
+  'glitter-printable',
+  'matless',
+  'low-heat',
+  'adhesive',
+  'budget-adhesive',
+  'glitter-adhesive',
+  'faux-leather',
+  'stencil',
 ] as const;
 export type VinylTypeKey = (typeof vinylTypeKeys)[number];
 

@@ -18,7 +18,11 @@ export const fitInputSchema = z.strictObject({
   wanted: z.enum(['clean', 'through']).default('clean'),
   passes: z.int().min(1).max(9).default(1).describe('passes of the cut that is asked about'),
   target: z
-    .strictObject({ colour: z.string().max(80).optional(), batch: z.string().max(80).optional(), blade: z.string().max(80).optional() })
+    .strictObject({
+      colour: z.string().max(80).optional(),
+      batch: z.string().max(80).optional(),
+      blade: z.string().max(80).optional(),
+    })
     .default({})
     .describe('what the coming cut is made on'),
   cells: z.array(gradedCellSchema).max(20000).default([]),
@@ -67,7 +71,9 @@ export function fit(input: FitInput): FitResult {
   const { min, max } = limitsOf(axis);
   input.cells.forEach((cell, i) => {
     if (cell.strength < min || cell.strength > max)
-      throw new FitInputError(`cells[${i}].strength: position ${cell.strength} is outside ${axis.word} ${describeLimits(axis)}`);
+      throw new FitInputError(
+        `cells[${i}].strength: position ${cell.strength} is outside ${axis.word} ${describeLimits(axis)}`,
+      );
   });
   const prior = coldPrior(axis, input.type);
   const post = posterior(axis, prior, input.cells, { seed: input.seed, target: input.target });
@@ -112,7 +118,11 @@ function judge(
 /** Pairs of cells that contradict each other plainly: stronger, no fewer passes, yet two or more grades lower. */
 function countMisplaced(cells: readonly GradedCell[]): number {
   const seen = cells.flatMap((c) =>
-    c.figures.map((f) => ({ strength: c.strength, passes: Math.max(...f.grades.map((g) => g.passes)), grade: gradeIndex[finalGrade(f)] })),
+    c.figures.map((f) => ({
+      strength: c.strength,
+      passes: Math.max(...f.grades.map((g) => g.passes)),
+      grade: gradeIndex[finalGrade(f)],
+    })),
   );
   let count = 0;
   for (const a of seen)

@@ -19,7 +19,10 @@ export type Evidence = {
  * answer. Cells that nobody has graded are left out; without any graded cell the occasion does not matter.
  */
 export function fitInputFrom(evidence: Evidence, events: readonly GradeEvent[]): FitInput {
-  const standing = new Map<string, Map<number, { passes: number; grade: GradedCell['figures'][number]['grades'][number]['grade'] }[]>>();
+  const standing = new Map<
+    string,
+    Map<number, { passes: number; grade: GradedCell['figures'][number]['grades'][number]['grade'] }[]>
+  >();
   for (const g of currentGrades(events)) {
     const figures = standing.get(g.cell) ?? new Map();
     standing.set(g.cell, figures);
@@ -37,7 +40,9 @@ export function fitInputFrom(evidence: Evidence, events: readonly GradeEvent[]):
         ...(cell.batch ? { batch: cell.batch } : {}),
         blade: cell.blade,
         strength: cell.setting.steps[strength]!,
-        figures: [...figures].sort(([a], [b]) => a - b).map(([, grades]) => ({ grades: grades.sort((a, b) => a.passes - b.passes) })),
+        figures: [...figures]
+          .sort(([a], [b]) => a - b)
+          .map(([, grades]) => ({ grades: grades.sort((a, b) => a.passes - b.passes) })),
       },
     ];
   });

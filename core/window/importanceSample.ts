@@ -73,6 +73,28 @@ function latinHypercube(n: number, d: number, random: Random): Float64Array[] {
   return points;
 }
 
+/** Points that must speak before their spread is taken for the next proposal. */
+const FLAT_SIZE = 200;
+
+/** Weights raised to the highest power up to 1 at which the effective sample size is still `enough`, summing to 1. */
+function flattened(weights: readonly number[], enough: number): number[] {
+  const raise = (power: number) => {
+    const raised = weights.map((w) => (w > 0 ? w ** power : 0));
+    const total = raised.reduce((a, b) => a + b, 0);
+    return raised.map((w) => w / total);
+  };
+  const size = (list: number[]) => 1 / list.reduce((s, w) => s + w * w, 0);
+  let low = 0;
+  let high = 1;
+  if (size(raise(1)) >= enough) return raise(1);
+  for (let i = 0; i < 20; i++) {
+    const mid = (low + high) / 2;
+    if (size(raise(mid)) >= enough) low = mid;
+    else high = mid;
+  }
+  return raise(low);
+}
+
 export type Sample = {
   /** Whitened draws of equal weight. */
   draws: Float64Array[];
@@ -140,19 +162,21 @@ export function importanceSample(
     weights = weights.map((w) => w / total);
     effectiveSize = 1 / weights.reduce((s, w) => s + w * w, 0);
     if (effectiveSize >= enough || round === rounds - 1) break;
+    // While a few points carry all the weight their spread says little: flatten the weights until enough points speak.
+    const flat = flattened(weights, Math.min(FLAT_SIZE, points / 4));
     const mean = new Float64Array(d);
-    z.forEach((point, i) => point.forEach((value, j) => (mean[j]! += weights[i]! * value)));
+    z.forEach((point, i) => point.forEach((value, j) => (mean[j]! += flat[i]! * value)));
     const covariance = Matrix.zeros(d, d);
     z.forEach((point, i) => {
-      if (weights[i]! < 1e-12) return;
+      if (flat[i]! < 1e-12) return;
       for (let a = 0; a < d; a++)
         for (let b = 0; b <= a; b++)
-          covariance.set(a, b, covariance.get(a, b) + weights[i]! * (point[a]! - mean[a]!) * (point[b]! - mean[b]!));
+          covariance.set(a, b, covariance.get(a, b) + flat[i]! * (point[a]! - mean[a]!) * (point[b]! - mean[b]!));
     });
     for (let a = 0; a < d; a++)
       for (let b = 0; b <= a; b++) {
         // A few good points make a poor covariance: lean on the unit matrix until there are many.
-        const trust = effectiveSize / (effectiveSize + 2 * d);
+        const trust = FLAT_SIZE / (FLAT_SIZE + 2 * d);
         const value = 1.2 * (trust * covariance.get(a, b) + (a === b ? (1 - trust) * 0.3 : 0));
         covariance.set(a, b, value);
         covariance.set(b, a, value);

@@ -21,7 +21,10 @@ export const hermite9 = hermiteRule(
   [0, 0.723551018752838, 1.468553289216668, 2.266580584531843, 3.190993201781528],
   [0.720235215606051, 0.432651559002556, 0.0884745273943766, 0.00494362427553695, 3.96069772632644e-5],
 );
-export const hermite5 = hermiteRule([0, 0.958572464613819, 2.02018287045609], [0.945308720482942, 0.393619323152241, 0.0199532420590459]);
+export const hermite5 = hermiteRule(
+  [0, 0.958572464613819, 2.02018287045609],
+  [0.945308720482942, 0.393619323152241, 0.0199532420590459],
+);
 
 type Seen = { passes: number; grade: number };
 type Row = { position: number; effects: number[]; figures: Seen[][]; weight: number };
@@ -130,7 +133,10 @@ function sheetsOf(p: Parameters, cells: readonly GradedCell[]): Sheet[] {
   }
   const sheets = new Map<string, Sheet>();
   for (const rows of coupons.values()) {
-    const key = [...rows].map(([k, row]) => `${k}*${row.weight}`).sort().join('|');
+    const key = [...rows]
+      .map(([k, row]) => `${k}*${row.weight}`)
+      .sort()
+      .join('|');
     const sheet = sheets.get(key);
     if (sheet) sheet.weight++;
     else sheets.set(key, { rows: [...rows.values()], weight: 1 });
@@ -149,7 +155,10 @@ type Bound = { k: number; passes: number; coefficient: number };
  * can only rise; each may be a slip on its own. Figures of one cell share a cell effect and cells of one coupon a coupon
  * effect, both integrated by quadrature, so that many coupons do not mean many parameters.
  */
-export function logPosterior(p: Parameters, cells: readonly GradedCell[]): (z: Float64Array, gradient?: Float64Array) => number {
+export function logPosterior(
+  p: Parameters,
+  cells: readonly GradedCell[],
+): (z: Float64Array, gradient?: Float64Array) => number {
   const sheets = sheetsOf(p, cells);
   const { min } = limitsOf(p.axis);
   const { lapse, cellShare } = p.prior;
@@ -233,8 +242,14 @@ export function logPosterior(p: Parameters, cells: readonly GradedCell[]): (z: F
           if (!leaning) continue;
           const lower = seen[lowAt];
           const upper = seen[highAt];
-          if (lower) leaning.push({ k: lower.grade - 1, passes: lower.passes, coefficient: (-weight * normalDensity(a)) / narrow });
-          if (upper) leaning.push({ k: upper.grade, passes: upper.passes, coefficient: (weight * normalDensity(b)) / narrow });
+          if (lower)
+            leaning.push({
+              k: lower.grade - 1,
+              passes: lower.passes,
+              coefficient: (-weight * normalDensity(a)) / narrow,
+            });
+          if (upper)
+            leaning.push({ k: upper.grade, passes: upper.passes, coefficient: (weight * normalDensity(b)) / narrow });
         }
         return chance;
       };

@@ -25,7 +25,9 @@ export type Posterior = {
   converged: boolean;
 };
 
-export type PosteriorOptions = { seed: number; target?: Partial<Record<EffectKind, string>> } & Partial<typeof importanceDefaults>;
+export type PosteriorOptions = { seed: number; target?: Partial<Record<EffectKind, string>> } & Partial<
+  typeof importanceDefaults
+>;
 
 /**
  * Posterior of the cut model for one vinyl on one cutter.
@@ -35,7 +37,12 @@ export type PosteriorOptions = { seed: number; target?: Partial<Record<EffectKin
  * @param cells graded cells, their strengths being positions of the axis; may be empty
  * @throws RangeError when a cell lies outside the axis
  */
-export function posterior(axis: Axis, prior: Prior, cells: readonly GradedCell[], options: PosteriorOptions): Posterior {
+export function posterior(
+  axis: Axis,
+  prior: Prior,
+  cells: readonly GradedCell[],
+  options: PosteriorOptions,
+): Posterior {
   const { seed, target = {}, ...sampling } = options;
   const { min, max } = limitsOf(axis);
   cells.forEach((c, i) => {

@@ -17,7 +17,9 @@ export function say(axis: Axis, verdict: Verdict, summary: Summary, wanted: 'cle
   const at = (position: number) => `${axis.word} ${formatPosition(axis, position)}`;
   const { best, recommended, window } = summary;
   const contradiction =
-    'misplaced' in verdict && verdict.misplaced > 0 ? ' Some cells contradict each other, so this is wider than it looks.' : '';
+    'misplaced' in verdict && verdict.misplaced > 0
+      ? ' Some cells contradict each other, so this is wider than it looks.'
+      : '';
   switch (verdict.kind) {
     case 'prior':
       return `Nobody has cut this yet. Going by the type alone, ${at(best.position)} is where to look first.`;

@@ -79,17 +79,24 @@ function edge(values: number[], credible: number): Edge {
  * *Clean*: the position with the highest mean P(clean), the lower one on a tie. *Through*: the lowest position with mean
  * P(through) ≥ 0.95. Intervals of edges come from the draws that have the edge within their own window.
  */
-export function summarise(post: Posterior, passes: number, wanted: 'clean' | 'through', options: Partial<typeof summaryDefaults> = {}): Summary {
+export function summarise(
+  post: Posterior,
+  passes: number,
+  wanted: 'clean' | 'through',
+  options: Partial<typeof summaryDefaults> = {},
+): Summary {
   const { windowChance, throughChance, credible, curvePoints } = { ...summaryDefaults, ...options };
   const { axis, draws } = post;
   const { min, max } = limitsOf(axis);
   const n = draws.length;
   const added = draws.map((d) => (passes > 1 ? d.beta * Math.log(passes) : 0));
-  const chancesAt = (position: number) => Float64Array.from(draws, (d, i) => chanceOf(d, d.gain * d.loads[position - min]! + added[i]!, wanted)).sort();
+  const chancesAt = (position: number) =>
+    Float64Array.from(draws, (d, i) => chanceOf(d, d.gain * d.loads[position - min]! + added[i]!, wanted)).sort();
   const meanAt: number[] = [];
   for (let position = min; position <= max; position++) {
     let sum = 0;
-    for (let i = 0; i < n; i++) sum += chanceOf(draws[i]!, draws[i]!.gain * draws[i]!.loads[position - min]! + added[i]!, wanted);
+    for (let i = 0; i < n; i++)
+      sum += chanceOf(draws[i]!, draws[i]!.gain * draws[i]!.loads[position - min]! + added[i]!, wanted);
     meanAt.push(sum / n);
   }
 
@@ -125,14 +132,22 @@ export function summarise(post: Posterior, passes: number, wanted: 'clean' | 'th
   const crossings = lows.length < n * 0.05;
   const edges = crossings
     ? {
-        low: edge(draws.map((d, i) => positionAt(axis, d, d.tau[1] - added[i]!)), credible),
-        high: edge(draws.map((d, i) => positionAt(axis, d, d.tau[2] - added[i]!)), credible),
+        low: edge(
+          draws.map((d, i) => positionAt(axis, d, d.tau[1] - added[i]!)),
+          credible,
+        ),
+        high: edge(
+          draws.map((d, i) => positionAt(axis, d, d.tau[2] - added[i]!)),
+          credible,
+        ),
       }
     : { low: edge(lows, credible), high: edge(highs, credible) };
 
   const gradesAt = (index: number): Record<Grade, number> => {
     const sums = [0, 0, 0, 0, 0];
-    draws.forEach((d, i) => gradeChances(d, d.gain * d.loads[index]! + added[i]!).forEach((g, k) => (sums[k]! += g / n)));
+    draws.forEach((d, i) =>
+      gradeChances(d, d.gain * d.loads[index]! + added[i]!).forEach((g, k) => (sums[k]! += g / n)),
+    );
     return Object.fromEntries(gradeWords.map((g, k) => [g, round(sums[k]!)])) as Record<Grade, number>;
   };
 

@@ -46,7 +46,14 @@ export default function Account({ loaderData: { account }, actionData }: Route.C
         <FormNotice answer={actionData} text={words.errors.form} />
         <Field name="name" label={t.name} answer={actionData} autoComplete="name" />
         <Field name="email" label={t.email} answer={actionData} type="email" autoComplete="email" />
-        <Field name="password" label={t.password} answer={actionData} type="password" help={t.passwordHelp} autoComplete="new-password" />
+        <Field
+          name="password"
+          label={t.password}
+          answer={actionData}
+          type="password"
+          help={t.passwordHelp}
+          autoComplete="new-password"
+        />
         <div className="actions" style={{ marginTop: 0 }}>
           <Button type="submit" variant="contained">
             {t.save}

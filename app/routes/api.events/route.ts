@@ -20,9 +20,11 @@ export async function action(args: Route.ActionArgs) {
   } catch {
     return refuse(400, 'The body is not JSON.');
   }
-  if (typeof body !== 'object' || body === null || !Array.isArray(body.events)) return refuse(400, 'events: a list is needed.');
+  if (typeof body !== 'object' || body === null || !Array.isArray(body.events))
+    return refuse(400, 'events: a list is needed.');
   if (body.events.length > MAX_EVENTS) return refuse(400, `events: at most ${MAX_EVENTS} a delivery.`);
-  if (body.person !== undefined && body.person !== person.id) return refuse(409, 'Another person is signed in now. The events wait for theirs.');
+  if (body.person !== undefined && body.person !== person.id)
+    return refuse(409, 'Another person is signed in now. The events wait for theirs.');
   return Response.json({ results: await takeEvents(person, body.events) });
 }
 

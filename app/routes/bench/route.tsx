@@ -54,7 +54,11 @@ export default function Bench({ loaderData }: Route.ComponentProps) {
         </div>
       </>
     );
-  const domain = stripDomain(axis, settings.flatMap((v) => (v.result ? [v.result.summary] : [])), []);
+  const domain = stripDomain(
+    axis,
+    settings.flatMap((v) => (v.result ? [v.result.summary] : [])),
+    [],
+  );
   return (
     <>
       <div className="head">

@@ -24,7 +24,9 @@ export async function loader(args: Route.LoaderArgs) {
   return { coupon: await found(couponOf(person, args.params.coupon)) };
 }
 
-export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: words.title(loaderData ? vinylTitle(loaderData.coupon.vinyl) : '') }];
+export const meta: Route.MetaFunction = ({ loaderData }) => [
+  { title: words.title(loaderData ? vinylTitle(loaderData.coupon.vinyl) : '') },
+];
 
 /** One question at a time: lift the waste of this cell, what happens? The strip and the number move as grades come in. */
 export default function GradePage({ loaderData: { coupon } }: Route.ComponentProps) {
@@ -32,18 +34,27 @@ export default function GradePage({ loaderData: { coupon } }: Route.ComponentPro
   const t = words.grading;
   const axis = strengthAxis(coupon.cutter.model);
   const mine = useBenchEvents(useMemo(() => coupon.cells.map((c) => c.id), [coupon.cells]));
-  const events = useMemo<GradeEvent[]>(() => [...coupon.events, ...mine.filter((e): e is GradeEvent => e.kind !== 'cut')], [coupon.events, mine]);
+  const events = useMemo<GradeEvent[]>(
+    () => [...coupon.events, ...mine.filter((e): e is GradeEvent => e.kind !== 'cut')],
+    [coupon.events, mine],
+  );
   const own = useMemo(() => new Set(coupon.cells.map((c) => c.id)), [coupon.cells]);
 
   const passesOf = useCallback(
-    (id: string, run: number) => Math.max(1, run, ...mine.flatMap((e) => (e.kind === 'cut' && e.cell === id ? [e.passes] : []))),
+    (id: string, run: number) =>
+      Math.max(1, run, ...mine.flatMap((e) => (e.kind === 'cut' && e.cell === id ? [e.passes] : []))),
     [mine],
   );
   const cells = useMemo(() => {
     const grades = currentGrades(events);
     return coupon.cells.map((c) => {
       const passes = passesOf(c.id, c.passesRun);
-      return { ...c, passes, shown: formatPosition(axis, c.position), grade: grades.find((g) => g.cell === c.id && g.passes === passes)?.grade };
+      return {
+        ...c,
+        passes,
+        shown: formatPosition(axis, c.position),
+        grade: grades.find((g) => g.cell === c.id && g.passes === passes)?.grade,
+      };
     });
   }, [axis, coupon.cells, events, passesOf]);
 
@@ -77,7 +88,12 @@ export default function GradePage({ loaderData: { coupon } }: Route.ComponentPro
     const press = (event: KeyboardEvent) => {
       if (isTyping(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
       const index = Number(event.key) - 1;
-      const step = { ArrowRight: mirrored ? -1 : 1, ArrowLeft: mirrored ? 1 : -1, ArrowDown: columns, ArrowUp: -columns }[event.key];
+      const step = {
+        ArrowRight: mirrored ? -1 : 1,
+        ArrowLeft: mirrored ? 1 : -1,
+        ArrowDown: columns,
+        ArrowUp: -columns,
+      }[event.key];
       if (Number.isInteger(index) && index >= 0 && index < gradeWords.length) grade(gradeWords[index]!);
       else if (event.key === 'Backspace') undo();
       else if (step !== undefined) {
@@ -93,27 +109,37 @@ export default function GradePage({ loaderData: { coupon } }: Route.ComponentPro
 
   const dots = useMemo(() => {
     const place = new Map(coupon.evidence.cells.map((c) => [c.id, c.setting.steps[axis.key]!]));
-    return currentGrades(events).flatMap((g) => (place.has(g.cell) ? [{ position: place.get(g.cell)!, grade: g.grade }] : []));
+    return currentGrades(events).flatMap((g) =>
+      place.has(g.cell) ? [{ position: place.get(g.cell)!, grade: g.grade }] : [],
+    );
   }, [axis.key, coupon.evidence.cells, events]);
   // The stretch shown is fixed by the plan, so that the strip moves and its scale does not.
-  const domain = useMemo(() => stripDomain(axis, [coupon.result.summary], coupon.cells.map((c) => c.position)), [axis, coupon]);
-  const { recommended, window: open } = result.summary;
-
-  const side = (
-    <span className="legend">
-      <Button variant="text" onClick={() => setTurned(!turned)} aria-pressed={turned}>
-        {t.turn}
-      </Button>{' '}
-      {turned ? t.turned : t.asOnMat}
-    </span>
+  const domain = useMemo(
+    () =>
+      stripDomain(
+        axis,
+        [coupon.result.summary],
+        coupon.cells.map((c) => c.position),
+      ),
+    [axis, coupon],
   );
+  const { recommended, window: open } = result.summary;
 
   return (
     <>
       <CouponHead coupon={coupon} says={<Sending />} graded={graded > 0} />
       <div className="grade-layout">
         <div className="desk-only">
-          <CouponDrawing sheet={coupon.sheet} hex={vinylHex(coupon.vinyl)} turned={turned} current={current?.number} onPick={setPicked} cells={cells} label={turned ? t.turned : t.asOnMat} />
+          <CouponDrawing
+            sheet={coupon.sheet}
+            hex={vinylHex(coupon.vinyl)}
+            turned={turned}
+            current={current?.number}
+            onPick={setPicked}
+            cells={cells}
+            label={turned ? t.turned : t.asOnMat}
+          />
+          <p className="legend">{turned ? t.turned : t.asOnMat}</p>
         </div>
         <div>
           {current ? (
@@ -124,7 +150,14 @@ export default function GradePage({ loaderData: { coupon } }: Route.ComponentPro
               </h2>
               <div className="answers">
                 {gradeWords.map((word, i) => (
-                  <button key={word} type="button" className="answer" aria-pressed={current.grade === word} onClick={() => grade(word)} data-answer={word}>
+                  <button
+                    key={word}
+                    type="button"
+                    className="answer"
+                    aria-pressed={current.grade === word}
+                    onClick={() => grade(word)}
+                    data-answer={word}
+                  >
                     <GradePatch grade={word} />
                     <strong>{words.grades[word].word}</strong>
                     <span className="quiet">{words.grades[word].says}</span>
@@ -149,11 +182,15 @@ export default function GradePage({ loaderData: { coupon } }: Route.ComponentPro
               </p>
             </>
           )}
-          <div style={{ marginTop: 8, display: 'flex', gap: 20, alignItems: 'center', flexWrap: 'wrap' }}>
+          <div style={{ marginTop: 4, display: 'flex', gap: 20, alignItems: 'center', flexWrap: 'wrap' }}>
             <Button variant="text" onClick={undo} disabled={graded === 0}>
               {t.undo}
             </Button>
-            <span className="desk-only">{side}</span>
+            <span className="desk-only">
+              <Button variant="text" onClick={() => setTurned(!turned)} aria-pressed={turned}>
+                {t.turn}
+              </Button>
+            </span>
           </div>
         </div>
       </div>
@@ -175,8 +212,18 @@ export default function GradePage({ loaderData: { coupon } }: Route.ComponentPro
         </div>
       </div>
       <div className="phone-only" style={{ marginTop: 24 }}>
-        <CouponDrawing sheet={coupon.sheet} hex={vinylHex(coupon.vinyl)} turned={turned} current={current?.number} onPick={setPicked} cells={cells} label={turned ? t.turned : t.asOnMat} />
-        {side}
+        <CouponDrawing
+          sheet={coupon.sheet}
+          hex={vinylHex(coupon.vinyl)}
+          turned={turned}
+          current={current?.number}
+          onPick={setPicked}
+          cells={cells}
+          label={turned ? t.turned : t.asOnMat}
+        />
+        <Button variant="text" onClick={() => setTurned(!turned)} aria-pressed={turned}>
+          {t.turn}
+        </Button>
       </div>
     </>
   );

@@ -35,32 +35,57 @@ export async function action(args: Route.ActionArgs) {
   });
 }
 
-export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: words.title(loaderData ? vinylTitle(loaderData.coupon.vinyl) : '') }];
+export const meta: Route.MetaFunction = ({ loaderData }) => [
+  { title: words.title(loaderData ? vinylTitle(loaderData.coupon.vinyl) : '') },
+];
 
 /** What the coupon says, how sure it is, and what to do with it. */
 export default function Result({ loaderData: { coupon, kept }, actionData }: Route.ComponentProps) {
   const axis = strengthAxis(coupon.cutter.model);
   const t = words.result;
   const mine = useBenchEvents(useMemo(() => coupon.cells.map((c) => c.id), [coupon.cells]));
-  const events = useMemo(() => [...coupon.events, ...mine.flatMap((e) => (e.kind === 'cut' ? [] : [e]))], [coupon.events, mine]);
+  const events = useMemo(
+    () => [...coupon.events, ...mine.flatMap((e) => (e.kind === 'cut' ? [] : [e]))],
+    [coupon.events, mine],
+  );
   const { result } = useReading(coupon.evidence, events, coupon.result);
   const dots = useMemo(() => {
     const place = new Map(coupon.evidence.cells.map((c) => [c.id, c.setting.steps[axis.key]!]));
-    return currentGrades(events).flatMap((g) => (place.has(g.cell) ? [{ position: place.get(g.cell)!, grade: g.grade }] : []));
+    return currentGrades(events).flatMap((g) =>
+      place.has(g.cell) ? [{ position: place.get(g.cell)!, grade: g.grade }] : [],
+    );
   }, [axis.key, coupon.evidence.cells, events]);
-  const domain = useMemo(() => stripDomain(axis, [result.summary], dots.map((d) => d.position)), [axis, dots, result]);
+  const domain = useMemo(
+    () =>
+      stripDomain(
+        axis,
+        [result.summary],
+        dots.map((d) => d.position),
+      ),
+    [axis, dots, result],
+  );
   const { summary } = result;
   const show = (p: number) => formatPosition(axis, Math.round(p));
   const settled = result.verdict.kind === 'window';
   const number = summary.recommended ?? summary.best;
-  const shownRows = summary.curve.positions.map((p, i) => ({ p, i })).filter(({ p, i }) => p >= domain.from && p <= domain.to && (summary.curve.positions.length < 30 || i % 4 === 0 || p === number.position));
+  const shownRows = summary.curve.positions
+    .map((p, i) => ({ p, i }))
+    .filter(
+      ({ p, i }) =>
+        p >= domain.from &&
+        p <= domain.to &&
+        (summary.curve.positions.length < 30 || i % 4 === 0 || p === number.position),
+    );
   return (
     <>
       <CouponHead coupon={coupon} says={<Sending />} graded={dots.length > 0} />
       <div className="cols">
         <section aria-labelledby="set">
           <h2 className="section-word" id="set">
-            {axis.word} <span className="quiet" style={{ fontWeight: 400, fontSize: '1rem' }}>{describeLimits(axis)}</span>
+            {axis.word}{' '}
+            <span className="quiet" style={{ fontWeight: 400, fontSize: '1rem' }}>
+              {describeLimits(axis)}
+            </span>
           </h2>
           <div className="big-line">
             <span className="big" data-testid="recommended">
@@ -96,11 +121,13 @@ export default function Result({ loaderData: { coupon, kept }, actionData }: Rou
             )}
             <dt>lower edge</dt>
             <dd>
-              {show(summary.edges.low.at)} <span>between {show(summary.edges.low.interval.low)} and {show(summary.edges.low.interval.high)}</span>
+              <span>between</span> {show(summary.edges.low.interval.low)} <span>and</span>{' '}
+              {show(summary.edges.low.interval.high)}
             </dd>
             <dt>upper edge</dt>
             <dd>
-              {show(summary.edges.high.at)} <span>between {show(summary.edges.high.interval.low)} and {show(summary.edges.high.interval.high)}</span>
+              <span>between</span> {show(summary.edges.high.interval.low)} <span>and</span>{' '}
+              {show(summary.edges.high.interval.high)}
             </dd>
             <dt>rests on</dt>
             <dd>{words.from.cells(result.evidence.cells, result.evidence.coupons)}</dd>
@@ -123,7 +150,14 @@ export default function Result({ loaderData: { coupon, kept }, actionData }: Rou
       {result.evidence.cells === 0 ? (
         <p>{t.ungraded}</p>
       ) : (
-        <KeepForm answer={actionData} vinyl={coupon.vinyl.id} cutter={coupon.cutter.id} axis={axis} recommended={summary.recommended?.position} kept={kept} />
+        <KeepForm
+          answer={actionData}
+          vinyl={coupon.vinyl.id}
+          cutter={coupon.cutter.id}
+          axis={axis}
+          recommended={summary.recommended?.position}
+          kept={kept}
+        />
       )}
       <section style={{ marginTop: 40 }} aria-labelledby="chart">
         <h2 className="section-word" id="chart">
@@ -131,7 +165,7 @@ export default function Result({ loaderData: { coupon, kept }, actionData }: Rou
         </h2>
         <ChanceChart axis={axis} result={result} domain={domain} dots={dots} />
         <details>
-          <summary style={{ cursor: 'pointer', padding: '12px 0' }}>{t.table}</summary>
+          <summary>{t.table}</summary>
           <table style={{ borderCollapse: 'collapse' }}>
             <thead>
               <tr>
@@ -145,7 +179,12 @@ export default function Result({ loaderData: { coupon, kept }, actionData }: Rou
             <tbody>
               {shownRows.map(({ p, i }) => (
                 <tr key={p}>
-                  {[show(p), percent(summary.curve.mean[i]!), percent(summary.curve.low[i]!), percent(summary.curve.high[i]!)].map((v, k) => (
+                  {[
+                    show(p),
+                    percent(summary.curve.mean[i]!),
+                    percent(summary.curve.low[i]!),
+                    percent(summary.curve.high[i]!),
+                  ].map((v, k) => (
                     <td key={k} style={{ textAlign: 'right', padding: '2px 20px 2px 0' }}>
                       {v}
                     </td>

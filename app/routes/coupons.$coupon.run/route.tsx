@@ -86,7 +86,12 @@ export default function Run({ loaderData: { coupon } }: Route.ComponentProps) {
             </div>
             {strongestPasses > 1 && (
               <div className="actions">
-                <Button component="a" variant="text" href={`/coupons/${coupon.id}/coupon.svg?cell=${strongest.number}`} download>
+                <Button
+                  component="a"
+                  variant="text"
+                  href={`/coupons/${coupon.id}/coupon.svg?cell=${strongest.number}`}
+                  download
+                >
                   {t.get(strongest.number)}
                 </Button>
               </div>
@@ -112,10 +117,20 @@ export default function Run({ loaderData: { coupon } }: Route.ComponentProps) {
           <h2 style={{ fontSize: '1.5rem' }}>
             <span className="visually-hidden">{t.set(axis.word, formatPosition(axis, next.position))}</span>
             <span aria-hidden="true">
-              Set {axis.word} to <span className="big" style={{ display: 'block', marginTop: 8 }}>{formatPosition(axis, next.position)}</span>
+              Set {axis.word} to{' '}
+              <span className="big" style={{ display: 'block', marginTop: 8 }}>
+                {formatPosition(axis, next.position)}
+              </span>
             </span>
           </h2>
-          <dl className="facts" style={{ margin: '20px 0 28px', gridTemplateColumns: 'max-content max-content max-content max-content', fontSize: '1.125rem' }}>
+          <dl
+            className="facts"
+            style={{
+              margin: '20px 0 28px',
+              gridTemplateColumns: 'max-content max-content max-content max-content',
+              fontSize: '1.125rem',
+            }}
+          >
             {rest.map((part) => (
               <div key={part.key} style={{ display: 'contents' }}>
                 <dt>{part.word}</dt>

@@ -27,7 +27,9 @@ export async function action(args: Route.ActionArgs) {
   });
 }
 
-export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: words.title(loaderData ? vinylTitle(loaderData.coupon.vinyl) : '') }];
+export const meta: Route.MetaFunction = ({ loaderData }) => [
+  { title: words.title(loaderData ? vinylTitle(loaderData.coupon.vinyl) : '') },
+];
 
 export default function CouponPage({ loaderData: { coupon } }: Route.ComponentProps) {
   const axis = strengthAxis(coupon.cutter.model);
@@ -46,11 +48,15 @@ export default function CouponPage({ loaderData: { coupon } }: Route.ComponentPr
     <>
       <CouponHead coupon={coupon} says={next.says} />
       <div className="cols">
-        <div>
+        <div className="plan-sheet">
           <CouponDrawing
             sheet={sheet}
             hex={vinylHex(coupon.vinyl)}
-            cells={coupon.cells.map((c) => ({ number: c.number, shown: formatPosition(axis, c.position), grade: grades.get(c.id) }))}
+            cells={coupon.cells.map((c) => ({
+              number: c.number,
+              shown: formatPosition(axis, c.position),
+              grade: grades.get(c.id),
+            }))}
             label={sheet.mirrored ? words.plan.mirrored : words.plan.straight}
           />
           <p className="legend">{sheet.mirrored ? words.plan.mirrored : words.plan.straight}</p>

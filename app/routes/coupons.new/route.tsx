@@ -68,11 +68,21 @@ export default function PlanCoupon({ loaderData, actionData }: Route.ComponentPr
   const axis = strengthAxis(cutter.model);
   const [size, otherSize] = bothSizes(sheet.width + AROUND, sheet.height + AROUND, unit);
   const rest = formatSetting(cutter.model, plan.cells[0]!.setting).slice(1);
-  const domain = stripDomain(axis, [before.summary], plan.cells.map((c) => c.position));
+  const domain = stripDomain(
+    axis,
+    [before.summary],
+    plan.cells.map((c) => c.position),
+  );
   return (
     <>
       <div className="head">
-        <Swatch type={vinyl.type} hex={vinylHex(vinyl)} seed={vinyl.id} size={64} standing={plan.reason === 'cold' ? 'draft' : 'tried'} />
+        <Swatch
+          type={vinyl.type}
+          hex={vinylHex(vinyl)}
+          seed={vinyl.id}
+          size={64}
+          standing={plan.reason === 'cold' ? 'draft' : 'tried'}
+        />
         <div>
           <h1>{t.title}</h1>
           <p className="quiet">
@@ -81,7 +91,7 @@ export default function PlanCoupon({ loaderData, actionData }: Route.ComponentPr
         </div>
       </div>
       <div className="cols">
-        <div>
+        <div className="plan-sheet">
           <CouponDrawing
             sheet={sheet}
             hex={vinylHex(vinyl)}
@@ -98,7 +108,7 @@ export default function PlanCoupon({ loaderData, actionData }: Route.ComponentPr
           <dl className="facts">
             <dt>{t.piece}</dt>
             <dd>
-              {size} <span>({otherSize})</span>
+              <span>{t.atLeast}</span> {size} <span>({otherSize})</span>
             </dd>
             {rest.map((part) => (
               <div key={part.key} style={{ display: 'contents' }}>
@@ -120,7 +130,15 @@ export default function PlanCoupon({ loaderData, actionData }: Route.ComponentPr
               id="cells"
               name="cells"
               defaultValue={plan.asked}
-              style={{ font: 'inherit', height: 56, padding: '0 16px', borderRadius: 6, border: '1px solid var(--edge)', background: 'var(--sheet)', color: 'var(--ink)' }}
+              style={{
+                font: 'inherit',
+                height: 56,
+                padding: '0 16px',
+                borderRadius: 6,
+                border: '1px solid var(--edge)',
+                background: 'var(--sheet)',
+                color: 'var(--ink)',
+              }}
             >
               {Array.from({ length: cellLimits.max - cellLimits.min + 1 }, (_, i) => cellLimits.min + i).map((n) => (
                 <option key={n}>{n}</option>

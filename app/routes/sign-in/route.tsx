@@ -30,7 +30,13 @@ export default function SignIn({ actionData }: Route.ComponentProps) {
       <Form method="post" className="form" noValidate>
         <FormNotice answer={actionData} text={words.errors.form} />
         <Field name="email" label={words.account.email} answer={actionData} type="email" autoComplete="email" />
-        <Field name="password" label={words.account.password} answer={actionData} type="password" autoComplete="current-password" />
+        <Field
+          name="password"
+          label={words.account.password}
+          answer={actionData}
+          type="password"
+          autoComplete="current-password"
+        />
         <div className="actions" style={{ marginTop: 0 }}>
           <Button type="submit" variant="contained">
             {words.signIn.save}

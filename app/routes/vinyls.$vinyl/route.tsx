@@ -1,5 +1,12 @@
 import { Link } from 'react-router';
-import { formatSetting, strengthAxis, startingSetting, formatPosition, describeLimits, atStrength } from '#core/controls/index.ts';
+import {
+  formatSetting,
+  strengthAxis,
+  startingSetting,
+  formatPosition,
+  describeLimits,
+  atStrength,
+} from '#core/controls/index.ts';
 import { currentGrades } from '#core/grades/index.ts';
 import { stripDomain } from '#core/strip/index.ts';
 import { vinylTypes } from '#core/vinyls/index.ts';
@@ -25,7 +32,17 @@ export async function loader(args: Route.LoaderArgs) {
   const vinyl = await found(vinylOf(person, args.params.vinyl));
   const bench = await benchOf(person);
   if (!bench) return { vinyl, bench: undefined };
-  if (!person) return { vinyl, bench: { cutter: bench.cutter, result: await typeReading(bench.cutter.model, vinyl.type), dots: [], kept: undefined }, coupons: [] };
+  if (!person)
+    return {
+      vinyl,
+      bench: {
+        cutter: bench.cutter,
+        result: await typeReading(bench.cutter.model, vinyl.type),
+        dots: [],
+        kept: undefined,
+      },
+      coupons: [],
+    };
   const [{ result }, { evidence, events }, kept, coupons] = await Promise.all([
     refreshReading(person.id, vinyl.id, bench.cutter.id),
     evidenceFor(person.id, vinyl.id, bench.cutter.id),
@@ -56,7 +73,9 @@ export async function action(args: Route.ActionArgs) {
   });
 }
 
-export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: words.title(loaderData ? vinylTitle(loaderData.vinyl) : '') }];
+export const meta: Route.MetaFunction = ({ loaderData }) => [
+  { title: words.title(loaderData ? vinylTitle(loaderData.vinyl) : '') },
+];
 
 export default function VinylPage({ loaderData, actionData }: Route.ComponentProps) {
   const { vinyl, bench, coupons = [] } = loaderData;
@@ -66,12 +85,19 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
   const cells = bench?.result.evidence.cells ?? 0;
   const head = (
     <div className="head">
-      <Swatch type={vinyl.type} hex={vinylHex(vinyl)} seed={vinyl.id} size={92} standing={cells > 0 ? 'tried' : 'draft'} />
+      <Swatch
+        type={vinyl.type}
+        hex={vinylHex(vinyl)}
+        seed={vinyl.id}
+        size={92}
+        standing={cells > 0 ? 'tried' : 'draft'}
+      />
       <div>
         <h1>{vinylTitle(vinyl)}</h1>
         <p className="quiet">
           {type.word}
-          {bench && ` · ${cells > 0 ? `${words.from.tried}: ${words.from.cells(cells, bench.result.evidence.coupons)}` : words.from.type}`}
+          {bench &&
+            ` · ${cells > 0 ? `${words.from.tried}: ${words.from.cells(cells, bench.result.evidence.coupons)}` : words.from.type}`}
         </p>
       </div>
       {bench && (
@@ -95,7 +121,11 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
     );
   const { result, dots, kept, cutter } = bench;
   const axis = strengthAxis(cutter.model);
-  const domain = stripDomain(axis, [result.summary], [...dots.map((d) => d.position), ...(kept ? [kept.position] : [])]);
+  const domain = stripDomain(
+    axis,
+    [result.summary],
+    [...dots.map((d) => d.position), ...(kept ? [kept.position] : [])],
+  );
   const position = kept?.position ?? result.summary.recommended?.position ?? result.summary.best.position;
   const advised = result.summary.recommended?.position;
   const rest = formatSetting(cutter.model, atStrength(cutter.model, startingSetting(cutter.model), position)).slice(1);
@@ -126,7 +156,10 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
             <p className="quiet">
               {t.keptOn(day(kept.at))}
               {kept.note && ` · ${kept.note}`}
-              {advised !== undefined && advised !== kept.position && cells > 0 && ` · ${t.keptDiffers(formatPosition(axis, kept.position))}`}
+              {advised !== undefined &&
+                advised !== kept.position &&
+                cells > 0 &&
+                ` · ${t.keptDiffers(formatPosition(axis, kept.position))}`}
             </p>
           )}
           <dl className="facts" style={{ marginTop: 24 }}>
@@ -163,7 +196,14 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
         </section>
       </div>
       {cells > 0 && (
-        <KeepForm answer={actionData} vinyl={vinyl.id} cutter={cutter.id} axis={axis} recommended={advised} kept={kept?.position} />
+        <KeepForm
+          answer={actionData}
+          vinyl={vinyl.id}
+          cutter={cutter.id}
+          axis={axis}
+          recommended={advised}
+          kept={kept?.position}
+        />
       )}
       {coupons.length > 0 && (
         <section style={{ marginTop: 40 }} aria-labelledby="coupons">

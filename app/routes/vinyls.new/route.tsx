@@ -39,7 +39,15 @@ export default function NewVinyl({ loaderData, actionData }: Route.ComponentProp
       <Form method="post" className="form" style={{ maxWidth: 860 }} noValidate>
         <FormNotice answer={actionData} text={words.errors.form} />
         <div className="pair">
-          <Field name="name" label={t.name} answer={actionData} required autoFocus autoComplete="off" slotProps={{ inputLabel: { required: false } }} />
+          <Field
+            name="name"
+            label={t.name}
+            answer={actionData}
+            required
+            autoFocus
+            autoComplete="off"
+            slotProps={{ inputLabel: { required: false } }}
+          />
           <Field name="brand" label={t.brand} answer={actionData} help={t.brandHelp} autoComplete="off" />
         </div>
         <fieldset aria-describedby={actionData?.fields.type ? 'type-problem' : undefined}>
@@ -72,7 +80,14 @@ export default function NewVinyl({ loaderData, actionData }: Route.ComponentProp
                 type="color"
                 value={hex}
                 onChange={(e) => setHex(e.target.value)}
-                style={{ width: 88, height: 56, padding: 4, border: '1px solid var(--edge)', borderRadius: 6, background: 'var(--sheet)' }}
+                style={{
+                  width: 88,
+                  height: 56,
+                  padding: 4,
+                  border: '1px solid var(--edge)',
+                  borderRadius: 6,
+                  background: 'var(--sheet)',
+                }}
               />
               {type in vinylTypes && <Swatch type={type as VinylTypeKey} hex={hex} seed={type} />}
             </div>

@@ -12,14 +12,25 @@ export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/vinyls/route', args);
   const q = (new URL(args.request.url).searchParams.get('q') ?? '').trim().slice(0, 200);
   const bench = await benchOf(person);
-  return { q, cutter: bench?.cutter.name, axis: bench && strengthAxis(bench.cutter.model), vinyls: await listVinyls(person, bench, q) };
+  return {
+    q,
+    cutter: bench?.cutter.name,
+    axis: bench && strengthAxis(bench.cutter.model),
+    vinyls: await listVinyls(person, bench, q),
+  };
 }
 
 export const meta: Route.MetaFunction = () => [{ title: words.title(words.places.vinyls) }];
 
 export default function Vinyls({ loaderData }: Route.ComponentProps) {
   const { q, cutter, axis, vinyls } = loaderData;
-  const domain = axis && stripDomain(axis, vinyls.flatMap((v) => (v.result ? [v.result.summary] : [])), []);
+  const domain =
+    axis &&
+    stripDomain(
+      axis,
+      vinyls.flatMap((v) => (v.result ? [v.result.summary] : [])),
+      [],
+    );
   return (
     <>
       <div className="head">

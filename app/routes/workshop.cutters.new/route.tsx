@@ -41,7 +41,13 @@ export default function NewCutter({ loaderData: { models }, actionData }: Route.
           <div className="choices">
             {models.map((m) => (
               <label className="choice" key={m.key}>
-                <input type="radio" name="model" value={m.key} checked={model === m.key} onChange={() => setModel(m.key)} />
+                <input
+                  type="radio"
+                  name="model"
+                  value={m.key}
+                  checked={model === m.key}
+                  onChange={() => setModel(m.key)}
+                />
                 <span>
                   <strong>{m.name}</strong>
                   <br />
@@ -52,11 +58,34 @@ export default function NewCutter({ loaderData: { models }, actionData }: Route.
           </div>
           {actionData?.fields.model && <p className="error-text">{actionData.fields.model}</p>}
         </fieldset>
-        <Field key={`name-${model}`} name="name" label={t.name} answer={actionData} initial={chosen?.name ?? ''} autoComplete="off" />
+        <Field
+          key={`name-${model}`}
+          name="name"
+          label={t.name}
+          answer={actionData}
+          initial={chosen?.name ?? ''}
+          autoComplete="off"
+        />
         <Field name="blade" label={t.blade} answer={actionData} initial="first blade" autoComplete="off" />
         <div className="pair">
-          <Field name="angle" label={t.angle} answer={actionData} initial="45" help={t.angleHelp} inputMode="numeric" autoComplete="off" />
-          <Field name="used" label={t.used} answer={actionData} initial="0" help={t.usedHelp} inputMode="decimal" autoComplete="off" />
+          <Field
+            name="angle"
+            label={t.angle}
+            answer={actionData}
+            initial="45"
+            help={t.angleHelp}
+            inputMode="numeric"
+            autoComplete="off"
+          />
+          <Field
+            name="used"
+            label={t.used}
+            answer={actionData}
+            initial="0"
+            help={t.usedHelp}
+            inputMode="decimal"
+            autoComplete="off"
+          />
         </div>
         <div>
           <Button type="submit" variant="contained">

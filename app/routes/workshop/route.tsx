@@ -70,7 +70,10 @@ export default function Workshop({ loaderData, actionData }: Route.ComponentProp
                     )}
                   </div>
                   <div style={{ display: 'flex', gap: 12, flexWrap: 'wrap', alignItems: 'center' }}>
-                    <Button onClick={() => setChanging(changing === cutter.id ? undefined : cutter.id)} aria-expanded={changing === cutter.id}>
+                    <Button
+                      onClick={() => setChanging(changing === cutter.id ? undefined : cutter.id)}
+                      aria-expanded={changing === cutter.id}
+                    >
                       {t.newBlade}
                     </Button>
                     {onBench === cutter.id ? (
@@ -86,13 +89,25 @@ export default function Workshop({ loaderData, actionData }: Route.ComponentProp
                 </div>
                 {changing === cutter.id && (
                   <div style={{ paddingBottom: 16 }}>
-                    <Form method="post" className="form" style={{ marginTop: 8 }} noValidate onSubmit={() => !actionData && setChanging(undefined)}>
+                    <Form
+                      method="post"
+                      className="form"
+                      style={{ marginTop: 8 }}
+                      noValidate
+                      onSubmit={() => !actionData && setChanging(undefined)}
+                    >
                       <input type="hidden" name="what" value="blade" />
                       <input type="hidden" name="cutter" value={cutter.id} />
                       <Field name="name" label={t.bladeName} answer={actionData} />
                       <div className="pair">
                         <Field name="angle" label={words.newCutter.angle} answer={actionData} initial="45" />
-                        <Field name="used" label={words.newCutter.used} answer={actionData} initial="0" help={words.newCutter.usedHelp} />
+                        <Field
+                          name="used"
+                          label={words.newCutter.used}
+                          answer={actionData}
+                          initial="0"
+                          help={words.newCutter.usedHelp}
+                        />
                       </div>
                       <div>
                         <Button type="submit" variant="contained">

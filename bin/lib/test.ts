@@ -1,0 +1,114 @@
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { clusterFolder, startCluster } from './postgres.ts';
+
+// What bin/test runs after set-up: the checks of the house, then each kind of test; counts them and says so in the last line.
+const root = join(fileURLToPath(import.meta.url), '../../..');
+const asked = process.argv.slice(2);
+const kinds = ['house', 'unit', 'published', 'database', 'browser'] as const;
+const unknown = asked.find((a) => !(kinds as readonly string[]).includes(a));
+if (unknown !== undefined) {
+  console.error(`test: there is no kind called "${unknown}"; the kinds are ${kinds.join(', ')}`);
+  process.exit(2);
+}
+const wanted = (kind: (typeof kinds)[number]) => asked.length === 0 || asked.includes(kind);
+const tool = (name: string) => join(root, 'node_modules/.bin', name);
+
+const total = { passed: 0, failed: 0, skipped: 0 };
+const failures: string[] = [];
+
+function house(name: string, command: string, args: string[]): void {
+  const started = Date.now();
+  const { status, stdout, stderr } = spawnSync(command, args, { cwd: root, encoding: 'utf8' });
+  const ok = status === 0;
+  console.log(`${ok ? '✓' : '✗'} ${name} (${((Date.now() - started) / 1000).toFixed(1)} s)`);
+  if (ok) total.passed++;
+  else {
+    total.failed++;
+    failures.push(name);
+    console.log(stdout + stderr);
+  }
+}
+
+if (wanted('house')) {
+  house('format', tool('prettier'), ['--check', '--log-level', 'warn', '.']);
+  house('lint', tool('eslint'), ['.', '--max-warnings', '0']);
+  house('types', 'sh', ['-c', `${tool('react-router')} typegen && ${tool('tsc')}`]);
+  house('arrows', tool('depcruise'), [
+    '--config',
+    '.dependency-cruiser.cjs',
+    'core',
+    'store',
+    'work',
+    'app',
+    'workers',
+    'demo',
+    'bench',
+    'bin',
+    'tests',
+  ]);
+  house('schemas', process.execPath, ['--import', 'tsx', 'bin/lib/schemas.ts', '--check']);
+}
+
+const scratch = mkdtempSync(join(tmpdir(), 'versipel-test-'));
+/** Runs one project of Vitest and adds its counts. A run that ends without a report counts as one failure. */
+function vitest(project: string, env: Record<string, string> = {}): void {
+  const report = join(scratch, `${project}.json`);
+  const { status } = spawnSync(
+    tool('vitest'),
+    ['run', '--project', project, '--reporter=default', '--reporter=json', `--outputFile.json=${report}`],
+    { cwd: root, stdio: 'inherit', env: { ...process.env, ...env, NODE_ENV: 'test' } },
+  );
+  try {
+    const result = JSON.parse(readFileSync(report, 'utf8')) as {
+      numPassedTests: number;
+      numFailedTests: number;
+      numPendingTests: number;
+      testResults: { status: string; name: string; assertionResults: { status: string; fullName: string }[] }[];
+    };
+    total.passed += result.numPassedTests;
+    total.failed += result.numFailedTests;
+    total.skipped += result.numPendingTests;
+    for (const file of result.testResults) {
+      for (const a of file.assertionResults) if (a.status === 'failed') failures.push(`${project}: ${a.fullName}`);
+      // A file that cannot be loaded has no failed test of its own.
+      if (file.status === 'failed' && !file.assertionResults.some((a) => a.status === 'failed')) {
+        total.failed++;
+        failures.push(`${project}: ${file.name}`);
+      }
+    }
+    if (result.numPassedTests + result.numFailedTests === 0) throw new Error('no test ran');
+  } catch (error) {
+    total.failed++;
+    failures.push(`${project}: ${(error as Error).message}`);
+    return;
+  }
+  if (status !== 0 && total.failed === 0) {
+    total.failed++;
+    failures.push(`${project}: ended with ${status}`);
+  }
+}
+
+if (wanted('unit')) vitest('unit');
+if (wanted('published')) vitest('published');
+if (wanted('database') || wanted('browser')) {
+  const folder = clusterFolder(root, `test-${process.pid}`);
+  const cluster = await startCluster(folder, (line) => console.log(`  ${line}`));
+  const env = { VERSIPEL_TEST_CLUSTER: folder, VERSIPEL_TEST_ADMIN: cluster.url('postgres') };
+  process.on('SIGINT', () => undefined);
+  try {
+    if (wanted('database')) vitest('database', env);
+    if (wanted('browser')) vitest('browser', env);
+  } finally {
+    await cluster.stop().catch(() => undefined);
+    rmSync(folder, { recursive: true, force: true });
+  }
+}
+rmSync(scratch, { recursive: true, force: true });
+
+for (const f of failures) console.log(`failed: ${f}`);
+console.log(`${total.passed} passed, ${total.failed} failed${total.skipped > 0 ? `, ${total.skipped} skipped` : ''}`);
+process.exit(total.failed === 0 ? 0 : 1);

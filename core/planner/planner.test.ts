@@ -1,0 +1,89 @@
+import fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import { limitsOf, shippedModels, strengthAxis, type Axis } from '../controls/index.ts';
+import { cellLimits, planCoupon, spreadPositions, type PlanInput } from './index.ts';
+
+const [marlow, oxbow] = shippedModels as [(typeof shippedModels)[0], (typeof shippedModels)[0]];
+const input = (change: Partial<PlanInput> = {}): PlanInput => ({
+  format: 'versipel-plan/1',
+  model: marlow,
+  type: 'glitter',
+  cells: [],
+  count: 6,
+  seed: 1,
+  ...change,
+});
+const positions = (change: Partial<PlanInput> = {}) => planCoupon(input(change)).cells.map((c) => c.position);
+
+describe('a first coupon', () => {
+  test('runs low to high over the steps of the cutter, no place twice', () => {
+    for (const model of [marlow, oxbow])
+      for (let count = cellLimits.min; count <= cellLimits.max; count++) {
+        const list = positions({ model, count });
+        expect(list).toHaveLength(count);
+        expect([...new Set(list)].sort((a, b) => a - b)).toEqual(list);
+        const { min, max } = limitsOf(strengthAxis(model));
+        expect(list[0]!).toBeGreaterThanOrEqual(min);
+        expect(list.at(-1)!).toBeLessThanOrEqual(max);
+      }
+  });
+  test('brackets where plain practice would look, and spares the mat', () => {
+    const list = positions();
+    expect(list[0]!).toBeLessThan(100);
+    expect(list.at(-1)!).toBeGreaterThan(160);
+    expect(list.at(-1)!).toBeLessThan(400);
+  });
+  test('a heavier type is looked for higher up', () => {
+    expect(positions({ type: 'faux-leather' })[2]!).toBeGreaterThan(positions({ type: 'adhesive' })[2]!);
+  });
+  test('the same question gets the same plan', () => expect(planCoupon(input())).toEqual(planCoupon(input())));
+  test('numbers cells and speaks the cutter’s words', () => {
+    const plan = planCoupon(input({ model: oxbow }));
+    expect(plan.cells.map((c) => c.number)).toEqual([1, 2, 3, 4, 5, 6]);
+    expect(plan.cells.every((c) => /^[1-9]½?$/.test(c.shown))).toBe(true);
+    expect(plan.cells[0]!.setting.steps.passes).toBe(1);
+  });
+});
+
+test('a second coupon looks closer', () => {
+  const graded = (
+    [
+      [60, 'uncut'],
+      [90, 'uncut'],
+      [120, 'clean'],
+      [150, 'scored'],
+      [200, 'through'],
+    ] as const
+  ).map(([strength, grade]) => ({ coupon: 'first', strength, figures: [{ grades: [{ passes: 1, grade }] }] }));
+  const first = positions();
+  const second = positions({ cells: graded });
+  expect(second.at(-1)! - second[0]!).toBeLessThan((first.at(-1)! - first[0]!) / 2);
+  expect(planCoupon(input({ cells: graded })).reason).toBe('narrowed');
+});
+
+test('a coarse dial gives every place once, whatever is believed', () => {
+  const dial: Axis = {
+    kind: 'dial',
+    key: 'd',
+    word: 'dial',
+    role: 'strength',
+    stops: ['a', 'b', 'c', 'd'],
+    halves: false,
+  };
+  fc.assert(
+    fc.property(
+      fc.array(fc.double({ min: -5, max: 9, noNaN: true }), { minLength: 1, maxLength: 40 }),
+      fc.integer({ min: 1, max: 12 }),
+      (edges, count) => {
+        const list = spreadPositions(
+          dial,
+          edges.sort((a, b) => a - b),
+          count,
+        );
+        expect(list).toHaveLength(Math.min(count, 4));
+        expect([...new Set(list)]).toEqual(list);
+        expect(list.every((p) => p >= 0 && p <= 3)).toBe(true);
+      },
+    ),
+  );
+});

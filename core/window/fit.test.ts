@@ -1,0 +1,258 @@
+import fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import { limitsOf, shippedModels, strengthAxis } from '../controls/index.ts';
+import { gradeWords, type Grade, type GradeEvent } from '../grades/index.ts';
+import {
+  fit,
+  fitInputFrom,
+  fitInputSchema,
+  FitInputError,
+  timesInHundred,
+  windowHalfWidth,
+  type Evidence,
+  type FitInput,
+} from './index.ts';
+
+const [marlow, oxbow] = shippedModels as [(typeof shippedModels)[0], (typeof shippedModels)[0]];
+type Pair = readonly [number, Grade];
+const input = (cells: readonly Pair[], change: Partial<FitInput> = {}): FitInput => ({
+  format: 'versipel-fit/1',
+  model: marlow,
+  type: 'glitter',
+  wanted: 'clean',
+  passes: 1,
+  target: {},
+  cells: cells.map(([strength, grade]) => ({
+    coupon: 'first',
+    strength,
+    figures: [{ grades: [{ passes: 1, grade }] }],
+  })),
+  seed: 1,
+  ...change,
+});
+const ordinary: Pair[] = [
+  [90, 'uncut'],
+  [105, 'hangs'],
+  [122, 'clean'],
+  [142, 'clean'],
+  [166, 'scored'],
+  [192, 'through'],
+];
+
+describe('reading a coupon', () => {
+  test('an ordinary coupon gives a number inside the clean cells, and how sure it is', () => {
+    const { summary, verdict, sentence, evidence } = fit(input(ordinary));
+    expect(summary.recommended!.position).toBeGreaterThan(118);
+    expect(summary.recommended!.position).toBeLessThan(148);
+    expect(summary.recommended!.chance).toBeGreaterThan(0.85);
+    expect(summary.recommended!.interval.low).toBeLessThan(summary.recommended!.chance);
+    expect(summary.edges.low.interval.low).toBeGreaterThan(90);
+    expect(summary.edges.high.interval.high).toBeLessThan(192);
+    expect(verdict.kind).toBe('window');
+    expect(sentence).toMatch(/^Clean 9\d times in 100 at force 1[234]\d\. Window \d+ to \d+\.$/);
+    expect(evidence).toMatchObject({ cells: 6, coupons: 1, grades: { clean: 2, through: 1 } });
+  });
+  test('the same input gives the same answer to the digit', () => {
+    expect(JSON.stringify(fit(input(ordinary)))).toBe(JSON.stringify(fit(input(ordinary))));
+  });
+  test('the number is the best of the curve, the window what reaches 0.9', () => {
+    const { summary } = fit(input(ordinary));
+    const { positions, mean } = summary.curve;
+    expect(Math.max(...mean)).toBeCloseTo(summary.best.chance, 9);
+    positions.forEach((p, i) => {
+      const inside = p >= summary.window!.low && p <= summary.window!.high;
+      expect(mean[i]! >= 0.9).toBe(inside);
+    });
+    expect(Object.values(summary.recommended!.grades).reduce((a, b) => a + b, 0)).toBeCloseTo(1, 4);
+  });
+  test('nothing graded: the prior alone, and it says so', () => {
+    const { verdict, sentence, summary } = fit(input([]));
+    expect(verdict.kind).toBe('prior');
+    expect(sentence).toContain('Nobody has cut this yet');
+    expect(summary.best.chance).toBeLessThan(0.4);
+  });
+  test('more of the same makes it surer', () => {
+    const twice = input(ordinary);
+    twice.cells = [...twice.cells, ...twice.cells.map((c) => ({ ...c, coupon: 'second' }))];
+    const width = (f: ReturnType<typeof fit>) => f.summary.edges.high.interval.high - f.summary.edges.high.interval.low;
+    expect(width(fit(twice))).toBeLessThan(width(fit(input(ordinary))));
+  });
+  test.each([
+    ['uncut', 'stronger', 'Go stronger.'],
+    ['hangs', 'stronger', 'Go stronger.'],
+    ['scored', 'lighter', 'Go lighter.'],
+    ['through', 'lighter', 'Go lighter.'],
+  ] as const)('all %s: go %s', (grade, kind, says) => {
+    const { verdict, sentence, summary } = fit(input([80, 100, 120, 150].map((s) => [s, grade] as const)));
+    expect(verdict.kind).toBe(kind);
+    expect(sentence).toContain(says);
+    expect(kind === 'stronger' ? summary.best.position > 150 : summary.best.position < 80).toBe(true);
+  });
+  test('at the end of the axis it says what else to do', () => {
+    expect(fit(input([[400, 'uncut']])).sentence).toContain('Add a pass or change the blade');
+    expect(fit(input([[10, 'through']])).sentence).toContain('the lightest there is');
+  });
+  test('contradictions widen it and are said', () => {
+    const muddled = fit(
+      input([
+        [100, 'clean'],
+        [120, 'uncut'],
+        [140, 'clean'],
+        [160, 'uncut'],
+        [110, 'scored'],
+        [130, 'through'],
+      ]),
+    );
+    const clear = fit(input(ordinary));
+    const width = (f: typeof clear) => f.summary.edges.low.interval.high - f.summary.edges.low.interval.low;
+    expect(width(muddled)).toBeGreaterThan(2 * width(clear));
+    expect(muddled.sentence).toContain('contradict each other');
+    expect(muddled.summary.best.chance).toBeLessThan(0.7);
+  });
+  test('one wrong tap does not rule', () => {
+    const many = [...ordinary, ...ordinary, ...ordinary];
+    const right = fit(input(many)).summary.recommended!.position;
+    const wrong = fit(input([...many, [132, 'uncut']])).summary.recommended!.position;
+    expect(Math.abs(wrong / right - 1)).toBeLessThan(0.06);
+  });
+  test('through, when it is wanted: the lowest setting that is sure, or none', () => {
+    const { summary } = fit(input([...ordinary, [220, 'through'], [250, 'through']], { wanted: 'through' }));
+    expect(summary.recommended!.chance).toBeGreaterThanOrEqual(0.95);
+    expect(summary.recommended!.position).toBeGreaterThan(192);
+    const none = fit(input([[380, 'clean']], { wanted: 'through' }));
+    expect(none.summary.recommended).toBeNull();
+    expect(none.sentence).toContain('Go stronger');
+  });
+  test('two passes want less strength than one', () => {
+    const one = fit(input(ordinary)).summary.recommended!.position;
+    const two = fit(input(ordinary, { passes: 2 })).summary.recommended!.position;
+    expect(two).toBeLessThan(one);
+  });
+  test('a dial is read in its own stops', () => {
+    const { summary, sentence } = fit(
+      input(
+        [
+          [4, 'uncut'],
+          [7, 'clean'],
+          [8, 'clean'],
+          [10, 'scored'],
+        ],
+        { model: oxbow },
+      ),
+    );
+    expect([7, 8]).toContain(summary.recommended!.position);
+    expect(sentence).toMatch(/dial (4½|5)/);
+  });
+  test('any grades at all: finite, within the axis, never a crash', () => {
+    const { min, max } = limitsOf(strengthAxis(oxbow));
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(fc.integer({ min, max }), fc.constantFrom(...gradeWords)), { maxLength: 8 }),
+        (cells) => {
+          const { summary } = fit(input(cells, { model: oxbow }));
+          expect(summary.curve.mean.every((m) => m >= 0 && m <= 1)).toBe(true);
+          for (const e of [summary.edges.low, summary.edges.high])
+            expect(
+              min <= e.interval.low && e.interval.low <= e.at && e.at <= e.interval.high && e.interval.high <= max,
+            ).toBe(true);
+          expect(summary.windowExists).toBeGreaterThanOrEqual(0);
+        },
+      ),
+      { numRuns: 25 },
+    );
+  });
+  test('a cell outside the axis is refused by place and limits', () => {
+    expect(() =>
+      fit(
+        input([
+          [90, 'clean'],
+          [500, 'clean'],
+        ]),
+      ),
+    ).toThrow(FitInputError);
+    expect(() =>
+      fit(
+        input([
+          [90, 'clean'],
+          [500, 'clean'],
+        ]),
+      ),
+    ).toThrow('cells[1].strength: position 500 is outside force 10 to 400');
+    expect(fitInputSchema.safeParse({ ...input([]), cells: [{ coupon: 'a', strength: 1, figures: [] }] }).success).toBe(
+      false,
+    );
+  });
+});
+
+test('a window exists while the gap is wider than 3.29 σ', () => {
+  // 2 · Φ⁻¹(0.95) = 3.2897: at the middle of such a gap exactly 0.9 is clean.
+  expect(windowHalfWidth(3.2897 * 0.1 + 1e-4, 0.1, 0.9)).toBeLessThan(0.01);
+  expect(windowHalfWidth(3.2897 * 0.1 - 1e-4, 0.1, 0.9)).toBeNaN();
+  // A wide gap loses 1.2816 σ at either side.
+  expect(windowHalfWidth(2, 0.1, 0.9)).toBeCloseTo(1 - 0.12816, 4);
+});
+
+test('nobody is promised 0 or 100', () => {
+  expect(timesInHundred(1)).toBe('99 times in 100');
+  expect(timesInHundred(0)).toBe('1 times in 100');
+});
+
+describe('from events', () => {
+  const setting = (force: number) => ({ model: 'marlow-24', version: 1, steps: { force, speed: 4, passes: 1 } });
+  const evidence: Evidence = {
+    model: marlow,
+    type: 'glitter',
+    wanted: 'clean',
+    target: { colour: 'red', blade: 'new' },
+    cells: [
+      { id: 'c1', cut: 'k1', colour: 'red', blade: 'old', setting: setting(90) },
+      { id: 'c2', cut: 'k1', colour: 'red', blade: 'old', setting: setting(120) },
+      { id: 'c3', cut: 'k2', blade: 'new', setting: { ...setting(1), model: 'oxbow-dial' } },
+    ],
+  };
+  const event = (id: string, cell: string, grade: Grade, passes = 1): GradeEvent => ({
+    id,
+    kind: 'grade',
+    cell,
+    figure: 1,
+    passes,
+    grade,
+    device: 'd',
+    deviceAt: `2026-01-01T00:00:0${id}Z`,
+  });
+  test('graded cells only, passes in order, another model’s axis left out', () => {
+    const made = fitInputFrom(evidence, [
+      event('2', 'c2', 'clean', 2),
+      event('1', 'c2', 'uncut'),
+      event('3', 'c3', 'clean'),
+    ]);
+    expect(made.cells).toEqual([
+      {
+        coupon: 'k1',
+        colour: 'red',
+        blade: 'old',
+        strength: 120,
+        figures: [
+          {
+            grades: [
+              { passes: 1, grade: 'uncut' },
+              { passes: 2, grade: 'clean' },
+            ],
+          },
+        ],
+      },
+    ]);
+    expect(fitInputSchema.parse(made)).toEqual(made);
+  });
+  test('without grades the occasion does not matter: one answer serves everybody', () => {
+    expect(fitInputFrom(evidence, [])).toEqual(fitInputFrom({ ...evidence, target: {}, cells: [] }, []));
+  });
+  test('a new blade makes it less sure than the one the cells were cut with', () => {
+    const graded = ordinary.map(([force, grade], i) => ({ cell: `x${i}`, force, grade }));
+    const cells = graded.map((g) => ({ id: g.cell, cut: 'k', blade: 'old', setting: setting(g.force) }));
+    const events = graded.map((g, i) => event(String(i), g.cell, g.grade));
+    const chance = (blade: string) =>
+      fit(fitInputFrom({ ...evidence, target: { blade }, cells }, events)).summary.best.chance;
+    expect(chance('new')).toBeLessThan(chance('old') - 0.02);
+  });
+});

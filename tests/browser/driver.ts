@@ -1,0 +1,115 @@
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { Builder, By, until, type WebDriver, type WebElement } from 'selenium-webdriver';
+import { Options, ServiceBuilder } from 'selenium-webdriver/chrome.js';
+
+/** Headless Chromium from Debian with a profile of its own. */
+export type Browser = {
+  driver: WebDriver;
+  go: (path: string) => Promise<void>;
+  css: (selector: string) => Promise<WebElement>;
+  button: (text: string) => Promise<WebElement>;
+  fill: (name: string, value: string) => Promise<void>;
+  text: () => Promise<string>;
+  size: (width: number, height: number) => Promise<void>;
+  shot: (file: string, full?: boolean) => Promise<void>;
+  /** What the console has complained of since last asked. */
+  complaints: () => Promise<string[]>;
+  close: () => Promise<void>;
+};
+
+const WAIT = 15_000;
+
+export async function openBrowser(base: () => string): Promise<Browser> {
+  const profile = mkdtempSync(join(tmpdir(), 'versipel-chromium-'));
+  const options = new Options();
+  options.setChromeBinaryPath('/usr/bin/chromium');
+  options.addArguments(
+    '--headless=new',
+    '--no-sandbox',
+    '--disable-gpu',
+    '--disable-quic',
+    '--disable-dev-shm-usage',
+    '--no-first-run',
+    '--disable-background-networking',
+    '--disable-component-update',
+    '--disable-sync',
+    `--user-data-dir=${profile}`,
+  );
+  options.set('goog:loggingPrefs', { browser: 'ALL' });
+  const driver = await new Builder()
+    .forBrowser('chrome')
+    .setChromeOptions(options)
+    .setChromeService(new ServiceBuilder('/usr/bin/chromedriver'))
+    .build();
+  await driver.manage().setTimeouts({ pageLoad: 60_000, script: 60_000 });
+  const devtools = driver as unknown as {
+    sendDevToolsCommand: (name: string, args: object) => Promise<void>;
+    sendAndGetDevToolsCommand: (name: string, args: object) => Promise<{ data: string }>;
+  };
+  const size = (width: number, height: number) =>
+    devtools.sendDevToolsCommand('Emulation.setDeviceMetricsOverride', {
+      width,
+      height,
+      deviceScaleFactor: 1,
+      mobile: width < 600,
+    });
+  await size(1280, 800);
+  const css = async (selector: string) =>
+    driver.wait(until.elementLocated(By.css(selector)), WAIT, `nothing at ${selector}`);
+  return {
+    driver,
+    size,
+    css,
+    go: async (path) => {
+      await driver.get(base() + path);
+      // React has taken over when it has put its mark on the document.
+      await driver.wait(
+        () =>
+          driver.executeScript<boolean>(
+            `return Object.keys(document.querySelector('main') ?? {}).some((k) => k.startsWith('__react'))`,
+          ),
+        WAIT,
+        'the page did not come alive',
+      );
+    },
+    button: async (text) =>
+      driver.wait(
+        until.elementLocated(
+          By.xpath(`//*[self::button or self::a][contains(normalize-space(.), ${JSON.stringify(text)})]`),
+        ),
+        WAIT,
+        `no button ${text}`,
+      ),
+    fill: async (name, value) => {
+      const field = await css(`[name="${name}"]`);
+      await field.clear();
+      await field.sendKeys(value);
+    },
+    text: async () => (await css('main')).getText(),
+    shot: async (file, full = false) => {
+      await driver.sleep(400);
+      const { data } = await devtools.sendAndGetDevToolsCommand('Page.captureScreenshot', {
+        format: 'png',
+        captureBeyondViewport: full,
+      });
+      writeFileSync(file, Buffer.from(data, 'base64'));
+    },
+    complaints: async () =>
+      (await driver.manage().logs().get('browser')).filter((e) => e.level.name === 'SEVERE').map((e) => e.message),
+    close: async () => {
+      await driver.quit();
+      rmSync(profile, { recursive: true, force: true });
+    },
+  };
+}
+
+/** Signs in through the page. */
+export async function signInAs(b: Browser, email: string, password: string): Promise<void> {
+  await b.go('/sign-in');
+  await b.fill('email', email);
+  await b.fill('password', password);
+  await (await b.css('main button[type=submit]')).click();
+  await b.driver.wait(until.urlMatches(/\/$/), WAIT);
+}
