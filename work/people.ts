@@ -2,7 +2,7 @@ import { createHash, randomBytes } from 'node:crypto';
 import { hash, verify } from '@node-rs/argon2';
 import { v7 as uuidv7 } from 'uuid';
 import { z } from 'zod';
-import { db, transaction } from '#store/db.ts';
+import { db, transaction, type Query } from '#store/db.ts';
 import * as store from '#store/people.ts';
 import { Invalid, TooMany } from './errors.ts';
 import { read } from './forms.ts';
@@ -63,7 +63,7 @@ async function limit(
   minutes: number,
 ): Promise<void> {
   const counts = await store.countAttempts(
-    db(),
+    q,
     kind,
     keys.map((k) => k.key),
     minutes,
@@ -77,7 +77,7 @@ export async function claimAccount(person: Person, form: FormData, address: stri
   const input = read(claimForm, form);
   if (!can(person, 'claim')) throw new Invalid({ form: 'This work has an account already.' });
   const key = keyOf('address', address);
-  await limit('sign-up', [{ key, max: SIGN_UP.perAddress }], SIGN_UP.minutes);
+  await limit(db(), 'sign-up', [{ key, max: SIGN_UP.perAddress }], SIGN_UP.minutes);
   await store.noteAttempt(db(), 'sign-up', key);
   const passwordHash = await hash(input.password, ARGON);
   try {
@@ -108,6 +108,7 @@ export async function signIn(form: FormData, address: string): Promise<string> {
   await transaction(async (q) => {
     for (const key of [emailKey, addressKey].sort()) await store.lockKey(q, key);
     await limit(
+      q,
       'sign-in',
       [
         { key: emailKey, max: SIGN_IN.perEmail },

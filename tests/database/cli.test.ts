@@ -1,0 +1,48 @@
+import { spawnSync } from 'node:child_process';
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { describe, expect, test } from 'vitest';
+import { root } from '../testDatabase.ts';
+
+const core = (verb: string, input: string) =>
+  spawnSync(join(root, 'bin/core'), verb ? [verb] : [], { input, encoding: 'utf8' });
+const example = (verb: string) => readFileSync(join(root, `docs/schemas/${verb}.example.json`), 'utf8');
+
+describe('bin/core', () => {
+  test.each(['fit', 'plan', 'coupon'])('%s answers its example with JSON', (verb) => {
+    const { status, stdout, stderr } = core(verb, example(verb));
+    expect(stderr).toBe('');
+    expect(status).toBe(0);
+    const answer = JSON.parse(stdout) as Record<string, unknown>;
+    expect(answer.format).toMatch(/^versipel-/);
+    expect(JSON.parse(readFileSync(join(root, `docs/schemas/${verb}.schema.json`), 'utf8'))).toHaveProperty(
+      'properties',
+    );
+  });
+  test.each([
+    ['fit', '', 'the input is not JSON'],
+    ['fit', '{"format": "versipel-fit/1"', 'the input is not JSON'],
+    ['fit', '[]', 'expected object'],
+    ['plan', example('plan').replace('"count": 6', '"count": 99'), 'count: '],
+    [
+      'fit',
+      example('fit').replace('"strength": 90', '"strength": 9'),
+      'cells[0].strength: position 9 is outside force 10 to 400',
+    ],
+    ['fit', example('fit').replace('"grade": "clean"', '"grade": "3"'), 'cells[2].figures[0].grades[0].grade: '],
+    [
+      'coupon',
+      example('coupon').replace('"force": 192', '"force": 900'),
+      'force 900 is outside this cutter: 10 to 400',
+    ],
+    ['coupon', example('coupon').replace('"speed": 4', '"tempo": 4'), 'speed is missing'],
+    ['dance', '{}', 'usage: bin/core VERB'],
+    ['__proto__', '{}', 'usage: bin/core VERB'],
+  ])('%s with bad input: exit 2 and one line that says what and where', (verb, input, says) => {
+    const { status, stdout, stderr } = core(verb, input);
+    expect(status).toBe(2);
+    expect(stdout).toBe('');
+    expect(stderr.trimEnd().split('\n')).toHaveLength(1);
+    expect(stderr).toContain(says);
+  });
+});
