@@ -58,6 +58,7 @@ const signInForm = z.object({
 });
 
 async function limit(
+  q: Query,
   kind: 'sign-in' | 'sign-up',
   keys: { key: string; max: number }[],
   minutes: number,
