@@ -5,7 +5,12 @@ export default defineConfig({
   test: {
     projects: [
       {
-        test: { name: 'unit', testTimeout: 60_000, include: ['{core,work,app,bench,demo,workers}/**/*.test.{ts,tsx}'], environment: 'node' },
+        test: {
+          name: 'unit',
+          testTimeout: 60_000,
+          include: ['{core,work,app,bench,demo,workers}/**/*.test.{ts,tsx}'],
+          environment: 'node',
+        },
       },
       {
         test: {
@@ -28,6 +33,8 @@ export default defineConfig({
       {
         test: {
           name: 'browser',
+          // A browser test is a story: after a failed step the next ones say nothing.
+          bail: 1,
           include: ['tests/browser/**/*.test.ts'],
           environment: 'node',
           testTimeout: 240_000,

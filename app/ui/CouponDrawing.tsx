@@ -1,4 +1,4 @@
-import { useId } from 'react';
+import { useId, type KeyboardEvent } from 'react';
 import type { CouponSheet, Path } from '#core/coupon/index.ts';
 import { pathData } from '#core/coupon/index.ts';
 import type { Grade } from '#core/grades/index.ts';
@@ -119,7 +119,10 @@ export function CouponDrawing({ sheet, cells, hex, turned = false, current, onPi
         const drawn = cells.find((c) => c.number === cell.number);
         const x = turned ? sheet.width - cell.x - sheet.frame : cell.x;
         const here = current === cell.number;
-        const said = `cell ${cell.number}, ${drawn?.shown ?? ''}${drawn?.grade ? `, ${drawn.grade}` : ''}`;
+        // The name holds what is seen, in its order.
+        const said = ['cell', cell.number, drawn?.shown, drawn?.word ?? drawn?.grade]
+          .filter((w) => w !== undefined)
+          .join(' ');
         return (
           <g
             key={cell.number}
@@ -128,7 +131,18 @@ export function CouponDrawing({ sheet, cells, hex, turned = false, current, onPi
             data-grade={drawn?.grade ?? ''}
             transform={`translate(0 ${drop(i)})`}
             {...(onPick
-              ? { role: 'button', 'aria-label': said, 'aria-pressed': here, onClick: () => onPick(cell.number) }
+              ? {
+                  role: 'button',
+                  'aria-label': said,
+                  'aria-pressed': here,
+                  onClick: () => onPick(cell.number),
+                  tabIndex: 0,
+                  onKeyDown: (e: KeyboardEvent) => {
+                    if (e.key !== 'Enter' && e.key !== ' ') return;
+                    e.preventDefault();
+                    onPick(cell.number);
+                  },
+                }
               : {})}
           >
             <rect
@@ -165,7 +179,7 @@ export function CouponDrawing({ sheet, cells, hex, turned = false, current, onPi
               strokeWidth={drawn?.grade === 'scored' ? 240 : 90}
             />
             <text x={x} y={cell.y + sheet.frame + 2_300} fontSize="1750" fontWeight="800" fill="var(--ink)">
-              {cell.number}
+              {`${cell.number} `}
             </text>
             <text
               x={x + (cell.number > 9 ? 2_700 : 1_700)}
@@ -173,7 +187,7 @@ export function CouponDrawing({ sheet, cells, hex, turned = false, current, onPi
               fontSize="1600"
               fill="var(--muted)"
             >
-              {drawn?.shown}
+              {`${drawn?.shown ?? ''} `}
             </text>
             <text
               x={x + sheet.frame}
