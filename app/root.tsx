@@ -32,6 +32,7 @@ export async function loader({ request }: Route.LoaderArgs) {
       name: person.name,
       guest: person.email === null,
       lengthUnit: person.length_unit,
+      zone: person.zone,
       email: person.email,
     },
     bench: bench && {

@@ -31,14 +31,22 @@ export const staleReadings = (q: Query, modelVersion: string, priorVersion: stri
     [modelVersion, priorVersion, limit],
   );
 
-/** Vinyls graded on a cutter after their reading was made: what a crash between grade and fit leaves behind. */
+/**
+ * Readings that are behind: graded after they were made (what a crash between grade and fit leaves), or made before the blade
+ * that is now on the cutter was mounted.
+ */
 export const overdueReadings = (q: Query, limit: number) =>
   many<{ person_id: string; vinyl_id: string; cutter_id: string }>(
     q,
     `select distinct cut.person_id, cut.vinyl_id, cut.cutter_id
        from grade_event e join cell on cell.id = e.cell_id join cut on cut.id = cell.cut_id
        left join reading r on (r.person_id, r.vinyl_id, r.cutter_id) = (cut.person_id, cut.vinyl_id, cut.cutter_id)
-      where r.read_at is null or e.received_at > r.read_at limit $1`,
+      where r.read_at is null or e.received_at > r.read_at
+     union
+     select r.person_id, r.vinyl_id, r.cutter_id
+       from reading r join mounting n on n.cutter_id = r.cutter_id and n.removed_at is null
+      where n.mounted_at > r.read_at
+      limit $1`,
     [limit],
   );
 

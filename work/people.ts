@@ -32,12 +32,22 @@ async function openSession(personId: string): Promise<string> {
   return token;
 }
 
-/** A new guest with a session. */
-export async function becomeGuest(): Promise<{ person: Person; token: string }> {
+/** A time zone as the browser names it; anything else is UTC. */
+function knownZone(zone: string | undefined): string {
+  try {
+    return new Intl.DateTimeFormat('en', { timeZone: zone }).resolvedOptions().timeZone;
+  } catch {
+    return 'UTC';
+  }
+}
+
+/** A new guest with a session. @param wanted the time zone of their browser */
+export async function becomeGuest(wanted = 'UTC'): Promise<{ person: Person; token: string }> {
   const id = uuidv7();
-  await store.insertGuest(db(), id, 'UTC');
+  const zone = knownZone(wanted);
+  await store.insertGuest(db(), id, zone);
   const token = await openSession(id);
-  return { person: { id, email: null, name: 'guest', zone: 'UTC', length_unit: 'mm', temperature_unit: 'C' }, token };
+  return { person: { id, email: null, name: 'guest', zone, length_unit: 'mm', temperature_unit: 'C' }, token };
 }
 
 const email = z

@@ -8,6 +8,7 @@ import { Invalid, NotFound } from './errors.ts';
 import { read } from './forms.ts';
 import type { Person } from './people.ts';
 import { can } from './permissions.ts';
+import { refreshOverdue } from './readings.ts';
 import { line } from './text.ts';
 
 /** What is under the hands: a cutter and the blade on it. */
@@ -115,6 +116,9 @@ export async function putOnBench(person: Person, cutterId: string): Promise<void
   await store.putOnBench(db(), person.id, cutterId);
 }
 
+/** A blade change moves every number a little: read again now, without making anybody wait. The job catches what this misses. */
+const readAgain = () => void refreshOverdue().catch(() => undefined);
+
 const bladeForm = z.object({
   cutter: z.string(),
   name: line('a name for the blade', 80),
@@ -139,6 +143,7 @@ export async function addBlade(person: Person, form: FormData): Promise<void> {
     await store.unmount(q, cutter.id, id);
     await store.insertMounting(q, uuidv7(), cutter.id, id);
   });
+  readAgain();
 }
 
 /** Mounts a blade one has on a cutter one has. */
@@ -150,4 +155,5 @@ export async function mountBlade(person: Person, cutterId: string, bladeId: stri
     await store.unmount(q, cutter.id, bladeId);
     await store.insertMounting(q, uuidv7(), cutter.id, bladeId);
   });
+  readAgain();
 }

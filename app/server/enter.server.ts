@@ -55,7 +55,8 @@ export async function enterToWrite(
   if (!('write' in rule) || !can(person, rule.write))
     throw new Response(person ? 'Not here.' : 'Nobody is signed in here.', { status: person ? 404 : 401 });
   if (person) return { person, headers: {} };
-  const guest = await becomeGuest();
+  const zone = /(?:^|;\s*)versipel_zone=([A-Za-z0-9_+%/-]{1,90})/.exec(request.headers.get('cookie') ?? '')?.[1];
+  const guest = await becomeGuest(zone && decodeURIComponent(zone));
   return { person: guest.person, headers: { 'Set-Cookie': sessionCookie(request, guest.token) } };
 }
 

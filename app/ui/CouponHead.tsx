@@ -4,7 +4,7 @@ import type { CouponView } from '#work/coupons.ts';
 import { words } from '../messages/index.ts';
 import { bothSizes } from './format.ts';
 import { Swatch } from './Swatch.tsx';
-import { useLengthUnit } from './useLengthUnit.ts';
+import { useLengthUnit } from './usePerson.ts';
 import { vinylHex, vinylTitle } from './vinylName.ts';
 
 /** Which vinyl, which coupon, and where it stands. */

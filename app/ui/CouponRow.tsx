@@ -4,6 +4,7 @@ import type { VinylTypeKey } from '#core/vinyls/index.ts';
 import { words } from '../messages/index.ts';
 import { day } from './format.ts';
 import { Swatch } from './Swatch.tsx';
+import { useZone } from './usePerson.ts';
 import { vinylName } from './vinylName.ts';
 
 /** Where a coupon stands, and the page that goes on with it. */
@@ -18,6 +19,7 @@ export function nextOf(c: { id: string; cells: number; graded: number; cut: numb
 
 export function CouponRow({ coupon: c }: { coupon: ListedCoupon }) {
   const next = nextOf(c);
+  const zone = useZone();
   const type = c.type as VinylTypeKey;
   return (
     <li>
@@ -31,7 +33,7 @@ export function CouponRow({ coupon: c }: { coupon: ListedCoupon }) {
         </div>
         <div>
           <div>{next.says}</div>
-          <div className="quiet small">{day(c.created_at)}</div>
+          <div className="quiet small">{day(c.created_at, zone)}</div>
         </div>
         <strong style={{ color: 'var(--action)' }}>{next.go}</strong>
       </Link>

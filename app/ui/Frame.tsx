@@ -30,6 +30,11 @@ export function Frame({ person, bench, children }: Props) {
   // In the bench flow a phone shows the question, not the search.
   const flow = /^\/coupons\/[^/]+\/./.test(useLocation().pathname);
   useEffect(() => {
+    // Told once, so that a guest's days begin where they live.
+    const zone = encodeURIComponent(Intl.DateTimeFormat().resolvedOptions().timeZone);
+    document.cookie = `versipel_zone=${zone}; Path=/; SameSite=Lax; Max-Age=31536000`;
+  }, []);
+  useEffect(() => {
     const press = (event: KeyboardEvent) => {
       if (isTyping(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
       if (event.key === '/') {

@@ -11,9 +11,9 @@ const sizeMm = (w: number, h: number) => `${Math.ceil(micrometresToMm(w))} × ${
 const sizeIn = (w: number, h: number) =>
   `${(Math.ceil(micrometresToInches(w) * 20) / 20).toFixed(2)} × ${(Math.ceil(micrometresToInches(h) * 20) / 20).toFixed(2)} in`;
 
-/** A day as people write it, the same on server and in the browser. */
-export const day = (at: string | Date): string =>
-  new Date(at).toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric', timeZone: 'UTC' });
+/** A day as people write it, in the person's own zone: the same on the server and in the browser. */
+export const day = (at: string | Date, zone: string): string =>
+  new Date(at).toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric', timeZone: zone });
 
 export const percent = (chance: number): string =>
   `${Math.min(99, Math.max(chance > 0.005 ? 1 : 0, Math.round(chance * 100)))} %`;

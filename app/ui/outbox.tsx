@@ -20,6 +20,8 @@ type State = {
   /** Events the server will never take, with its reason. */
   refused: { event: BenchEvent; why: string }[];
   online: boolean;
+  /** The server is there but knows nobody here: the events wait until their person signs in. */
+  signedOut: boolean;
   /** False where the browser lets nothing be stored: then the page says so. */
   keeps: boolean;
 };
@@ -27,7 +29,7 @@ type Unstamped<E> = E extends unknown ? Omit<E, 'id' | 'device' | 'deviceAt'> : 
 type Add = (event: Unstamped<BenchEvent>) => BenchEvent;
 type Outbox = State & { add: Add; forgetRefused: () => void };
 
-const empty: State = { waiting: [], refused: [], online: true, keeps: true };
+const empty: State = { waiting: [], refused: [], online: true, signedOut: false, keeps: true };
 const OutboxContext = createContext<Outbox | undefined>(undefined);
 
 export function useOutbox(): Outbox {
@@ -108,6 +110,11 @@ export function OutboxProvider({ personId, children }: { personId: string | unde
         body: JSON.stringify({ person: personId, events: batch }),
         signal: AbortSignal.timeout(20_000),
       });
+      if (answer.status === 401 || answer.status === 409) {
+        refresh({ online: true, signedOut: true });
+        wait.current = LONGEST_WAIT;
+        return;
+      }
       if (!answer.ok) throw new Error(`answered ${answer.status}`);
       const { results } = (await answer.json()) as { results: { id: string; outcome: string; why?: string }[] };
       for (const { id, outcome, why } of results) {
@@ -124,7 +131,7 @@ export function OutboxProvider({ personId, children }: { personId: string | unde
       }
       wait.current = FIRST_WAIT;
       again = look().length > 0;
-      refresh({ online: true });
+      refresh({ online: true, signedOut: false });
     } catch {
       refresh({ online: false });
       wait.current = Math.min(LONGEST_WAIT, wait.current * 2);

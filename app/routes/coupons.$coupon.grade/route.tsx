@@ -12,7 +12,7 @@ import { CouponHead } from '../../ui/CouponHead.tsx';
 import { isTyping } from '../../ui/Frame.tsx';
 import { GoButton } from '../../ui/Link.tsx';
 import { useOutbox } from '../../ui/outbox.tsx';
-import { Sending } from '../../ui/Sending.tsx';
+import { Refused, Sending } from '../../ui/Sending.tsx';
 import { useBenchEvents } from '../../ui/useBenchEvents.ts';
 import { useReading } from '../../ui/useReading.ts';
 import { vinylHex, vinylTitle } from '../../ui/vinylName.ts';
@@ -128,6 +128,7 @@ export default function GradePage({ loaderData: { coupon } }: Route.ComponentPro
   return (
     <>
       <CouponHead coupon={coupon} says={<Sending />} graded={graded > 0} />
+      <Refused />
       <div className="grade-layout">
         <div className="desk-only">
           <CouponDrawing

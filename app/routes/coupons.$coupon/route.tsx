@@ -10,7 +10,7 @@ import { nextOf } from '../../ui/CouponRow.tsx';
 import { CouponHead } from '../../ui/CouponHead.tsx';
 import { bothSizes } from '../../ui/format.ts';
 import { GoButton } from '../../ui/Link.tsx';
-import { useLengthUnit } from '../../ui/useLengthUnit.ts';
+import { useLengthUnit } from '../../ui/usePerson.ts';
 import { vinylHex, vinylTitle } from '../../ui/vinylName.ts';
 import type { Route } from './+types/route';
 

@@ -14,7 +14,7 @@ import { FormNotice } from '../../ui/Field.tsx';
 import { bothSizes } from '../../ui/format.ts';
 import { GoButton } from '../../ui/Link.tsx';
 import { Swatch } from '../../ui/Swatch.tsx';
-import { useLengthUnit } from '../../ui/useLengthUnit.ts';
+import { useLengthUnit } from '../../ui/usePerson.ts';
 import { vinylHex, vinylTitle } from '../../ui/vinylName.ts';
 import { WindowStrip } from '../../ui/WindowStrip.tsx';
 import { vinylTypes } from '#core/vinyls/index.ts';

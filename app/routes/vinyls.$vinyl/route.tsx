@@ -22,6 +22,7 @@ import { KeepForm } from '../../ui/KeepForm.tsx';
 import { GoButton } from '../../ui/Link.tsx';
 import { SideDrawing } from '../../ui/SideDrawing.tsx';
 import { Swatch } from '../../ui/Swatch.tsx';
+import { useZone } from '../../ui/usePerson.ts';
 import { vinylHex, vinylTitle } from '../../ui/vinylName.ts';
 import { WindowStrip } from '../../ui/WindowStrip.tsx';
 import type { Route } from './+types/route';
@@ -80,6 +81,7 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
 export default function VinylPage({ loaderData, actionData }: Route.ComponentProps) {
   const { vinyl, bench, coupons = [] } = loaderData;
   const t = words.vinyl;
+  const zone = useZone();
   const type = vinylTypes[vinyl.type];
   const back = type.cutFrom === 'back';
   const cells = bench?.result.evidence.cells ?? 0;
@@ -154,7 +156,7 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
           {cells === 0 && <p className="quiet">{t.draftMark}</p>}
           {kept && (
             <p className="quiet">
-              {t.keptOn(day(kept.at))}
+              {t.keptOn(day(kept.at, zone))}
               {kept.note && ` · ${kept.note}`}
               {advised !== undefined &&
                 advised !== kept.position &&

@@ -1,0 +1,64 @@
+import { join } from 'node:path';
+import { demoSignIns } from '#demo/load.ts';
+import { openBrowser, signInAs } from '../../tests/browser/driver.ts';
+import { root } from '../../tests/testDatabase.ts';
+
+// Takes docs/screenshots from a running demo: bin/demo in one terminal, "npm run shots" in another.
+const base = process.env.VERSIPEL ?? 'http://127.0.0.1:4780';
+const file = (name: string) => join(root, 'docs/screenshots', `${name}.png`);
+const b = await openBrowser(() => base);
+const [ottoline, jory] = demoSignIns;
+const open = async (name: string) => {
+  await b.go(`/vinyls?q=${encodeURIComponent(name)}`);
+  await (await b.css('a.row')).click();
+  await b.css('[data-testid=to-set]');
+};
+const here = async () => new URL(await b.driver.getCurrentUrl()).pathname;
+try {
+  await b.go('/');
+  await b.shot(file('welcome'));
+  await signInAs(b, ottoline!.email, ottoline!.password);
+  await b.go('/');
+  await b.shot(file('bench'));
+  await b.go('/vinyls');
+  await b.shot(file('vinyls'));
+  await open('Drift');
+  await b.shot(file('vinyl'));
+  await b.go('/vinyls/new');
+  await b.driver.executeScript(`document.querySelector('[name=type][value=glitter]').click()`);
+  await b.shot(file('name-a-vinyl'));
+  await open('Understory');
+  await (await b.button('Plan a coupon')).click();
+  await b.css('.sheet-drawing');
+  await b.shot(file('plan'));
+  await b.go('/coupons');
+  await b.shot(file('coupons'));
+  await (await b.css('a.row[href$="/grade"]')).click();
+  await b.css('[data-testid=question]');
+  await b.driver.sleep(1000);
+  await b.shot(file('grade'));
+  const grading = await here();
+  await b.go(grading.replace('grade', 'result'));
+  await b.driver.sleep(1500);
+  await b.shot(file('result'));
+  await b.driver.executeScript(`localStorage.setItem('mui-mode', 'dark')`);
+  await b.go(grading);
+  await b.driver.sleep(1000);
+  await b.shot(file('grade-dark'));
+  await b.driver.executeScript(`localStorage.setItem('mui-mode', 'light')`);
+  await b.size(390, 844);
+  await b.go(grading);
+  await b.driver.sleep(1000);
+  await b.shot(file('grade-phone'));
+  await b.size(1280, 800);
+  await b.driver.manage().deleteAllCookies();
+  await signInAs(b, jory!.email, jory!.password);
+  await b.go('/coupons');
+  await (await b.css('a.row[href$="/run"]')).click();
+  await b.driver.sleep(800);
+  await b.shot(file('run'));
+  await b.go('/workshop');
+  await b.shot(file('workshop'));
+} finally {
+  await b.close();
+}
