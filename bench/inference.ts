@@ -25,7 +25,7 @@ export function makeCases(seed: number, each: number): z.infer<typeof casesSchem
     ordinary: [6, 0.06, 1],
     thin: [3, 0.08, 1],
     noisy: [8, 0.25, 1],
-    'three coupons': [18, 0.07, 3],
+    'three coupons': [12, 0.07, 3],
     dial: [6, 0.07, 1],
   } as const;
   for (const [group, [count, sigma, coupons]] of Object.entries(groups))
@@ -127,7 +127,7 @@ export function run(cases: z.infer<typeof casesSchema>, seed: number) {
     const problem: Problem = { d: p.count, f: logPosterior(p, c.cells), p };
     const reference = moments(
       problem,
-      ellipticalSlice(problem, seededRandom(seed + 1), 60_000, 20_000, new Float64Array(p.count)),
+      ellipticalSlice(problem, seededRandom(seed + 1), 20_000, 10_000, new Float64Array(p.count)),
     );
     const probe = new Float64Array(p.count).fill(0.1);
     const began = performance.now();

@@ -10,6 +10,8 @@ type Props = {
   result: FitResult;
   domain: Domain;
   dots?: { position: number; grade: Grade }[];
+  /** Where cells are going to be cut: small notches at the foot of the band. */
+  planned?: number[];
   /** The number marked, when it is not the recommendation. */
   mark?: number;
   /** Draw the scale below. */
@@ -54,6 +56,18 @@ export function WindowStrip({ axis, result, domain, dots = [], mark, scale = fal
         <rect x={split} y={top} width={width - split} height={height} fill={`url(#${id}-over)`} />
         <rect x="0" y={top} width={width} height={height} fill={`url(#${id}-clean)`} />
       </g>
+      {planned.map((p) => {
+        const at = stripX(domain, p) * width;
+        return (
+          <path
+            key={p}
+            d={`M${at - 6} ${top + height}h12l-6 -11z`}
+            fill="var(--sheet)"
+            stroke="var(--ink)"
+            strokeWidth="1.4"
+          />
+        );
+      })}
       {dots.map((d, i) => {
         if (d.position < domain.from || d.position > domain.to) return null;
         const before = seen.get(d.position) ?? 0;

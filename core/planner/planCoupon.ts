@@ -21,7 +21,7 @@ export const planDefaults = { cells: 6 };
  * Share of the prior that the cells of a coupon are spread over, from below. The rest lies above the highest cell: a cell that
  * cuts the mat costs more than one that is not through, and the next coupon can go higher.
  */
-const REACH = 0.9;
+const REACH = 0.8;
 
 /** Fewest and most cells of one coupon. */
 export const cellLimits = { min: 3, max: 12 };

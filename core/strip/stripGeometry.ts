@@ -5,11 +5,16 @@ export type Domain = { from: number; to: number };
 
 /**
  * The stretch of an axis worth showing: where the edges may lie, with air for the cells round them. Cells tried far out, on
- * the first coupon, do not shrink the window to a sliver. A dial is always shown whole.
+ * the first coupon, do not shrink the window to a sliver; planned ones are always in the picture. A dial is shown whole.
  */
-export function stripDomain(axis: Axis, summaries: readonly Summary[], tried: readonly number[]): Domain {
+export function stripDomain(
+  axis: Axis,
+  summaries: readonly Summary[],
+  tried: readonly number[],
+  planned: readonly number[] = [],
+): Domain {
   const { min, max } = limitsOf(axis);
-  if (axis.kind === 'dial' || max - min <= 24 || (summaries.length === 0 && tried.length === 0))
+  if (axis.kind === 'dial' || max - min <= 24 || summaries.length + tried.length + planned.length === 0)
     return { from: min, to: max };
   const places: number[] = [];
   for (const s of summaries) {
@@ -20,6 +25,7 @@ export function stripDomain(axis: Axis, summaries: readonly Summary[], tried: re
     places.push(from, to, s.best.position, ...tried.filter((t) => t > from - width && t < to + width));
   }
   if (places.length === 0) places.push(...tried);
+  places.push(...planned);
   const low = Math.min(...places);
   const high = Math.max(...places);
   const air = Math.max(2, (high - low) * 0.04);

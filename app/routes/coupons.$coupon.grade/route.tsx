@@ -119,6 +119,7 @@ export default function GradePage({ loaderData: { coupon } }: Route.ComponentPro
       stripDomain(
         axis,
         [coupon.result.summary],
+        [],
         coupon.cells.map((c) => c.position),
       ),
     [axis, coupon],

@@ -71,6 +71,7 @@ export default function PlanCoupon({ loaderData, actionData }: Route.ComponentPr
   const domain = stripDomain(
     axis,
     [before.summary],
+    [],
     plan.cells.map((c) => c.position),
   );
   return (
@@ -103,7 +104,14 @@ export default function PlanCoupon({ loaderData, actionData }: Route.ComponentPr
         <div style={{ display: 'grid', gap: 24 }}>
           <FormNotice answer={actionData} text={words.errors.form} />
           <p style={{ fontSize: '1.1875rem' }}>{plan.reason === 'cold' ? t.cold : t.narrowed}</p>
-          <WindowStrip axis={axis} result={before} domain={domain} scale width={420} />
+          <WindowStrip
+            axis={axis}
+            result={before}
+            domain={domain}
+            planned={plan.cells.map((c) => c.position)}
+            scale
+            width={420}
+          />
           {plan.cells.length < plan.asked && <p>{t.fewer(plan.cells.length, plan.asked)}</p>}
           <dl className="facts">
             <dt>{t.piece}</dt>
