@@ -24,7 +24,17 @@ type Props = {
  * The window strip, the sign of this product: not through (hatched), clean (solid, fading where it is unsure), carrier scored
  * (dotted), what was tried, and the number to set. Said in words for those who do not see it.
  */
-export function WindowStrip({ axis, result, domain, dots = [], mark, scale = false, width = 562, height = 30 }: Props) {
+export function WindowStrip({
+  axis,
+  result,
+  domain,
+  dots = [],
+  planned = [],
+  mark,
+  scale = false,
+  width = 562,
+  height = 30,
+}: Props) {
   const id = useId();
   const { summary } = result;
   const split = stripSplit(summary, domain) * width;
