@@ -11,7 +11,7 @@ import {
   ScrollRestoration,
   useRouteLoaderData,
 } from 'react-router';
-import { personOfToken } from '#work/people.ts';
+import { formerSelves, personOfToken } from '#work/people.ts';
 import { benchOf } from '#work/workshop.ts';
 import type { Route } from './+types/root';
 import { words } from './messages/index.ts';
@@ -33,6 +33,7 @@ export async function loader({ request }: Route.LoaderArgs) {
       guest: person.email === null,
       lengthUnit: person.length_unit,
       zone: person.zone,
+      formerly: person.email === null ? [] : await formerSelves(person),
       email: person.email,
     },
     bench: bench && {
@@ -66,7 +67,7 @@ export function Layout({ children }: { children: ReactNode }) {
         <InitColorSchemeScript attribute="data-scheme" defaultMode="system" nonce={nonce} />
         <ThemeProvider theme={theme} defaultMode="system">
           <CssBaseline />
-          <OutboxProvider personId={here?.person?.id}>
+          <OutboxProvider personId={here?.person?.id} formerly={here?.person?.formerly}>
             <Frame person={here?.person} bench={here?.bench}>
               {children}
             </Frame>

@@ -49,6 +49,26 @@ export const claim = async (q: Query, id: string, email: string, passwordHash: s
     )
   ).rowCount === 1;
 
+/** Hands everything a guest made to an account. The guest's events stay as they were written. */
+export async function handOver(q: Query, guestId: string, personId: string): Promise<void> {
+  await q.query('update person set became = $2 where id = $1 and email is null and became is null', [
+    guestId,
+    personId,
+  ]);
+  for (const table of ['cutter', 'blade', 'vinyl', 'cut', 'reading', 'setting'])
+    await q.query(`update ${table} set person_id = $2 where person_id = $1`, [guestId, personId]);
+  await q.query(
+    `insert into bench (person_id, cutter_id) select $2, cutter_id from bench where person_id = $1 on conflict (person_id) do nothing`,
+    [guestId, personId],
+  );
+  await q.query('delete from bench where person_id = $1', [guestId]);
+  await q.query('delete from session where person_id = $1', [guestId]);
+}
+
+/** The guests a person was on their devices before they signed in there. */
+export const formerSelves = async (q: Query, personId: string) =>
+  (await many<{ id: string }>(q, 'select id from person where became = $1', [personId])).map((r) => r.id);
+
 export const setUnits = (q: Query, id: string, lengthUnit: string, temperatureUnit: string) =>
   q.query('update person set length_unit = $2, temperature_unit = $3 where id = $1', [id, lengthUnit, temperatureUnit]);
 

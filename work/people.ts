@@ -97,8 +97,7 @@ export async function claimAccount(person: Person, form: FormData, address: stri
   } catch (error) {
     if ((error as { code?: string }).code === '23505')
       throw new Invalid({
-        email:
-          'There is an account with this e-mail. Sign in instead; what you made here stays on this device until then.',
+        email: 'There is an account with this e-mail. Sign in instead: what you made here goes along.',
       });
     throw error;
   }
@@ -110,8 +109,11 @@ export const accountExists = async (address: string): Promise<boolean> =>
 /** A hash to verify against when there is no such account, so that both answers take the same time. */
 let decoy: Promise<string> | undefined;
 
-/** Opens a session. The answer does not say whether the e-mail or the password was wrong. */
-export async function signIn(form: FormData, address: string): Promise<string> {
+/**
+ * Opens a session. The answer does not say whether the e-mail or the password was wrong. What was made as a guest on this
+ * device goes along to the account.
+ */
+export async function signIn(form: FormData, address: string, guest?: Person): Promise<string> {
   const input = read(signInForm, form);
   const emailKey = keyOf('email', input.email);
   const addressKey = keyOf('address', address);
@@ -135,8 +137,11 @@ export async function signIn(form: FormData, address: string): Promise<string> {
   const right = await verify(account?.password_hash ?? (await decoy), input.password);
   if (!account || !right) throw new Invalid({ form: 'E-mail and password do not match.' });
   await store.forgetAttempts(db(), 'sign-in', emailKey);
+  if (guest && guest.email === null) await transaction((q) => store.handOver(q, guest.id, account.id));
   return openSession(account.id);
 }
+
+export const formerSelves = (person: Person): Promise<string[]> => store.formerSelves(db(), person.id);
 
 export async function signOut(token: string | undefined): Promise<void> {
   if (token) await store.deleteSession(db(), digest(token));

@@ -28,6 +28,7 @@ import * as workshop from '#store/workshop.ts';
 import { Invalid, NotFound } from './errors.ts';
 import { read } from './forms.ts';
 import type { Person } from './people.ts';
+import { paragraph } from './text.ts';
 import { can } from './permissions.ts';
 
 /** Hash of everything a fit depends on. */
@@ -120,7 +121,7 @@ const keepForm = z.object({
   vinyl: z.uuid(),
   cutter: z.uuid(),
   strength: z.string().max(60, 'That is not a place on the axis.'),
-  note: z.string().max(2000, 'A note can have 2000 characters.').default(''),
+  note: paragraph('a note', 2000).default(''),
 });
 
 /**

@@ -1,5 +1,20 @@
 import { z } from 'zod';
 
+/** Free text of several lines: control characters other than line breaks are dropped. May be empty. */
+export const paragraph = (what: string, max: number) =>
+  z
+    .string()
+    .transform((s) =>
+      s
+        .normalize('NFC')
+        .replace(/\r\n?/g, '\n')
+        .replace(/[^\P{Cc}\n]/gu, '')
+        .trim(),
+    )
+    .refine((s) => s.length <= max, {
+      message: `${what[0]!.toUpperCase()}${what.slice(1)} can have ${max} characters.`,
+    });
+
 /**
  * One line of free text: control characters and line breaks become spaces, ends are trimmed. Length is counted in characters
  * as a person sees code points, and said.

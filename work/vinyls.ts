@@ -84,7 +84,12 @@ export async function listVinyls(
   bench: Bench | undefined,
   search: string,
 ): Promise<VinylRow[]> {
-  const words = search.slice(0, 200).split(/\s+/).filter(Boolean).slice(0, 8);
+  const words = search
+    .replace(/\p{Cc}+/gu, ' ')
+    .slice(0, 200)
+    .split(/\s+/)
+    .filter(Boolean)
+    .slice(0, 8);
   const rows = await store.listVinyls(db(), person?.id ?? NOBODY, bench?.cutter.id ?? null, words);
   const byType = new Map<VinylTypeKey, FitResult>();
   const list: VinylRow[] = [];

@@ -60,11 +60,12 @@ export async function enterToWrite(
   return { person: guest.person, headers: { 'Set-Cookie': sessionCookie(request, guest.token) } };
 }
 
-/** As enterToWrite, for writes that make no guest: signing in and out. */
-export async function enterUnknown(route: RouteId, { request }: Args): Promise<void> {
+/** As enterToWrite, for writes that make no guest: signing in and out. Answers who was here before. */
+export async function enterUnknown(route: RouteId, { request }: Args): Promise<Person | undefined> {
   const rule = routeRules[route];
   refuseForeignWrites(request);
   if (!('write' in rule) || !can(undefined, rule.write)) throw new Response('Not here.', { status: 404 });
+  return personOfToken(tokenOf(request));
 }
 
 /** Turns what work says into an answer: not found is a 404 page. */

@@ -65,7 +65,9 @@ function deviceId(): string {
   }
 }
 
-export function OutboxProvider({ personId, children }: { personId: string | undefined; children: ReactNode }) {
+type Props = { personId: string | undefined; formerly?: readonly string[] | undefined; children: ReactNode };
+
+export function OutboxProvider({ personId, formerly, children }: Props) {
   const [state, setState] = useState<State>(empty);
   const memory = useRef<BenchEvent[]>([]);
   const sending = useRef(false);
@@ -74,14 +76,22 @@ export function OutboxProvider({ personId, children }: { personId: string | unde
   const device = useRef<string>(undefined);
 
   const mine = `${PREFIX}${personId}.`;
+  // What a person left unsent here as a guest, before they signed in, is theirs too.
+  const former = (formerly ?? []).join(' ');
   const look = useCallback((): BenchEvent[] => {
     try {
-      const kept = stored<BenchEvent>(mine);
+      const kept = [
+        mine,
+        ...former
+          .split(' ')
+          .filter(Boolean)
+          .map((id) => `${PREFIX}${id}.`),
+      ].flatMap((prefix) => stored<BenchEvent>(prefix));
       return [...kept, ...memory.current.filter((m) => !kept.some((k) => k.id === m.id))];
     } catch {
       return memory.current;
     }
-  }, [mine]);
+  }, [former, mine]);
 
   const refresh = useCallback(
     (change: Partial<State> = {}) => {
@@ -124,7 +134,7 @@ export function OutboxProvider({ personId, children }: { personId: string | unde
         try {
           if (outcome === 'refused')
             localStorage.setItem(`${REFUSED}${personId}.${id}`, JSON.stringify({ event, why: why ?? '' }));
-          localStorage.removeItem(`${mine}${id}`);
+          for (const self of [personId, ...former.split(' ')]) localStorage.removeItem(`${PREFIX}${self}.${id}`);
         } catch {
           // No storage: memory was the only copy.
         }
@@ -139,7 +149,7 @@ export function OutboxProvider({ personId, children }: { personId: string | unde
       sending.current = false;
       if (again) timer.current = setTimeout(() => void send(), wait.current);
     }
-  }, [look, mine, personId, refresh]);
+  }, [former, look, personId, refresh]);
 
   useEffect(() => {
     memory.current = [];

@@ -18,9 +18,12 @@ create table person (
   created_at timestamptz not null default now(),
   -- Deletion takes name, e-mail and password away and leaves the evidence under a pseudonym.
   deleted_at timestamptz,
+  -- A guest who signed in to an account they had: their work is the account's now, their grades stay under this row.
+  became uuid references person check (became <> id),
   check ((email is null) = (password_hash is null)),
   check (deleted_at is null or email is null)
 );
+create index person_became on person (became) where became is not null;
 comment on table person is 'Somebody who cuts. A guest has no e-mail yet; claiming the work adds e-mail and password to the same row.';
 
 create table session (

@@ -279,6 +279,8 @@ describe('the first coupon', () => {
     const other = await openBrowser(() => server.base);
     try {
       // Another person looks first: the coupon is not there for them.
+      for (const page of ['', '/run', '/grade', '/result', '/coupon.svg'])
+        expect((await fetch(`${server.base}/coupons/${coupon}${page}`)).status).toBe(404);
       await other.go(`/coupons/${coupon}/grade`);
       expect(await other.text()).toContain('That is not here');
       await signInAs(other, 'ottoline@example.org', 'lantern river seven');

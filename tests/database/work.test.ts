@@ -6,7 +6,7 @@ import { closeDb } from '#store/db.ts';
 import { migrate } from '#store/migrate.ts';
 import { couponFile, couponOf, listCoupons, makeCoupon, setCouponAside, takeEvents } from '#work/coupons.ts';
 import { Invalid, NotFound, TooMany } from '#work/errors.ts';
-import { becomeGuest, claimAccount, personOfToken, signIn, signOut, type Person } from '#work/people.ts';
+import { becomeGuest, claimAccount, formerSelves, personOfToken, signIn, signOut, type Person } from '#work/people.ts';
 import { keepSetting, refreshOverdue, settingOf } from '#work/readings.ts';
 import { addVinyl, listVinyls, vinylOf } from '#work/vinyls.ts';
 import {
@@ -275,6 +275,11 @@ describe('what cannot be', () => {
     const keep = (strength: string) =>
       fieldsOf(keepSetting(person, form({ vinyl, cutter: bench.cutter.id, strength })));
     expect(await keep('500')).toEqual({ strength: 'force 500 is outside this cutter: 10 to 400.' });
+    expect(await keep('\u0000')).toHaveProperty('strength');
+    await keepSetting(person, form({ vinyl, cutter: bench.cutter.id, strength: '120', note: 'a\u0000b\u202e <b>' }));
+    expect((await settingOf(person.id, vinyl, bench.cutter.id))!.note).toBe('ab\u202e <b>');
+    expect(await listVinyls(person, bench, 'star\u0000ling')).toHaveLength(1);
+    expect(await listVinyls(person, bench, 'star ember nobody')).toEqual([]);
     expect(await keep('lots')).toEqual({ strength: 'force "lots" is outside this cutter: 10 to 400.' });
     const long = 'y'.repeat(10_000);
     expect(await fieldsOf(addVinyl(person, form({ ...starling, name: long, brand: long, colour: long })))).toEqual({
@@ -358,6 +363,23 @@ describe('people', () => {
     expect(await personOfToken(again)).toBeUndefined();
     const [row] = await rows(url, 'select password_hash from person where id = $1', [person.id]);
     expect(row!.password_hash).toMatch(/^\$argon2id\$v=19\$m=19456,t=2,p=1\$/);
+  });
+  test('a guest who signs in to an account they have brings their work along', async () => {
+    const { person: member } = await becomeGuest();
+    await claimAccount(member, form({ ...account, email: 'member@example.org' }), '1.1.1.3');
+    const { person: guest, coupon, bench, token } = await atWork();
+    const { cells } = await couponOf(guest, coupon);
+    await takeEvents(guest, [grade(cells[0]!.id, 'uncut')]);
+    const session = await signIn(form({ email: 'member@example.org', password: account.password }), '1.1.1.3', guest);
+    const back = (await personOfToken(session))!;
+    expect(back.id).toBe(member.id);
+    expect((await couponOf(back, coupon)).events).toHaveLength(1);
+    expect((await benchOf(back))!.cutter.id).toBe(bench.cutter.id);
+    expect(await formerSelves(back)).toEqual([guest.id]);
+    expect(await personOfToken(token)).toBeUndefined();
+    // What the guest had not sent yet is taken from the account.
+    expect((await takeEvents(back, [grade(cells[1]!.id, 'clean')]))[0]!.outcome).toBe('stored');
+    expect((await couponOf(back, coupon)).result.evidence.cells).toBe(2);
   });
   test('a taken e-mail, a short password and a strange address are told apart', async () => {
     const { person } = await becomeGuest();

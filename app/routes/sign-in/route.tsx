@@ -12,11 +12,11 @@ export async function loader(args: Route.LoaderArgs) {
 }
 
 export async function action(args: Route.ActionArgs) {
-  await enterUnknown('routes/sign-in/route', args);
+  const guest = await enterUnknown('routes/sign-in/route', args);
   const form = await args.request.formData();
   const headers: Record<string, string> = {};
   return writeForm(form, headers, async () => {
-    headers['Set-Cookie'] = sessionCookie(args.request, await signIn(form, addressOf(args.context)));
+    headers['Set-Cookie'] = sessionCookie(args.request, await signIn(form, addressOf(args.context), guest));
     return '/';
   });
 }
