@@ -163,7 +163,7 @@ export const people: DemoPerson[] = [
     about: 'a few vinyls on an Oxbow Dial',
     cutter: {
       model: 'oxbow-dial',
-      name: 'the little dial',
+      name: 'Little Dial',
       blade: 'blade from the box',
       angle: '45',
       used: '31',

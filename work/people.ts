@@ -147,11 +147,10 @@ export async function signOut(token: string | undefined): Promise<void> {
   if (token) await store.deleteSession(db(), digest(token));
 }
 
-const unitsForm = z.object({ length: z.enum(['mm', 'in']), temperature: z.enum(['C', 'F']) });
+const unitsForm = z.object({ length: z.enum(['mm', 'in']) });
 
 export async function chooseUnits(person: Person, form: FormData): Promise<void> {
-  const { length, temperature } = read(unitsForm, form);
-  await store.setUnits(db(), person.id, length, temperature);
+  await store.setLengthUnit(db(), person.id, read(unitsForm, form).length);
 }
 
 export const sweepSessions = () => store.deleteOldSessions(db());

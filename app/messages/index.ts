@@ -15,7 +15,7 @@ export const words = {
     nothing: 'Nothing on the bench yet',
     blade: (angle: number) => `blade ${angle}°`,
     noBlade: 'no blade',
-    age: (m: string, life: string) => `${m} of about ${life} m`,
+    age: (m: string, life: string) => `${m} m of about ${life}`,
     find: 'Find a vinyl, brand, type or colour',
     guest: 'Guest: keep your work',
     account: 'Account',
@@ -35,7 +35,7 @@ export const words = {
   from: {
     tried: 'tried here',
     type: 'from the type',
-    typeNext: 'nobody has cut it: plan a coupon',
+    typeNext: 'not cut here yet',
     kept: 'kept',
     cells: (n: number, coupons: number) =>
       coupons > 1 ? `${plural(n, 'cell')} on ${coupons} coupons` : plural(n, 'cell'),
@@ -165,7 +165,7 @@ export const words = {
   },
 
   vinyls: {
-    title: (cutter: string) => `Vinyls for the ${cutter}`,
+    title: (cutter: string) => `Vinyls for ${cutter}`,
     titleNoBench: 'Vinyls',
     count: (n: number) => `${n} shown · last cut first`,
     found: (n: number, q: string) => `${n} found for “${q}”`,

@@ -20,11 +20,28 @@ type Props = {
   height?: number;
 };
 
+/** On a phone the same strip is drawn narrower, so that its numbers stay as large as the text round it. */
+const PHONE = 358;
+
+export function WindowStrip(props: Props) {
+  if (!props.scale) return <Strip {...props} />;
+  return (
+    <>
+      <div className="desk-only">
+        <Strip {...props} />
+      </div>
+      <div className="phone-only">
+        <Strip {...props} width={PHONE} />
+      </div>
+    </>
+  );
+}
+
 /**
  * The window strip, the sign of this product: not through (hatched), clean (solid, fading where it is unsure), carrier scored
  * (dotted), what was tried, and the number to set. Said in words for those who do not see it.
  */
-export function WindowStrip({
+function Strip({
   axis,
   result,
   domain,

@@ -6,7 +6,16 @@ import { closeDb } from '#store/db.ts';
 import { migrate } from '#store/migrate.ts';
 import { couponFile, couponOf, listCoupons, makeCoupon, setCouponAside, takeEvents } from '#work/coupons.ts';
 import { Invalid, NotFound, TooMany } from '#work/errors.ts';
-import { becomeGuest, claimAccount, formerSelves, personOfToken, signIn, signOut, type Person } from '#work/people.ts';
+import {
+  becomeGuest,
+  chooseUnits,
+  claimAccount,
+  formerSelves,
+  personOfToken,
+  signIn,
+  signOut,
+  type Person,
+} from '#work/people.ts';
 import { keepSetting, refreshOverdue, settingOf } from '#work/readings.ts';
 import { addVinyl, listVinyls, vinylOf } from '#work/vinyls.ts';
 import {
@@ -416,6 +425,13 @@ describe('people', () => {
       ),
     );
     expect(answers.filter((a) => a instanceof TooMany)).toHaveLength(12);
+  });
+  test('units are the person’s own', async () => {
+    const { person, token } = await becomeGuest('Europe/Lisbon');
+    await chooseUnits(person, form({ length: 'in' }));
+    expect(await personOfToken(token)).toMatchObject({ length_unit: 'in', zone: 'Europe/Lisbon' });
+    expect(await fieldsOf(chooseUnits(person, form({ length: 'ell' })))).toHaveProperty('length');
+    expect((await becomeGuest('Nowhere/At All')).person.zone).toBe('UTC');
   });
   test('a cookie that was made up is nobody', async () => {
     expect(await personOfToken('made-up')).toBeUndefined();

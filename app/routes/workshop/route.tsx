@@ -62,7 +62,7 @@ export default function Workshop({ loaderData, actionData }: Route.ComponentProp
                   <div style={{ flex: '1 1 220px', minWidth: 0 }}>
                     {blade ? (
                       <>
-                        {blade.name}, {words.frame.blade(blade.angle)}
+                        {blade.name}, {blade.angle}°
                         <div className="quiet small">{words.frame.age(metres(blade.cutUm), metres(blade.lifeUm))}</div>
                       </>
                     ) : (
@@ -131,7 +131,7 @@ export default function Workshop({ loaderData, actionData }: Route.ComponentProp
             {spare.map((b) => (
               <li key={b.id} className="row" style={{ gridTemplateColumns: 'minmax(0, 1fr) auto' }}>
                 <div>
-                  {b.name}, {words.frame.blade(b.angle)}
+                  {b.name}, {b.angle}°
                   <div className="quiet small">{words.frame.age(metres(b.cut_um), metres(b.life_um))}</div>
                 </div>
                 {onBench && (
