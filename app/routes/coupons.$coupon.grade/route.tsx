@@ -1,7 +1,7 @@
 import Button from '@mui/material/Button';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { formatPosition, strengthAxis } from '#core/controls/index.ts';
-import { currentGrades, gradeWords, lastGrade, type Grade, type GradeEvent } from '#core/grades/index.ts';
+import { currentGrades, gradeWords, lastGrade, type Grade } from '#core/grades/index.ts';
 import { stripDomain } from '#core/strip/index.ts';
 import { timesInHundred } from '#core/window/index.ts';
 import { couponOf } from '#work/coupons.ts';
@@ -13,8 +13,7 @@ import { isTyping } from '../../ui/Frame.tsx';
 import { GoButton } from '../../ui/Link.tsx';
 import { useOutbox } from '../../ui/outbox.tsx';
 import { Refused, Sending } from '../../ui/Sending.tsx';
-import { useBenchEvents } from '../../ui/useBenchEvents.ts';
-import { useReading } from '../../ui/useReading.ts';
+import { useCouponReading } from '../../ui/useCouponReading.ts';
 import { vinylHex, vinylTitle } from '../../ui/vinylName.ts';
 import { WindowStrip } from '../../ui/WindowStrip.tsx';
 import type { Route } from './+types/route';
@@ -33,11 +32,7 @@ export default function GradePage({ loaderData: { coupon } }: Route.ComponentPro
   const { add } = useOutbox();
   const t = words.grading;
   const axis = strengthAxis(coupon.cutter.model);
-  const mine = useBenchEvents(useMemo(() => coupon.cells.map((c) => c.id), [coupon.cells]));
-  const events = useMemo<GradeEvent[]>(
-    () => [...coupon.events, ...mine.filter((e): e is GradeEvent => e.kind !== 'cut')],
-    [coupon.events, mine],
-  );
+  const { mine, events, dots, result, reading } = useCouponReading(coupon);
   const own = useMemo(() => new Set(coupon.cells.map((c) => c.id)), [coupon.cells]);
 
   const passesOf = useCallback(
@@ -62,7 +57,6 @@ export default function GradePage({ loaderData: { coupon } }: Route.ComponentPro
   const [turned, setTurned] = useState(false);
   const current = cells.find((c) => c.number === picked) ?? cells.find((c) => c.grade === undefined);
   const graded = cells.filter((c) => c.grade !== undefined).length;
-  const { result, reading } = useReading(coupon.evidence, events, coupon.result);
 
   const grade = useCallback(
     (word: Grade) => {
@@ -107,12 +101,6 @@ export default function GradePage({ loaderData: { coupon } }: Route.ComponentPro
     return () => window.removeEventListener('keydown', press);
   }, [cells, coupon.sheet.columns, coupon.sheet.mirrored, current, grade, turned, undo]);
 
-  const dots = useMemo(() => {
-    const place = new Map(coupon.evidence.cells.map((c) => [c.id, c.setting.steps[axis.key]!]));
-    return currentGrades(events).flatMap((g) =>
-      place.has(g.cell) ? [{ position: place.get(g.cell)!, grade: g.grade }] : [],
-    );
-  }, [axis.key, coupon.evidence.cells, events]);
   // The stretch shown is fixed by the plan, so that the strip moves and its scale does not.
   const domain = useMemo(
     () =>
@@ -126,21 +114,25 @@ export default function GradePage({ loaderData: { coupon } }: Route.ComponentPro
   );
   const { recommended, window: open } = result.summary;
 
+  const drawing = (
+    <CouponDrawing
+      sheet={coupon.sheet}
+      hex={vinylHex(coupon.vinyl)}
+      turned={turned}
+      current={current?.number}
+      onPick={setPicked}
+      cells={cells}
+      label={turned ? t.turned : t.asOnMat}
+    />
+  );
+
   return (
     <>
       <CouponHead coupon={coupon} says={<Sending />} graded={graded > 0} />
       <Refused />
       <div className="grade-layout">
         <div className="desk-only">
-          <CouponDrawing
-            sheet={coupon.sheet}
-            hex={vinylHex(coupon.vinyl)}
-            turned={turned}
-            current={current?.number}
-            onPick={setPicked}
-            cells={cells}
-            label={turned ? t.turned : t.asOnMat}
-          />
+          {drawing}
           <p className="legend">{turned ? t.turned : t.asOnMat}</p>
         </div>
         <div>
@@ -214,15 +206,7 @@ export default function GradePage({ loaderData: { coupon } }: Route.ComponentPro
         </div>
       </div>
       <div className="phone-only" style={{ marginTop: 24 }}>
-        <CouponDrawing
-          sheet={coupon.sheet}
-          hex={vinylHex(coupon.vinyl)}
-          turned={turned}
-          current={current?.number}
-          onPick={setPicked}
-          cells={cells}
-          label={turned ? t.turned : t.asOnMat}
-        />
+        {drawing}
         <Button variant="text" onClick={() => setTurned(!turned)} aria-pressed={turned}>
           {t.turn}
         </Button>

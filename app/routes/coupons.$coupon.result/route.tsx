@@ -1,6 +1,5 @@
 import { useMemo } from 'react';
 import { describeLimits, formatPosition, strengthAxis } from '#core/controls/index.ts';
-import { currentGrades } from '#core/grades/index.ts';
 import { stripDomain } from '#core/strip/index.ts';
 import { couponOf } from '#work/coupons.ts';
 import { keepSetting, settingOf } from '#work/readings.ts';
@@ -12,8 +11,7 @@ import { percent } from '../../ui/format.ts';
 import { KeepForm } from '../../ui/KeepForm.tsx';
 import { GoButton } from '../../ui/Link.tsx';
 import { Sending } from '../../ui/Sending.tsx';
-import { useBenchEvents } from '../../ui/useBenchEvents.ts';
-import { useReading } from '../../ui/useReading.ts';
+import { useCouponReading } from '../../ui/useCouponReading.ts';
 import { vinylTitle } from '../../ui/vinylName.ts';
 import { WindowStrip } from '../../ui/WindowStrip.tsx';
 import type { Route } from './+types/route';
@@ -43,18 +41,7 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
 export default function Result({ loaderData: { coupon, kept }, actionData }: Route.ComponentProps) {
   const axis = strengthAxis(coupon.cutter.model);
   const t = words.result;
-  const mine = useBenchEvents(useMemo(() => coupon.cells.map((c) => c.id), [coupon.cells]));
-  const events = useMemo(
-    () => [...coupon.events, ...mine.flatMap((e) => (e.kind === 'cut' ? [] : [e]))],
-    [coupon.events, mine],
-  );
-  const { result } = useReading(coupon.evidence, events, coupon.result);
-  const dots = useMemo(() => {
-    const place = new Map(coupon.evidence.cells.map((c) => [c.id, c.setting.steps[axis.key]!]));
-    return currentGrades(events).flatMap((g) =>
-      place.has(g.cell) ? [{ position: place.get(g.cell)!, grade: g.grade }] : [],
-    );
-  }, [axis.key, coupon.evidence.cells, events]);
+  const { dots, result } = useCouponReading(coupon);
   const domain = useMemo(
     () =>
       stripDomain(

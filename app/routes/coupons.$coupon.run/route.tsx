@@ -6,6 +6,7 @@ import { vinylTypes } from '#core/vinyls/index.ts';
 import { couponOf } from '#work/coupons.ts';
 import { words } from '../../messages/index.ts';
 import { enter, found } from '../../server/enter.server.ts';
+import { ControlFacts } from '../../ui/ControlFacts.tsx';
 import { CouponDrawing } from '../../ui/CouponDrawing.tsx';
 import { CouponHead } from '../../ui/CouponHead.tsx';
 import { GoButton } from '../../ui/Link.tsx';
@@ -131,15 +132,7 @@ export default function Run({ loaderData: { coupon } }: Route.ComponentProps) {
               fontSize: '1.125rem',
             }}
           >
-            {rest.map((part) => (
-              <div key={part.key} style={{ display: 'contents' }}>
-                <dt>{part.word}</dt>
-                <dd>
-                  {part.note ? `${part.note}, ` : ''}
-                  {part.value}
-                </dd>
-              </div>
-            ))}
+            <ControlFacts parts={rest} />
           </dl>
           <div className="actions" style={{ marginTop: 0 }}>
             <Button component="a" href={`/coupons/${coupon.id}/coupon.svg?cell=${next.number}`} download>

@@ -9,6 +9,7 @@ import { vinylOf } from '#work/vinyls.ts';
 import { benchOf } from '#work/workshop.ts';
 import { words } from '../../messages/index.ts';
 import { enter, enterToWrite, found, writeForm } from '../../server/enter.server.ts';
+import { ControlFacts } from '../../ui/ControlFacts.tsx';
 import { CouponDrawing } from '../../ui/CouponDrawing.tsx';
 import { FormNotice } from '../../ui/Field.tsx';
 import { bothSizes } from '../../ui/format.ts';
@@ -118,15 +119,7 @@ export default function PlanCoupon({ loaderData, actionData }: Route.ComponentPr
             <dd>
               <span>{t.atLeast}</span> {size} <span>({otherSize})</span>
             </dd>
-            {rest.map((part) => (
-              <div key={part.key} style={{ display: 'contents' }}>
-                <dt>{part.word}</dt>
-                <dd>
-                  {part.note ? `${part.note}, ` : ''}
-                  {part.value}
-                </dd>
-              </div>
-            ))}
+            <ControlFacts parts={rest} />
           </dl>
           <p className="quiet">{t.low}</p>
           <Form method="get" onChange={(e) => void submit(e.currentTarget, { preventScrollReset: true })}>

@@ -16,6 +16,7 @@ import { vinylOf } from '#work/vinyls.ts';
 import { benchOf } from '#work/workshop.ts';
 import { words } from '../../messages/index.ts';
 import { enter, enterToWrite, found, writeForm } from '../../server/enter.server.ts';
+import { ControlFacts } from '../../ui/ControlFacts.tsx';
 import { CouponRow } from '../../ui/CouponRow.tsx';
 import { day } from '../../ui/format.ts';
 import { KeepForm } from '../../ui/KeepForm.tsx';
@@ -165,15 +166,7 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
             </p>
           )}
           <dl className="facts" style={{ marginTop: 24 }}>
-            {rest.map((part) => (
-              <div key={part.key} style={{ display: 'contents' }}>
-                <dt>{part.word}</dt>
-                <dd>
-                  {part.note ? `${part.note}, ` : ''}
-                  {part.value}
-                </dd>
-              </div>
-            ))}
+            <ControlFacts parts={rest} />
             <dt>{t.mirror}</dt>
             <dd>
               {back ? t.mirrorYes : t.mirrorNo}
