@@ -1,5 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
+import type { z } from 'zod';
+import * as calibration from '#bench/calibration.ts';
 import * as inference from '#bench/inference.ts';
 import { firstProblem } from './verbs.ts';
 
@@ -8,11 +10,46 @@ function fail(message: string): never {
   process.exit(2);
 }
 
-const benches = { inference };
+/** A benchmark: it makes its own cases or takes a file of them, runs them, and tells the result as JSON and as a table. */
+type Bench = {
+  about: string;
+  each: number;
+  make: (seed: number, each: number) => unknown;
+  schema: z.ZodType;
+  run: (cases: unknown, seed: number) => { groups: unknown; table: string };
+};
+const bench = <C, G>(
+  about: string,
+  each: number,
+  b: {
+    casesSchema: z.ZodType<C>;
+    makeCases: (seed: number, each: number) => C;
+    run: (cases: C, seed: number) => G;
+    table: (groups: G) => string;
+  },
+): Bench => ({
+  about,
+  each,
+  make: b.makeCases,
+  schema: b.casesSchema,
+  run: (cases, seed) => {
+    const groups = b.run(cases as C, seed);
+    return { groups, table: b.table(groups) };
+  },
+});
+const benches: Record<string, Bench> = {
+  inference: bench('ways to read a coupon, against a long reference run', 4, inference),
+  calibration: bench('is the stated chance true, do the intervals hold', 200, calibration),
+};
+
 const [name, ...rest] = process.argv.slice(2);
-if (!name || !Object.hasOwn(benches, name))
-  fail(`usage: bin/bench NAME; the benchmarks are ${Object.keys(benches).join(', ')}`);
-const bench = benches[name as keyof typeof benches];
+const chosen = name !== undefined && Object.hasOwn(benches, name) ? benches[name] : undefined;
+if (!chosen)
+  fail(
+    `usage: bin/bench NAME [--cases FILE] [--seed N] [--make N]; the benchmarks are ${Object.entries(benches)
+      .map(([k, b]) => `${k} (${b.about})`)
+      .join(', ')}`,
+  );
 let options: { cases?: string | undefined; seed?: string | undefined; make?: string | undefined };
 try {
   options = parseArgs({
@@ -27,22 +64,21 @@ if (!Number.isInteger(seed)) fail(`--seed is not a whole number: ${options.seed}
 if (options.make !== undefined) {
   const each = Number(options.make);
   if (!(Number.isInteger(each) && each > 0)) fail(`--make is not a number of cases: ${options.make}`);
-  process.stdout.write(`${JSON.stringify(bench.makeCases(seed, each))}\n`);
+  process.stdout.write(`${JSON.stringify(chosen.make(seed, each))}\n`);
   process.exit(0);
 }
-let cases: ReturnType<typeof bench.makeCases>;
-if (options.cases === undefined) cases = bench.makeCases(seed, 4);
-else {
+let cases = chosen.make(seed, chosen.each);
+if (options.cases !== undefined) {
   let raw: unknown;
   try {
     raw = JSON.parse(readFileSync(options.cases, 'utf8'));
   } catch (error) {
     fail(`${options.cases}: ${(error as Error).message}`);
   }
-  const parsed = bench.casesSchema.safeParse(raw);
+  const parsed = chosen.schema.safeParse(raw);
   if (!parsed.success) fail(`${options.cases}: ${firstProblem(parsed.error)}`);
   cases = parsed.data;
 }
-const groups = bench.run(cases, seed);
-process.stderr.write(`${bench.table(groups)}\n`);
+const { groups, table } = chosen.run(cases, seed);
+process.stderr.write(`${table}\n`);
 process.stdout.write(`${JSON.stringify({ seed, groups }, null, 1)}\n`);
