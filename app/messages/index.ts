@@ -151,7 +151,7 @@ export const words = {
   result: {
     set: (value: string) => `Set ${value}.`,
     chance: 'Chance of a clean cut along the axis',
-    band: 'nine times in ten it lies in the band',
+    band: 'Each “between” holds nine times in ten.',
     keep: (what: string) => `Keep ${what}`,
     keepOther: 'Another number, or a note',
     keepThis: 'Keep this',
