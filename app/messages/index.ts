@@ -39,7 +39,6 @@ export const words = {
     kept: 'kept',
     cells: (n: number, coupons: number) =>
       coupons > 1 ? `${plural(n, 'cell')} on ${coupons} coupons` : plural(n, 'cell'),
-    noBench: 'put a cutter on the bench to see a number',
   },
 
   bench: {
@@ -167,6 +166,7 @@ export const words = {
   vinyls: {
     title: (cutter: string) => `Vinyls for ${cutter}`,
     titleNoBench: 'Vinyls',
+    noBench: 'Put a cutter on the bench, and every row shows what to set on it.',
     count: (n: number) => `${n} shown · last cut first`,
     found: (n: number, q: string) => `${n} found for “${q}”`,
     none: (q: string) => `Nothing is called “${q}”. Name it, and plan its first coupon.`,

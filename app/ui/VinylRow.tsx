@@ -43,14 +43,13 @@ export function VinylRow({
           )}
         </div>
         <div className="row-from">
-          {!v.result ? (
-            <span className="quiet small">{words.from.noBench}</span>
-          ) : cells > 0 ? (
+          {v.result && cells > 0 && (
             <>
               <strong>{words.from.tried}</strong>
               <div className="quiet small">{words.from.cells(cells, v.result.evidence.coupons)}</div>
             </>
-          ) : (
+          )}
+          {v.result && cells === 0 && (
             <>
               <strong>{words.from.type}</strong>
               <div className="quiet small">{words.from.typeNext}</div>

@@ -1,3 +1,4 @@
+import { Link } from 'react-router';
 import { strengthAxis } from '#core/controls/index.ts';
 import { stripDomain } from '#core/strip/index.ts';
 import { listVinyls } from '#work/vinyls.ts';
@@ -44,6 +45,11 @@ export default function Vinyls({ loaderData }: Route.ComponentProps) {
           {words.vinyls.add}
         </GoButton>
       </div>
+      {!cutter && (
+        <p className="notice">
+          <Link to="/workshop/cutters/new">{words.vinyls.noBench}</Link>
+        </p>
+      )}
       {vinyls.length === 0 ? (
         <p className="lede">{q ? words.vinyls.none(q) : words.vinyls.empty}</p>
       ) : (
