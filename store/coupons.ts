@@ -139,15 +139,6 @@ const toEvent = (r: EventRow): GradeEvent => {
     : { ...common, kind: 'retract', retracts: r.retracts };
 };
 
-export const eventsOfCut = async (q: Query, cutId: string) =>
-  (
-    await many<EventRow>(
-      q,
-      `select e.* from grade_event e join cell on cell.id = e.cell_id where cell.cut_id = $1 order by e.device_at, e.id`,
-      [cutId],
-    )
-  ).map(toEvent);
-
 export type EvidenceCell = {
   cell_id: string;
   cut_id: string;

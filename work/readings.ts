@@ -92,16 +92,19 @@ export async function evidenceFor(
   };
 }
 
-/** Reads the evidence again and makes the answer the current one. Where nothing changed, nothing is computed. */
+/**
+ * Reads the evidence again and makes the answer the current one. Where nothing changed, nothing is computed. What was read comes
+ * with the answer, for those who show it.
+ */
 export async function refreshReading(
   personId: string,
   vinylId: string,
   cutterId: string,
-): Promise<{ hash: Buffer; result: FitResult }> {
+): Promise<{ hash: Buffer; result: FitResult; evidence: Evidence; events: GradeEvent[] }> {
   const { evidence, events } = await evidenceFor(personId, vinylId, cutterId);
   const answer = await posteriorOf(fitInputFrom(evidence, events));
   await store.setReading(db(), { personId, vinylId, cutterId, wanted: 'clean', hash: answer.hash });
-  return answer;
+  return { ...answer, evidence, events };
 }
 
 /** Job: readings of an older model, or cut short by a crash between grade and fit. Answers how many were made. */

@@ -7,7 +7,7 @@ import { Swatch } from './Swatch.tsx';
 import { vinylHex, vinylLine, vinylName } from './vinylName.ts';
 import { WindowStrip } from './WindowStrip.tsx';
 
-export function standingOf(v: Pick<Row, 'standing' | 'result'>): 'draft' | 'tried' {
+function standingOf(v: Pick<Row, 'standing' | 'result'>): 'draft' | 'tried' {
   return (v.result?.evidence.cells ?? 0) > 0 ? 'tried' : 'draft';
 }
 

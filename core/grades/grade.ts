@@ -4,5 +4,3 @@ export type Grade = (typeof gradeWords)[number];
 
 /** Order of a grade, 0 (uncut) to 4 (through). For the likelihood only; never stored. */
 export const gradeIndex: Record<Grade, number> = { uncut: 0, hangs: 1, clean: 2, scored: 3, through: 4 };
-
-export const isGrade = (value: unknown): value is Grade => typeof value === 'string' && value in gradeIndex;

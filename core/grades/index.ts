@@ -1,4 +1,4 @@
-export { gradeWords, gradeIndex, isGrade, type Grade } from './grade.ts';
+export { gradeWords, gradeIndex, type Grade } from './grade.ts';
 export {
   benchEventSchema,
   currentGrades,

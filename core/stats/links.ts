@@ -14,9 +14,3 @@ const logit: Link = {
 };
 
 export const links: Record<LinkName, Link> = { probit: { cdf: normalCdf, density: normalDensity }, logit };
-
-/** Chance that the latent noise lies between two bounds, taken from the tail that keeps the digits. */
-export function between(link: Link, low: number, high: number): number {
-  if (high <= low) return 0;
-  return low > 0 ? link.cdf(-low) - link.cdf(-high) : link.cdf(high) - link.cdf(low);
-}

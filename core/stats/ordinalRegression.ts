@@ -1,6 +1,7 @@
 import { CholeskyDecomposition, Matrix } from 'ml-matrix';
-import { between, links, type LinkName } from './links.ts';
+import { links, type LinkName } from './links.ts';
 import { maximise } from './maximise.ts';
+import { symmetricBetween } from './normal.ts';
 
 export const ordinalDefaults = {
   link: 'probit' as LinkName,
@@ -120,7 +121,7 @@ export function ordinalRegression(
       const k = y[i]!;
       const high = k < cuts ? tau[k]! - eta : Infinity;
       const low = k > 0 ? tau[k - 1]! - eta : -Infinity;
-      const chance = (1 - lapse) * between(link, low, high) + lapse / K;
+      const chance = (1 - lapse) * symmetricBetween(link.cdf, low, high) + lapse / K;
       sum += w * Math.log(chance);
       const dHigh = k < cuts ? ((1 - lapse) * w * link.density(high)) / chance : 0;
       const dLow = k > 0 ? ((1 - lapse) * w * link.density(low)) / chance : 0;

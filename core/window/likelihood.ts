@@ -1,6 +1,6 @@
 import { limitsOf, type Axis } from '../controls/index.ts';
 import { gradeIndex } from '../grades/index.ts';
-import { normalBetween, normalDensity, type Objective } from '../stats/index.ts';
+import { normalBetween, normalDensity } from '../stats/index.ts';
 import type { GradedCell } from './cells.ts';
 import { nominalLoad } from './load.ts';
 import type { EffectKind, Prior } from './prior.ts';
@@ -17,11 +17,11 @@ const hermiteRule = (nodes: number[], weights: number[]) =>
     return i === 0 ? [node] : [node, { ...node, x: -node.x }];
   });
 /** Nine and five points: Abramowitz & Stegun (1964), table 25.10. */
-export const hermite9 = hermiteRule(
+const hermite9 = hermiteRule(
   [0, 0.723551018752838, 1.468553289216668, 2.266580584531843, 3.190993201781528],
   [0.720235215606051, 0.432651559002556, 0.0884745273943766, 0.00494362427553695, 3.96069772632644e-5],
 );
-export const hermite5 = hermiteRule(
+const hermite5 = hermiteRule(
   [0, 0.958572464613819, 2.02018287045609],
   [0.945308720482942, 0.393619323152241, 0.0199532420590459],
 );
@@ -314,9 +314,3 @@ export function logPosterior(
     return sum;
   };
 }
-
-/** The log posterior in the form the maximiser wants. */
-export const asObjective =
-  (f: ReturnType<typeof logPosterior>): Objective =>
-  (x, gradient) =>
-    f(x, gradient);

@@ -2,7 +2,7 @@ import { limitsOf, type Axis } from '../controls/index.ts';
 import { maximise, normalBetween, normalCdf, seededRandom } from '../stats/index.ts';
 import type { GradedCell } from './cells.ts';
 import { importanceDefaults, importanceSample } from './importanceSample.ts';
-import { asObjective, at, loadsOf, logPosterior, parametersFor, sharedKinds, unwhiten } from './likelihood.ts';
+import { at, loadsOf, logPosterior, parametersFor, sharedKinds, unwhiten } from './likelihood.ts';
 import type { EffectKind, Prior } from './prior.ts';
 
 /** One draw of everything a cut depends on, ready to predict with. */
@@ -51,7 +51,7 @@ export function posterior(
   });
   const p = parametersFor(axis, prior, cells, target);
   const f = logPosterior(p, cells);
-  const top = maximise(asObjective(f), new Float64Array(p.count), { tolerance: 1e-8 });
+  const top = maximise(f, new Float64Array(p.count), { tolerance: 1e-8 });
   const sample = importanceSample(f, top.x, top.information, seededRandom(seed), sampling);
 
   // What the coming cut meets for the first time adds to its noise; a coupon is always new.

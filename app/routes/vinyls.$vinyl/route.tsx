@@ -11,7 +11,7 @@ import { currentGrades } from '#core/grades/index.ts';
 import { stripDomain } from '#core/strip/index.ts';
 import { vinylTypes } from '#core/vinyls/index.ts';
 import { listCoupons } from '#work/coupons.ts';
-import { evidenceFor, keepSetting, refreshReading, settingOf, typeReading } from '#work/readings.ts';
+import { keepSetting, refreshReading, settingOf, typeReading } from '#work/readings.ts';
 import { vinylOf } from '#work/vinyls.ts';
 import { benchOf } from '#work/workshop.ts';
 import { words } from '../../messages/index.ts';
@@ -45,9 +45,8 @@ export async function loader(args: Route.LoaderArgs) {
       },
       coupons: [],
     };
-  const [{ result }, { evidence, events }, kept, coupons] = await Promise.all([
+  const [{ result, evidence, events }, kept, coupons] = await Promise.all([
     refreshReading(person.id, vinyl.id, bench.cutter.id),
-    evidenceFor(person.id, vinyl.id, bench.cutter.id),
     settingOf(person.id, vinyl.id, bench.cutter.id),
     listCoupons(person),
   ]);
