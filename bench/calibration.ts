@@ -52,7 +52,16 @@ export function run(cases: Cases, seed: number): Record<string, Group> {
     const own = Math.sqrt(Math.max(1e-6, truth.sigma ** 2 - prior.effects.coupon ** 2));
     const cells: GradedCell[] = [];
     for (let k = 0; k < c.coupons; k++) {
-      const plan = planCoupon({ format: 'versipel-plan/1', model, type: 'glitter', cells, count: 6, seed: 1 });
+      const plan = planCoupon({
+        format: 'versipel-plan/1',
+        model,
+        type: 'glitter',
+        cells,
+        wanted: 'clean',
+        target: {},
+        count: 6,
+        seed: 1,
+      });
       const day = prior.effects.coupon * random.normal();
       for (const { position } of plan.cells) {
         const felt = truth.gain * truth.loads[position - min]! + day + own * random.normal();

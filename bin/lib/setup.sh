@@ -69,8 +69,9 @@ need_build() {
   echo "$want" >"$stamp"
 }
 
-# A second SVG renderer, for the check of drawn sizes. Where it may not be installed, that check is skipped and counted so.
-need_renderer() {
-  command -v rsvg-convert >/dev/null 2>&1 && return
-  (apt_install "an SVG renderer" librsvg2-bin) || say "going on without it"
+# Other programs that read our files: an SVG renderer, an HP-GL and a DXF reader. Where they may not be installed, their checks
+# are skipped and counted so.
+need_readers() {
+  command -v rsvg-convert >/dev/null 2>&1 && command -v hp2xx >/dev/null 2>&1 && /usr/bin/python3 -c "import ezdxf" 2>/dev/null && return
+  (apt_install "readers of SVG, HP-GL and DXF" librsvg2-bin hp2xx python3-ezdxf) || say "going on without them"
 }

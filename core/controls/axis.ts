@@ -1,5 +1,5 @@
 import { parseDecimal } from '../units/index.ts';
-import type { Axis, CutterModel } from './model.ts';
+import type { Axis, CutterModel, ListAxis } from './model.ts';
 
 /** A value that an axis does not have. The message names the axis and its limits. */
 export class AxisError extends Error {
@@ -11,9 +11,19 @@ export class AxisError extends Error {
   }
 }
 
+/** How many places each entry of a list has. */
+export const modifiersOf = (axis: ListAxis): number => axis.modifier?.names.length ?? 1;
+
+/** The entry of a list and its modifier at a position. */
+export function listPlace(axis: ListAxis, position: number): { entry: number; modifier: number } {
+  const each = modifiersOf(axis);
+  return { entry: Math.floor(position / each), modifier: position % each };
+}
+
 /** Lowest and highest position of an axis. */
 export function limitsOf(axis: Axis): { min: number; max: number } {
   if (axis.kind === 'number') return { min: axis.min, max: axis.max };
+  if (axis.kind === 'list') return { min: 0, max: axis.entries.length * modifiersOf(axis) - 1 };
   return { min: 0, max: (axis.stops.length - 1) * (axis.halves ? 2 : 1) };
 }
 
@@ -27,6 +37,13 @@ export function positionsOf(axis: Axis): number[] {
 export function startOf(axis: Axis): number {
   if (axis.start !== undefined) return axis.start;
   const { min, max } = limitsOf(axis);
+  if (axis.kind === 'list') {
+    const plain = axis.entries.reduce(
+      (best, e, i, all) => (Math.abs(e.load) < Math.abs(all[best]!.load) ? i : best),
+      0,
+    );
+    return plain * modifiersOf(axis) + (axis.modifier?.normal ?? 0);
+  }
   return axis.kind === 'number' && axis.scale === 'log'
     ? Math.round(Math.sqrt(min * max))
     : Math.round((min + max) / 2);
@@ -48,7 +65,14 @@ export function formatPosition(axis: Axis, position: number): string {
   if (!Number.isInteger(position) || position < min || position > max) throw new AxisError(axis, position);
   if (axis.kind === 'number') {
     const text = tidy(position * axis.step);
-    return text.startsWith('-') ? `−${text.slice(1)}` : text;
+    if (text.startsWith('-')) return `−${text.slice(1)}`;
+    return axis.signed && position > 0 ? `+${text}` : text;
+  }
+  if (axis.kind === 'list') {
+    const { entry, modifier } = listPlace(axis, position);
+    const { name } = axis.entries[entry]!;
+    if (!axis.modifier || modifier === axis.modifier.normal) return name;
+    return `${name}, ${axis.modifier.names[modifier]} ${axis.modifier.word}`;
   }
   if (!axis.halves) return axis.stops[position]!;
   const below = axis.stops[Math.floor(position / 2)]!;
@@ -57,8 +81,25 @@ export function formatPosition(axis: Axis, position: number): string {
   return /^\d+$/.test(below) ? `${below}½` : `between ${below} and ${axis.stops[(position + 1) / 2]}`;
 }
 
-/** "10 to 400", "1 to 9 in half stops". */
+/**
+ * A position in as few characters as can be, for the cells of a drawing and the marks of a strip: as it is said, but the
+ * modifiers of a list as signs: "glitter film +".
+ */
+export function shortPosition(axis: Axis, position: number): string {
+  if (axis.kind !== 'list' || !axis.modifier) return formatPosition(axis, position);
+  const { entry, modifier } = listPlace(axis, position);
+  const off = modifier - axis.modifier.normal;
+  return `${axis.entries[entry]!.name}${off === 0 ? '' : ` ${(off < 0 ? '−' : '+').repeat(Math.abs(off))}`}`;
+}
+
+/** "10 to 400", "1 to 9 in half stops", "9 entries with less, normal or more pressure". */
 export function describeLimits(axis: Axis): string {
+  if (axis.kind === 'list') {
+    const shown = axis.entries.slice(0, 12).map((e) => e.name);
+    const more = axis.entries.length > shown.length ? ` and ${axis.entries.length - shown.length} more` : '';
+    const modifiers = axis.modifier && `, each with ${axis.modifier.names.join(' / ')} ${axis.modifier.word}`;
+    return `${shown.join(', ')}${more}${modifiers ?? ''}`;
+  }
   const { min, max } = limitsOf(axis);
   const range = `${formatPosition(axis, min)} to ${formatPosition(axis, max)}`;
   if (axis.kind === 'dial') return axis.halves ? `${range} in half stops` : range;
@@ -72,9 +113,16 @@ export function describeLimits(axis: Axis): string {
 export function parsePosition(axis: Axis, text: string): number {
   const typed = text.trim();
   const shown = typed.length > 40 ? `${typed.slice(0, 40)}…` : typed;
-  if (axis.kind === 'dial') {
+  if (axis.kind !== 'number') {
     const same = positionsOf(axis).find((p) => formatPosition(axis, p).toLowerCase() === typed.toLowerCase());
     if (same !== undefined) return same;
+  }
+  if (axis.kind === 'list') {
+    // The normal modifier is not said, but may be.
+    const normal =
+      axis.modifier && `, ${axis.modifier.names[axis.modifier.normal]} ${axis.modifier.word}`.toLowerCase();
+    if (normal && typed.toLowerCase().endsWith(normal)) return parsePosition(axis, typed.slice(0, -normal.length));
+    throw new AxisError(axis, `"${shown}"`);
   }
   const value = parseDecimal(typed);
   if (value === undefined) throw new AxisError(axis, `"${shown}"`);

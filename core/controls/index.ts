@@ -5,6 +5,7 @@ export {
   type Axis,
   type CutterModel,
   type DialAxis,
+  type ListAxis,
   type NumberAxis,
   type Setting,
 } from './model.ts';
@@ -13,18 +14,27 @@ export {
   describeLimits,
   formatPosition,
   limitsOf,
+  listPlace,
+  modifiersOf,
   parsePosition,
   positionsOf,
+  shortPosition,
   startOf,
   strengthAxis,
 } from './axis.ts';
 export {
   atStrength,
+  carrySetting,
   formatSetting,
   passesOf,
+  depthOf,
+  parseSetting,
+  sayStrength,
+  speedOf,
   SettingError,
   startingSetting,
   validateSetting,
   type SettingPart,
 } from './setting.ts';
 export { shippedModel, shippedModels } from './models.ts';
+export { controls, controlsInputSchema, type ControlsInput } from './controls.ts';

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { formatPosition, limitsOf } from './axis.ts';
 
 /**
  * How a cutter model states what it does. A model is data: its axes, in its own words and its own steps.
@@ -27,6 +28,7 @@ const numberAxis = z
       .int()
       .optional()
       .describe('position where the maker puts plain vinyl; the middle of the axis when left out'),
+    signed: z.boolean().optional().describe('whether numbers above zero are shown with a plus'),
     words: z.record(z.string(), word).optional().describe('words for single positions, for example "4": "slow"'),
   })
   .refine((a) => a.min < a.max, { message: 'min must lie below max' })
@@ -35,19 +37,71 @@ const numberAxis = z
     message: 'start lies outside the axis',
   });
 
-const dialAxis = z
+const dialAxis = z.object({
+  kind: z.literal('dial'),
+  key: z.string().regex(/^[a-z][a-z0-9-]{0,30}$/),
+  word,
+  role,
+  stops: z.array(word).min(2).max(40).describe('the names round the dial, lightest first'),
+  halves: z.boolean().default(false).describe('whether it also holds between two stops'),
+  start: z.int().optional().describe('position where the maker puts plain vinyl'),
+});
+
+/**
+ * A list of materials, each with a pressure modifier. Positions run through the list, the modifiers within a material lightest
+ * first: material 2 of the list with the third of three modifiers is 2·3 + 2 = 8, counted from 0.
+ */
+const listAxis = z
   .object({
-    kind: z.literal('dial'),
+    kind: z.literal('list'),
     key: z.string().regex(/^[a-z][a-z0-9-]{0,30}$/),
-    word,
+    word: word.describe('what the cutter calls the list, for example "material"'),
     role,
-    stops: z.array(word).min(2).max(40).describe('the names round the dial, lightest first'),
-    halves: z.boolean().default(false).describe('whether it also holds between two stops'),
+    entries: z
+      .array(
+        z.object({
+          name: word,
+          load: z
+            .number()
+            .min(-3)
+            .max(3)
+            .describe(
+              'about how much heavier it cuts than plain vinyl, in log load: a starting point, learnt from there',
+            ),
+        }),
+      )
+      .min(2)
+      .max(60)
+      .describe('lightest first'),
+    modifier: z
+      .object({
+        word: word.describe('what the cutter calls it, for example "pressure"'),
+        names: z.array(word).min(2).max(7).describe('lightest first'),
+        normal: z.int().min(0).describe('the one that changes nothing, and is not said'),
+      })
+      .refine((m) => m.normal < m.names.length, { message: 'normal is not one of the modifiers' })
+      .optional(),
     start: z.int().optional().describe('position where the maker puts plain vinyl'),
   })
-  .refine((a) => new Set(a.stops).size === a.stops.length, { message: 'two stops bear the same name' });
+  .refine((a) => a.entries.every((e, i) => i === 0 || e.load >= a.entries[i - 1]!.load), {
+    message: 'the list runs from the lightest entry to the heaviest',
+  });
 
-export const axisSchema = z.discriminatedUnion('kind', [numberAxis, dialAxis]);
+const anyAxis = z.discriminatedUnion('kind', [numberAxis, dialAxis, listAxis]);
+
+/** What a position is called must lead back to it, whatever stops and entries are named. */
+export const axisSchema = anyAxis.superRefine((axis, context) => {
+  if (axis.kind === 'number') return;
+  const { min, max } = limitsOf(axis);
+  const seen = new Set<string>();
+  for (let position = min; position <= max; position++) {
+    const said = formatPosition(axis, position).toLowerCase();
+    if (seen.has(said)) return context.addIssue({ code: 'custom', message: `two positions are both called "${said}"` });
+    seen.add(said);
+  }
+  if (axis.start !== undefined && (axis.start < min || axis.start > max))
+    context.addIssue({ code: 'custom', message: 'start lies outside the axis' });
+});
 
 export const cutterModelSchema = z
   .object({
@@ -56,15 +110,30 @@ export const cutterModelSchema = z
     name: z.string().min(1).max(60),
     about: z.string().max(300).default(''),
     axes: z.array(axisSchema).min(1).max(8),
+    hpgl: z
+      .object({
+        force: z.string().optional().describe('key of the axis whose number goes out as FS, grams on the tip'),
+        speed: z.string().optional().describe('key of the axis whose number goes out as VS'),
+      })
+      .optional()
+      .describe('what the cutter takes from an HPGL file; left out where everything is set by hand'),
   })
   .refine((m) => m.axes.filter((a) => a.role === 'strength').length === 1, {
     message: 'a model has exactly one strength axis',
   })
-  .refine((m) => new Set(m.axes.map((a) => a.key)).size === m.axes.length, { message: 'two axes bear the same key' });
+  .refine((m) => new Set(m.axes.map((a) => a.key)).size === m.axes.length, { message: 'two axes bear the same key' })
+  .refine(
+    (m) =>
+      [m.hpgl?.force, m.hpgl?.speed].every(
+        (key) => key === undefined || m.axes.some((a) => a.key === key && a.kind === 'number' && a.min * a.step >= 0),
+      ),
+    { message: 'hpgl names a number axis of the model that is never below zero' },
+  );
 
 export type Axis = z.infer<typeof axisSchema>;
 export type NumberAxis = Extract<Axis, { kind: 'number' }>;
 export type DialAxis = Extract<Axis, { kind: 'dial' }>;
+export type ListAxis = Extract<Axis, { kind: 'list' }>;
 export type CutterModel = z.infer<typeof cutterModelSchema>;
 
 /** Controls of one cut: a position for every axis of the model. */

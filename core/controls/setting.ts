@@ -1,14 +1,18 @@
-import { AxisError, formatPosition, limitsOf, startOf, strengthAxis } from './axis.ts';
-import type { CutterModel, Setting } from './model.ts';
+import { AxisError, formatPosition, limitsOf, parsePosition, startOf, strengthAxis } from './axis.ts';
+import type { Axis, CutterModel, Setting } from './model.ts';
 
 /** A setting that does not belong to the model it is used with. */
 export class SettingError extends Error {}
 
+const axisOfRole = (model: CutterModel, role: Axis['role']) => model.axes.find((a) => a.role === role);
+
+/** Where an axis stands when nobody said anything: the maker's place for plain vinyl; one pass. */
+const startPosition = (axis: Axis): number =>
+  axis.role === 'passes' ? Math.max(1, limitsOf(axis).min) : startOf(axis);
+
 /** The setting a model starts from: plain vinyl, one pass. */
 export function startingSetting(model: CutterModel): Setting {
-  const steps = Object.fromEntries(
-    model.axes.map((a) => [a.key, a.role === 'passes' ? Math.max(1, limitsOf(a).min) : startOf(a)]),
-  );
+  const steps = Object.fromEntries(model.axes.map((a) => [a.key, startPosition(a)]));
   return { model: model.key, version: model.version, steps };
 }
 
@@ -56,8 +60,67 @@ export function formatSetting(model: CutterModel, setting: Setting): SettingPart
   });
 }
 
+/**
+ * Reads a setting as a person types it, one text an axis. Axes nobody typed stand where `base` has them, or at their start.
+ * @param typed texts by axis key
+ * @throws AxisError on a text that is no place on its axis; SettingError on an axis the model does not have
+ */
+export function parseSetting(model: CutterModel, typed: Record<string, string>, base?: Setting): Setting {
+  const unknown = Object.keys(typed).find((key) => !model.axes.some((a) => a.key === key));
+  if (unknown !== undefined) throw new SettingError(`${model.name} has no control called "${unknown}"`);
+  const steps = Object.fromEntries(
+    model.axes.map((axis) => {
+      const text = typed[axis.key];
+      return [
+        axis.key,
+        text === undefined ? (base?.steps[axis.key] ?? startPosition(axis)) : parsePosition(axis, text),
+      ];
+    }),
+  );
+  return validateSetting(model, { model: model.key, version: model.version, steps });
+}
+
+/**
+ * A setting of one version of a model in the terms of another, by what the controls show: force 120 stays force 120 whatever
+ * its steps were. A control the new version added stands at its start.
+ *
+ * @returns undefined where a shown value has no place in the other version, or the models are not one and the same
+ */
+export function carrySetting(from: CutterModel, to: CutterModel, setting: Setting): Setting | undefined {
+  if (from.key !== to.key) return undefined;
+  validateSetting(from, setting);
+  const typed: Record<string, string> = {};
+  for (const axis of from.axes)
+    if (to.axes.some((a) => a.key === axis.key)) typed[axis.key] = formatPosition(axis, setting.steps[axis.key]!);
+  try {
+    return parseSetting(to, typed);
+  } catch (error) {
+    if (error instanceof AxisError) return undefined;
+    throw error;
+  }
+}
+
 /** Passes of a setting: its passes axis, or one. */
 export function passesOf(model: CutterModel, setting: Setting): number {
-  const axis = model.axes.find((a) => a.role === 'passes');
+  const axis = axisOfRole(model, 'passes');
   return axis ? (setting.steps[axis.key] ?? 1) : 1;
+}
+
+/** The number a setting shows for speed; undefined where the model has none. */
+export function speedOf(model: CutterModel, setting: Setting): number | undefined {
+  const axis = axisOfRole(model, 'speed');
+  const position = axis && setting.steps[axis.key];
+  return axis?.kind === 'number' && position !== undefined ? position * axis.step : undefined;
+}
+
+/** The position of the blade depth; undefined where the model has none. */
+export function depthOf(model: CutterModel, setting: Setting): number | undefined {
+  const axis = axisOfRole(model, 'depth');
+  return axis && setting.steps[axis.key];
+}
+
+/** A strength as a person would say it: "force 134", "pressure −3"; the entry of a list speaks for itself. */
+export function sayStrength(axis: Axis, position: number): string {
+  const said = formatPosition(axis, position);
+  return axis.kind === 'list' ? said : `${axis.word} ${said}`;
 }

@@ -2,8 +2,10 @@ import { z } from 'zod';
 import {
   atStrength,
   cutterModelSchema,
-  formatPosition,
   limitsOf,
+  passesOf,
+  positionsOf,
+  shortPosition,
   settingSchema,
   startingSetting,
   strengthAxis,
@@ -13,7 +15,7 @@ import {
 } from '../controls/index.ts';
 import { quantile } from '../stats/index.ts';
 import { vinylTypeKeys } from '../vinyls/index.ts';
-import { coldPrior, gradedCellSchema, posterior, type Posterior } from '../window/index.ts';
+import { coldPrior, fitInputSchema, gradedCellSchema, posterior, type Draw, type Posterior } from '../window/index.ts';
 
 export const planDefaults = { cells: 6 };
 
@@ -31,6 +33,8 @@ export const planInputSchema = z.strictObject({
   model: cutterModelSchema,
   type: z.enum(vinylTypeKeys),
   cells: z.array(gradedCellSchema).max(20000).default([]).describe('what has been graded already'),
+  wanted: z.enum(['clean', 'through']).default('clean').describe('through: the piece is to fall out of its carrier'),
+  target: fitInputSchema.shape.target,
   count: z.int().min(cellLimits.min).max(cellLimits.max).default(planDefaults.cells),
   base: settingSchema.optional().describe('controls other than strength; the maker’s start when left out'),
   seed: z.int().default(1),
@@ -64,16 +68,38 @@ export function spreadPositions(axis: Axis, edges: ArrayLike<number>, count: num
   return positions;
 }
 
-/** Draws of both edges τ₁ and τ₂ of "clean", as positions on the axis, sorted. May lie beyond the axis by interpolation at its ends. */
-function edgeDraws(post: Posterior): Float64Array {
+/**
+ * Positions in the order of the load they are believed to give, lightest first. On numbers and dials that is their own order;
+ * on a list the evidence may have moved an entry past its neighbour.
+ */
+function byLoad(post: Posterior): number[] {
+  const heft = (p: number) => post.draws.reduce((s, d) => s + d.loads[p]!, 0);
+  const all = positionsOf(post.axis);
+  if (post.axis.kind !== 'list') return all;
+  const known = new Map(all.map((p) => [p, heft(p)]));
+  return all.sort((a, b) => known.get(a)! - known.get(b)! || a - b);
+}
+
+/**
+ * Draws of what the next coupon is to find, as places in the order of load, sorted: both edges τ₁ and τ₂ of "clean", or the
+ * load from which 95 of 100 fall out. May lie beyond the axis by interpolation at its ends.
+ *
+ * @param extra log load that the passes of the coming cut add, for a draw
+ */
+function edgeDraws(post: Posterior, wanted: 'clean' | 'through', extra: (beta: number) => number): Float64Array {
   const { min } = limitsOf(post.axis);
+  const order = byLoad(post).map((p) => p - min);
+  const sought = (d: Draw) => (wanted === 'clean' ? [d.tau[1], d.tau[2]] : [d.tau[3], d.tau[3] + 1.645 * d.sigma]);
   const places = new Float64Array(post.draws.length * 2);
   post.draws.forEach((d, i) =>
-    [d.tau[1], d.tau[2]].forEach((tau, e) => {
-      const load = tau / d.gain;
+    sought(d).forEach((tau, e) => {
+      const load = (tau - extra(d.beta)) / d.gain;
+      const loads = order.map((p) => d.loads[p]!);
       let k = 0;
-      while (k < d.loads.length - 2 && d.loads[k + 1]! < load) k++;
-      places[2 * i + e] = min + k + (load - d.loads[k]!) / (d.loads[k + 1]! - d.loads[k]!);
+      while (k < loads.length - 2 && loads[k + 1]! < load) k++;
+      const step = loads[k + 1]! - loads[k]!;
+      // Within one draw of a list a neighbour may be lighter: then the place itself is as near as it gets.
+      places[2 * i + e] = min + k + (step > 1e-9 ? (load - loads[k]!) / step : 0);
     }),
   );
   return places.sort();
@@ -88,14 +114,18 @@ function edgeDraws(post: Posterior): Float64Array {
 export function planCoupon(input: PlanInput): Plan {
   const axis = strengthAxis(input.model);
   const base = input.base ? validateSetting(input.model, input.base) : startingSetting(input.model);
-  const post = posterior(axis, coldPrior(axis, input.type), input.cells, { seed: input.seed });
-  const positions = spreadPositions(axis, edgeDraws(post), input.count);
+  const post = posterior(axis, coldPrior(axis, input.type), input.cells, { seed: input.seed, target: input.target });
+  const passes = passesOf(input.model, base);
+  const edges = edgeDraws(post, input.wanted, (beta) => beta * Math.log(passes));
+  const order = byLoad(post);
+  const { min } = limitsOf(axis);
+  const positions = spreadPositions(axis, edges, input.count).map((rank) => order[rank - min]!);
   return {
     format: 'versipel-plan-result/1',
     cells: positions.map((position, i) => ({
       number: i + 1,
       position,
-      shown: formatPosition(axis, position),
+      shown: shortPosition(axis, position),
       setting: atStrength(input.model, base, position),
     })),
     reason: input.cells.length === 0 ? 'cold' : 'narrowed',

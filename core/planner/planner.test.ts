@@ -1,6 +1,14 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { limitsOf, shippedModels, strengthAxis, type Axis } from '../controls/index.ts';
+import {
+  limitsOf,
+  passesOf,
+  shippedModel,
+  shippedModels,
+  startingSetting,
+  strengthAxis,
+  type Axis,
+} from '../controls/index.ts';
 import { cellLimits, planCoupon, spreadPositions, type PlanInput } from './index.ts';
 
 const [marlow, oxbow] = shippedModels as [(typeof shippedModels)[0], (typeof shippedModels)[0]];
@@ -8,6 +16,8 @@ const input = (change: Partial<PlanInput> = {}): PlanInput => ({
   format: 'versipel-plan/1',
   model: marlow,
   type: 'glitter',
+  wanted: 'clean',
+  target: {},
   cells: [],
   count: 6,
   seed: 1,
@@ -32,6 +42,25 @@ describe('a first coupon', () => {
     expect(list[0]!).toBeLessThan(100);
     expect(list.at(-1)!).toBeGreaterThan(160);
     expect(list.at(-1)!).toBeLessThan(400);
+  });
+  test('every shipped model gets one, and on a list the lightest place comes first', () => {
+    for (const model of shippedModels) {
+      const list = positions({ model });
+      expect(new Set(list).size).toBe(6);
+      for (const cell of planCoupon(input({ model })).cells) expect(passesOf(model, cell.setting)).toBe(1);
+    }
+    const leaf = shippedModel('pellam-leaf', 1)!;
+    const axis = strengthAxis(leaf);
+    const shown = planCoupon(input({ model: leaf })).cells.map((c) => c.shown);
+    expect(shown[0]).toMatch(/film|cling/);
+    expect(axis.kind).toBe('list');
+  });
+  test('where through is wanted, the cells lie higher; where two passes are run, lower', () => {
+    const clean = positions();
+    const through = positions({ wanted: 'through' });
+    expect(through[2]!).toBeGreaterThan(clean[4]!);
+    const twice = positions({ base: { ...startingSetting(marlow), steps: { force: 100, speed: 4, passes: 2 } } });
+    expect(twice[3]!).toBeLessThan(clean[3]!);
   });
   test('a heavier type is looked for higher up', () => {
     expect(positions({ type: 'faux-leather' })[2]!).toBeGreaterThan(positions({ type: 'adhesive' })[2]!);

@@ -9,7 +9,7 @@ import { say, type Verdict } from './sentence.ts';
 import { summarise, type Summary } from './summary.ts';
 
 /** Raise when the likelihood, the sampler or the summary changes: posterior rows name it. */
-export const MODEL_VERSION = 'w1';
+export const MODEL_VERSION = 'w2';
 
 export const fitInputSchema = z.strictObject({
   format: z.literal('versipel-fit/1'),
@@ -22,6 +22,7 @@ export const fitInputSchema = z.strictObject({
       colour: z.string().max(80).optional(),
       batch: z.string().max(80).optional(),
       blade: z.string().max(80).optional(),
+      speed: z.number().positive().optional(),
     })
     .default({})
     .describe('what the coming cut is made on'),

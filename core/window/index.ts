@@ -4,4 +4,4 @@ export { coldPrior, PRIOR_VERSION, priorDefaults, type Prior } from './prior.ts'
 export { gradedCellSchema, type GradedCell } from './cells.ts';
 export { chanceOf, gradeChances, posterior, type Draw, type Posterior } from './posterior.ts';
 export { summarise, summaryDefaults, windowHalfWidth, type Edge, type Interval, type Summary } from './summary.ts';
-export { timesInHundred, type Verdict } from './sentence.ts';
+export { say, timesInHundred, type Verdict } from './sentence.ts';

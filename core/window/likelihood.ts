@@ -1,11 +1,11 @@
-import { limitsOf, type Axis } from '../controls/index.ts';
+import { limitsOf, listPlace, modifiersOf, type Axis } from '../controls/index.ts';
 import { gradeIndex } from '../grades/index.ts';
 import { normalBetween, normalDensity } from '../stats/index.ts';
 import type { GradedCell } from './cells.ts';
 import { nominalLoad } from './load.ts';
 import type { EffectKind, Prior } from './prior.ts';
 
-/** Places of the parameters that every cutter has; a dial's increments and the effects of occasions come after. */
+/** Places of the parameters that every cutter has; a dial's increments or a list's levels, γ and the effects of occasions come after. */
 export const at = { centre: 0, gain: 1, hangsGap: 2, cleanGap: 3, scoredGap: 4, sigma: 5, passes: 6 } as const;
 const FIXED = 7;
 const GRADES = 5;
@@ -27,7 +27,7 @@ const hermite5 = hermiteRule(
 );
 
 type Seen = { passes: number; grade: number };
-type Row = { position: number; effects: number[]; figures: Seen[][]; weight: number };
+type Row = { position: number; faster: number; effects: number[]; figures: Seen[][]; weight: number };
 /** The rows of one coupon, or of several that came out alike. */
 type Sheet = { rows: Row[]; weight: number };
 
@@ -44,6 +44,10 @@ export type Parameters = {
   sd: Float64Array;
   /** Where the increments of a dial begin, and how many there are (0 for number axes). */
   dial: { start: number; count: number };
+  /** Where the levels of a list begin and how many there are; its modifiers' increments follow (0 for other axes). */
+  list: { start: number; entries: number; increments: number; normal: number };
+  /** Place of log γ where speeds differ, or −1; and the speed that γ is counted from. */
+  speed: { at: number; from: number };
   effects: Effect[];
   effectStart: number;
 };
@@ -62,16 +66,26 @@ function effectsOf(cells: readonly GradedCell[], target: Partial<Record<EffectKi
   return effects;
 }
 
-export function parametersFor(
-  axis: Axis,
-  prior: Prior,
-  cells: readonly GradedCell[],
-  target: Partial<Record<EffectKind, string>> = {},
-): Parameters {
+/** What the coming cut is made on, and how fast. */
+export type Target = Partial<Record<EffectKind, string>> & { speed?: number | undefined };
+
+export function parametersFor(axis: Axis, prior: Prior, cells: readonly GradedCell[], target: Target = {}): Parameters {
   const { min, max } = limitsOf(axis);
   const dialCount = axis.kind === 'dial' ? max - min : 0;
+  const list =
+    axis.kind === 'list'
+      ? {
+          start: FIXED,
+          entries: axis.entries.length,
+          increments: modifiersOf(axis) - 1,
+          normal: axis.modifier?.normal ?? 0,
+        }
+      : { start: FIXED, entries: 0, increments: 0, normal: 0 };
+  const shape = dialCount + list.entries + list.increments;
+  const from = target.speed ?? cells.find((c) => c.speed !== undefined)?.speed ?? 1;
+  const speeds = cells.some((c) => c.speed !== undefined && c.speed !== from);
   const effects = effectsOf(cells, target);
-  const effectStart = FIXED + dialCount;
+  const effectStart = FIXED + shape + (speeds ? 1 : 0);
   const count = effectStart + effects.length;
   const mean = new Float64Array(count);
   const sd = new Float64Array(count);
@@ -87,8 +101,23 @@ export function parametersFor(
   set(at.sigma, Math.log(prior.sigma.median), prior.sigma.sdlog);
   set(at.passes, Math.log(prior.passes.median), prior.passes.sdlog);
   for (let i = 0; i < dialCount; i++) set(FIXED + i, 0, prior.dialSd);
+  for (let i = 0; i < list.entries; i++) set(FIXED + i, 0, prior.entrySd);
+  for (let i = 0; i < list.increments; i++)
+    set(FIXED + list.entries + i, Math.log(prior.modifier.median), prior.modifier.sdlog);
+  if (speeds) set(FIXED + shape, Math.log(prior.speed.median), prior.speed.sdlog);
   effects.forEach((e, i) => set(effectStart + i, 0, prior.effects[e.kind]));
-  return { axis, prior, count, mean, sd, dial: { start: FIXED, count: dialCount }, effects, effectStart };
+  return {
+    axis,
+    prior,
+    count,
+    mean,
+    sd,
+    dial: { start: FIXED, count: dialCount },
+    list,
+    speed: { at: speeds ? FIXED + shape : -1, from },
+    effects,
+    effectStart,
+  };
 }
 
 /** Parameters on their own scale from whitened ones (standard normal under the prior). */
@@ -97,11 +126,26 @@ export function unwhiten(p: Parameters, z: ArrayLike<number>, theta = new Float6
   return theta;
 }
 
+/** Whether the loads of an axis are the same for every draw. */
+export const hasFixedLoads = (p: Parameters): boolean => p.dial.count === 0 && p.list.entries === 0;
+
 /** Log load of every position, before the gain, for one draw of the parameters. Number axes do not depend on the draw. */
 export function loadsOf(p: Parameters, theta: ArrayLike<number>): Float64Array {
   const { min, max } = limitsOf(p.axis);
   const nominal = nominalLoad(p.axis);
   const loads = new Float64Array(max - min + 1);
+  if (p.axis.kind === 'list') {
+    // A level for each entry about the one its maker gives it; the modifiers in order, each a little more than the last.
+    const { start, entries, increments, normal } = p.list;
+    const offsets = [0];
+    for (let i = 0; i < increments; i++) offsets.push(offsets[i]! + Math.exp(theta[start + entries + i]!));
+    for (let i = 0; i < loads.length; i++) {
+      const { entry, modifier } = listPlace(p.axis, i);
+      const level = nominal.at(entry * (increments + 1) + normal) + theta[start + entry]!;
+      loads[i] = level + offsets[modifier]! - offsets[normal]!;
+    }
+    return loads;
+  }
   if (p.dial.count === 0) {
     for (let i = 0; i < loads.length; i++) loads[i] = nominal.at(min + i);
     return loads;
@@ -124,12 +168,13 @@ function sheetsOf(p: Parameters, cells: readonly GradedCell[]): Sheet[] {
     const figures = cell.figures.map((f) =>
       [...f.grades].sort((a, b) => a.passes - b.passes).map((g) => ({ passes: g.passes, grade: gradeIndex[g.grade] })),
     );
-    const key = JSON.stringify([cell.strength, effects, figures]);
+    const faster = p.speed.at < 0 || cell.speed === undefined ? 0 : Math.log(cell.speed / p.speed.from);
+    const key = JSON.stringify([cell.strength, faster, effects, figures]);
     const rows = coupons.get(cell.coupon) ?? new Map<string, Row>();
     coupons.set(cell.coupon, rows);
     const row = rows.get(key);
     if (row) row.weight++;
-    else rows.set(key, { position: cell.strength, effects, figures, weight: 1 });
+    else rows.set(key, { position: cell.strength, faster, effects, figures, weight: 1 });
   }
   const sheets = new Map<string, Sheet>();
   for (const rows of coupons.values()) {
@@ -150,7 +195,7 @@ type Bound = { k: number; passes: number; coefficient: number };
 /**
  * Log posterior of the whitened parameters, with its gradient.
  *
- * P(Y ≤ k) = (1 − λ)·Φ((τ_k − u)/σ) + λ(k + 1)/5 with u = b·g(s) + β·log(passes) + effects of the occasion and
+ * P(Y ≤ k) = (1 − λ)·Φ((τ_k − u)/σ) + λ(k + 1)/5 with u = b·g(s) + β·log(passes) − γ·log(speed) + effects and
  * τ₁,₂ = centre ∓ gap/2. Passes over one figure share its noise, so its grades bound one and the same latent number and
  * can only rise; each may be a slip on its own. Figures of one cell share a cell effect and cells of one coupon a coupon
  * effect, both integrated by quadrature, so that many coupons do not mean many parameters.
@@ -171,7 +216,7 @@ export function logPosterior(
   const slip = lapse / GRADES;
   const { span, at: nominalAt } = nominalLoad(p.axis);
   const lowest = nominalAt(min);
-  const fixedLoads = p.dial.count === 0 ? loadsOf(p, theta) : undefined;
+  const fixedLoads = hasFixedLoads(p) ? loadsOf(p, theta) : undefined;
 
   return (z, gradient) => {
     unwhiten(p, z, theta);
@@ -186,6 +231,7 @@ export function logPosterior(
     const scored = Math.exp(theta[at.scoredGap]!);
     const sigma = Math.exp(theta[at.sigma]!);
     const beta = Math.exp(theta[at.passes]!);
+    const gamma = p.speed.at < 0 ? 0 : Math.exp(theta[p.speed.at]!);
     const tau1 = theta[at.centre]! - gap / 2;
     const tau2 = theta[at.centre]! + gap / 2;
     const tau = [tau1 - hangs, tau1, tau2, tau2 + scored];
@@ -201,7 +247,7 @@ export function logPosterior(
     /** Log chance of one row when the coupon lies `occasion` heavier than usual; adds its gradient to `into`. */
     const rowLog = (row: Row, occasion: number, into: Float64Array | undefined): number => {
       const load = loads[row.position - min]!;
-      let u = gain * load + occasion;
+      let u = gain * load - gamma * row.faster + occasion;
       for (const e of row.effects) u += theta[e]!;
       const bound = (k: number, passes: number) =>
         k < 0 ? -Infinity : k > 3 ? Infinity : (tau[k]! - u - (passes > 1 ? beta * Math.log(passes) : 0)) / sigma;
@@ -286,7 +332,17 @@ export function logPosterior(
           add(at.sigma, -bound(k, passes) * sigma);
           add(at.gain, -gain * load);
           if (passes > 1) add(at.passes, -beta * Math.log(passes));
+          if (row.faster !== 0) add(p.speed.at, gamma * row.faster);
           for (const e of row.effects) add(e, -1);
+          if (p.axis.kind === 'list') {
+            const { start, entries, increments, normal } = p.list;
+            const { entry, modifier } = listPlace(p.axis, row.position);
+            add(start + entry, -gain);
+            for (let i = 0; i < increments; i++) {
+              const counts = (i < modifier ? 1 : 0) - (i < normal ? 1 : 0);
+              if (counts !== 0) add(start + entries + i, -gain * counts * Math.exp(theta[start + entries + i]!));
+            }
+          }
           const below = (load - lowest) / span;
           for (let i = 0; i < p.dial.count; i++)
             add(p.dial.start + i, -gain * span * dialShares[i]! * ((i < row.position - min ? 1 : 0) - below));

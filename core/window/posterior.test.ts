@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest';
-import { limitsOf, shippedModels, strengthAxis } from '../controls/index.ts';
+import { limitsOf, shippedModel, shippedModels, strengthAxis } from '../controls/index.ts';
 import { gradeIndex, gradeWords, type Grade } from '../grades/index.ts';
 import { normalCdf, seededRandom } from '../stats/index.ts';
 import type { GradedCell } from './cells.ts';
@@ -150,6 +150,17 @@ describe('the log posterior', () => {
     ],
     ['a dial with two colours', oxbow, [cell(4, 'uncut'), passes(7, 'clean'), cell(10, 'scored', 'c')]],
     ['grades that fall', marlow, [passes(90, 'clean', 'uncut')]],
+    [
+      'a list, its modifiers, two speeds',
+      shippedModel('pellam-leaf', 1)!,
+      [
+        { ...cell(6, 'uncut'), speed: 2 },
+        { ...cell(11, 'hangs'), speed: 8 },
+        { ...passes(14, 'hangs', 'clean'), speed: 2 },
+        { ...cell(12, 'clean'), speed: 5 },
+        cell(19, 'scored'),
+      ],
+    ],
   ];
   test.each(sets)('its gradient is its slope: %s', (_, model, cells) => {
     const p = parametersFor(strengthAxis(model), coldPrior(strengthAxis(model), 'glitter'), cells, { colour: 'gold' });

@@ -2,8 +2,17 @@ import { limitsOf, type Axis } from '../controls/index.ts';
 import { maximise, normalBetween, normalCdf, seededRandom } from '../stats/index.ts';
 import type { GradedCell } from './cells.ts';
 import { importanceDefaults, importanceSample } from './importanceSample.ts';
-import { at, loadsOf, logPosterior, parametersFor, sharedKinds, unwhiten } from './likelihood.ts';
-import type { EffectKind, Prior } from './prior.ts';
+import {
+  at,
+  hasFixedLoads,
+  loadsOf,
+  logPosterior,
+  parametersFor,
+  sharedKinds,
+  unwhiten,
+  type Target,
+} from './likelihood.ts';
+import type { Prior } from './prior.ts';
 
 /** One draw of everything a cut depends on, ready to predict with. */
 export type Draw = {
@@ -25,9 +34,7 @@ export type Posterior = {
   converged: boolean;
 };
 
-export type PosteriorOptions = { seed: number; target?: Partial<Record<EffectKind, string>> } & Partial<
-  typeof importanceDefaults
->;
+export type PosteriorOptions = { seed: number; target?: Target } & Partial<typeof importanceDefaults>;
 
 /**
  * Posterior of the cut model for one vinyl on one cutter.
@@ -65,7 +72,7 @@ export function posterior(
     else offsets.push(place);
   }
 
-  const fixedLoads = p.dial.count === 0 ? loadsOf(p, p.mean) : undefined;
+  const fixedLoads = hasFixedLoads(p) ? loadsOf(p, p.mean) : undefined;
   const draws = sample.draws.map((z): Draw => {
     const theta = unwhiten(p, z);
     const gain = Math.exp(theta[at.gain]!);

@@ -1,9 +1,9 @@
 import type { Axis } from '../controls/index.ts';
 import { vinylTypes, type VinylTypeKey } from '../vinyls/index.ts';
-import { nominalLoad } from './load.ts';
+import { MODIFIER_LOAD, nominalLoad } from './load.ts';
 
 /** Raise when any default below changes: old posterior rows keep the version they were made with. */
-export const PRIOR_VERSION = 'p1';
+export const PRIOR_VERSION = 'p2';
 
 /**
  * What is believed before any cell is graded. Loads are natural logs of grams, arbitrary until a cutter is calibrated.
@@ -27,6 +27,12 @@ export const priorDefaults = {
   passes: { median: 0.3, sdlog: 0.5 },
   /** Log increments between neighbouring positions of a dial, shrunk towards equal. */
   dialSd: 0.25,
+  /** An entry of a list against the load its maker gives it. */
+  entrySd: 0.22,
+  /** What one step of a list's modifier adds. */
+  modifier: { median: MODIFIER_LOAD, sdlog: 0.4 },
+  /** γ: load lost as the blade goes e times faster. */
+  speed: { median: 0.08, sdlog: 0.6 },
   /** Share of the noise that figures of one cell have in common. */
   cellShare: 0.5,
   /** Chance of a slip: one wrong tap must not rule. */
@@ -47,6 +53,9 @@ export type Prior = {
   sigma: LogNormalPrior;
   passes: LogNormalPrior;
   dialSd: number;
+  entrySd: number;
+  modifier: LogNormalPrior;
+  speed: LogNormalPrior;
   cellShare: number;
   lapse: number;
   effects: Record<EffectKind, number>;

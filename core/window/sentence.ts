@@ -1,4 +1,4 @@
-import { formatPosition, type Axis } from '../controls/index.ts';
+import { formatPosition, sayStrength, type Axis } from '../controls/index.ts';
 import type { Summary } from './summary.ts';
 
 /** What the evidence amounts to. */
@@ -14,7 +14,7 @@ export function timesInHundred(chance: number): string {
 
 /** One plain sentence or two: what is known, and what it rests on. Numbers are in the cutter's own words. */
 export function say(axis: Axis, verdict: Verdict, summary: Summary, wanted: 'clean' | 'through'): string {
-  const at = (position: number) => `${axis.word} ${formatPosition(axis, position)}`;
+  const at = (position: number) => sayStrength(axis, position);
   const { best, recommended, window } = summary;
   const contradiction =
     'misplaced' in verdict && verdict.misplaced > 0
@@ -43,7 +43,13 @@ export function say(axis: Axis, verdict: Verdict, summary: Summary, wanted: 'cle
           ? 'The lightest setting that falls out for sure.'
           : range
             ? `Only this one place is clean 9 times in 10.`
-            : `Window ${formatPosition(axis, window!.low)} to ${formatPosition(axis, window!.high)}.`;
+            : summary.inside
+              ? `Also clean 9 times in 10: ${summary.inside
+                  .filter((p) => p !== recommended!.position)
+                  .slice(0, 3)
+                  .map((p) => formatPosition(axis, p))
+                  .join('; ')}.`
+              : `Window ${formatPosition(axis, window!.low)} to ${formatPosition(axis, window!.high)}.`;
       return `${what} ${timesInHundred(recommended!.chance)} at ${at(recommended!.position)}. ${where}${contradiction}`;
     }
     case 'narrow':

@@ -1,4 +1,4 @@
-import { limitsOf, type Axis } from '../controls/index.ts';
+import { limitsOf, positionsOf, type Axis } from '../controls/index.ts';
 import { gradeWords, type Grade } from '../grades/index.ts';
 import { normalBetween, quantile } from '../stats/index.ts';
 import { chanceOf, gradeChances, type Draw, type Posterior } from './posterior.ts';
@@ -22,6 +22,8 @@ export type Summary = {
   curve: { positions: number[]; mean: number[]; low: number[]; high: number[] };
   /** Steps where the chance is high enough; null when there are none. */
   window: { low: number; high: number } | null;
+  /** On a list, whose entries need not lie in order: the places within the window, lightest first. */
+  inside?: number[];
   /** Where too little turns into enough and enough into too much: edges of the window, or of "clean or not" when there is none. */
   edges: { low: Edge; high: Edge };
   /** Chance that a window exists at all within the axis. */
@@ -60,6 +62,15 @@ function positionAt(axis: Axis, draw: Draw, load: number): number {
     else high = mid;
   }
   return min + low + (load - loads[low]!) / (loads[high]! - loads[low]!);
+}
+
+/** The place whose load comes nearest to one. */
+function nearest(draw: Draw, load: number): number {
+  let best = 0;
+  draw.loads.forEach((l, i) => {
+    if (Math.abs(draw.gain * l - load) < Math.abs(draw.gain * draw.loads[best]! - load)) best = i;
+  });
+  return best;
 }
 
 const round = (value: number) => Number(value.toPrecision(6));
@@ -107,12 +118,25 @@ export function summarise(
   const enough = wanted === 'clean' ? windowChance : throughChance;
   const inside = meanAt.flatMap((m, i) => (m >= enough ? [i] : []));
   const window = inside.length > 0 ? { low: min + inside[0]!, high: min + inside.at(-1)! } : null;
+  if (axis.kind === 'list') {
+    const heft = new Map(inside.map((i) => [i, draws.reduce((s, d) => s + d.gain * d.loads[i]!, 0)]));
+    inside.sort((a, b) => heft.get(a)! - heft.get(b)!);
+  }
   const chosen = wanted === 'clean' ? best : (inside[0] ?? -1);
 
   const lows: number[] = [];
   const highs: number[] = [];
   let exists = 0;
   draws.forEach((d, i) => {
+    if (axis.kind === 'list') {
+      // Entries need not lie in the order of their loads: the edges are the outermost places that will do.
+      const good = positionsOf(axis).filter((p) => chanceOf(d, d.gain * d.loads[p]! + added[i]!, wanted) >= enough);
+      if (good.length === 0) return;
+      exists++;
+      lows.push(good[0]!);
+      highs.push(good.at(-1)!);
+      return;
+    }
     if (wanted === 'through') {
       const place = positionAt(axis, d, d.tau[3] + 1.6448536269514722 * d.sigma - added[i]!);
       lows.push(place);
@@ -130,14 +154,15 @@ export function summarise(
   });
   // Too few draws with a window: show where clean begins and ends instead.
   const crossings = lows.length < n * 0.05;
+  const place = (d: Draw, load: number) => (axis.kind === 'list' ? nearest(d, load) : positionAt(axis, d, load));
   const edges = crossings
     ? {
         low: edge(
-          draws.map((d, i) => positionAt(axis, d, d.tau[1] - added[i]!)),
+          draws.map((d, i) => place(d, d.tau[1] - added[i]!)),
           credible,
         ),
         high: edge(
-          draws.map((d, i) => positionAt(axis, d, d.tau[2] - added[i]!)),
+          draws.map((d, i) => place(d, d.tau[2] - added[i]!)),
           credible,
         ),
       }
@@ -172,6 +197,7 @@ export function summarise(
   return {
     curve,
     window,
+    ...(axis.kind === 'list' && window ? { inside: inside.map((i) => min + i) } : {}),
     edges,
     windowExists: round(exists / n),
     recommended:

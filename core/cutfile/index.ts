@@ -1,0 +1,11 @@
+export { piecesOf, sayControls, type CutDrawing, type CutPiece } from './piece.ts';
+export { HPGL_UNIT, hpglComment, hpglOfPiece, writeHpgl } from './writeHpgl.ts';
+export {
+  HpglError,
+  hpglInstructions,
+  readHpgl,
+  readHpglDefaults,
+  type HpglDrawing,
+  type HpglStroke,
+} from './readHpgl.ts';
+export { writeDxf } from './writeDxf.ts';
