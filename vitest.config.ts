@@ -8,7 +8,7 @@ export default defineConfig({
         test: {
           name: 'unit',
           testTimeout: 60_000,
-          include: ['{core,work,app,bench,demo,workers}/**/*.test.{ts,tsx}'],
+          include: ['{core,work,app,bench,demo,workers,stand-ins}/**/*.test.{ts,tsx}'],
           environment: 'node',
         },
       },

@@ -1,14 +1,15 @@
 import { v7 as uuidv7, v4 as uuidv4 } from 'uuid';
-import { formatPosition, strengthAxis } from '#core/controls/index.ts';
+import { atStrength, formatPosition, strengthAxis } from '#core/controls/index.ts';
 import { gradeWords } from '#core/grades/index.ts';
 import { seededRandom } from '#core/stats/index.ts';
 import { accountExists, becomeGuest, claimAccount, type Person } from '#work/people.ts';
 import { couponOf, makeCoupon, takeEvents } from '#work/coupons.ts';
-import { keepSetting, refreshReading, typeReading } from '#work/readings.ts';
+import { nextJobId, jobOf, reportCut } from '#work/jobs.ts';
+import { baseFor, keepSetting, refreshReading, typeReading } from '#work/readings.ts';
 import { addVinyl } from '#work/vinyls.ts';
 import { addCutter, benchOf, cutterModels } from '#work/workshop.ts';
 import { cutByHand } from './cutByHand.ts';
-import { password, people, vinyls, type DemoPerson } from './parade.ts';
+import { keyOf, password, people, vinyls, type DemoPerson } from './parade.ts';
 
 const DAY = 86_400_000;
 
@@ -37,9 +38,9 @@ async function loadPerson(
   for (const [done, plan] of who.coupons.entries()) {
     say(`${who.name}: coupon ${done + 1} of ${who.coupons.length}`);
     const madeAt = new Date(Date.now() - plan.daysAgo * DAY);
-    const id = await makeCoupon(person, bench, ids.get(plan.vinyl)!, String(plan.cells), madeAt);
+    const id = await makeCoupon(person, bench, ids.get(plan.vinyl)!, form({ cells: String(plan.cells) }), madeAt);
     const { cells } = await couponOf(person, id);
-    const truth = vinyls.find((v) => v.name === plan.vinyl)!.truth;
+    const truth = vinyls.find((v) => keyOf(v) === plan.vinyl)!.truth;
     const at = (minutes: number) => new Date(madeAt.getTime() + minutes * 60_000).toISOString();
     const cutting = plan.grade === 0 ? [] : cells;
     await takeEvents(
@@ -57,12 +58,31 @@ async function loadPerson(
     );
   }
   for (const vinyl of who.keep) {
-    const { result } = await refreshReading(person.id, ids.get(vinyl)!, bench.cutter.id);
+    const { result } = await refreshReading(person.id, ids.get(vinyl)!, bench.cutter.id, 'clean');
     const position = (result.summary.recommended ?? result.summary.best).position;
     await keepSetting(
       person,
       form({ vinyl: ids.get(vinyl)!, cutter: bench.cutter.id, strength: formatPosition(axis, position), note: '' }),
     );
+  }
+  for (const [i, job] of who.jobs.entries()) {
+    say(`${who.name}: cut ${i + 1} of ${who.jobs.length}`);
+    const vinyl = ids.get(job.vinyl)!;
+    const base = await baseFor(person.id, vinyl, bench.cutter, 'clean');
+    const madeAt = new Date(Date.now() - job.daysAgo * DAY);
+    const setting = JSON.stringify(atStrength(bench.cutter.model, base, base.steps[axis.key]!));
+    const id = await reportCut(
+      person,
+      bench,
+      form({ job: nextJobId(), vinyl, cutter: bench.cutter.id, wanted: 'clean', setting }),
+      madeAt,
+    );
+    if (!job.grade) continue;
+    const { cell, passes } = await jobOf(person, id);
+    const deviceAt = new Date(madeAt.getTime() + 3_600_000).toISOString();
+    await takeEvents(person, [
+      { id: uuidv7(), kind: 'grade', cell, figure: 1, passes, grade: job.grade, device, deviceAt },
+    ]);
   }
   await claimAccount(person, form({ email: who.email, password, name: who.name }), 'demo');
 }
@@ -75,7 +95,7 @@ export async function loadDemo(say: (line: string) => void): Promise<void> {
   const owner = (await becomeGuest()).person;
   for (const v of vinyls)
     ids.set(
-      v.name,
+      keyOf(v),
       await addVinyl(owner, { brand: v.brand, name: v.name, type: v.type, colour: v.colour, hex: v.hex }, 'public'),
     );
   for (const model of await cutterModels())

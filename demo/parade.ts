@@ -1,7 +1,8 @@
 import type { VinylTypeKey } from '#core/vinyls/index.ts';
+import type { Grade } from '#core/grades/index.ts';
 
 /**
- * The demo: two workshops that decorate sashes, drum covers and lantern panels for a night parade of boats on a river.
+ * The demo: workshops that decorate sashes, drum covers and lantern panels for a night parade of boats on a river.
  * Every name here is invented.
  */
 export type DemoVinyl = {
@@ -14,114 +15,67 @@ export type DemoVinyl = {
   truth: { centre: number; gap: number; sigma: number };
 };
 
-export const vinyls: DemoVinyl[] = [
-  {
-    brand: 'Quillow',
-    name: 'Drift',
-    type: 'holographic',
-    colour: 'clear shimmer',
-    hex: '#cfc4ea',
-    truth: { centre: 0.34, gap: 0.4, sigma: 0.05 },
-  },
-  {
-    brand: 'Ferrule & Sons',
-    name: 'Starling',
-    type: 'glitter',
-    colour: 'ember red',
-    hex: '#b0203a',
-    truth: { centre: 0.29, gap: 0.44, sigma: 0.06 },
-  },
-  {
-    brand: 'Tansy',
-    name: 'Loft',
-    type: 'puff',
-    colour: 'maize',
-    hex: '#e0ac33',
-    truth: { centre: 0.2, gap: 0.46, sigma: 0.06 },
-  },
-  {
-    brand: 'Moss & Nap',
-    name: 'Understory',
-    type: 'flock',
-    colour: 'deep fir',
-    hex: '#2f5a45',
-    truth: { centre: 0.44, gap: 0.5, sigma: 0.07 },
-  },
-  {
-    brand: 'Ferrule & Sons',
-    name: 'Plain',
-    type: 'smooth',
-    colour: 'navy',
-    hex: '#1e3a70',
-    truth: { centre: 0.04, gap: 0.44, sigma: 0.05 },
-  },
-  {
-    brand: 'Pagewell',
-    name: 'Dark',
-    type: 'printable',
-    colour: 'white',
-    hex: '#f4f1ea',
-    truth: { centre: 0.02, gap: 0.26, sigma: 0.09 },
-  },
-  {
-    brand: "Ha'penny",
-    name: 'Roll',
-    type: 'budget-adhesive',
-    colour: 'brick',
-    hex: '#d9583b',
-    truth: { centre: -0.47, gap: 0.34, sigma: 0.06 },
-  },
-  {
-    brand: 'Brindlewick',
-    name: 'Mirror',
-    type: 'foil',
-    colour: 'old gold',
-    hex: '#c29a3a',
-    truth: { centre: 0.05, gap: 0.36, sigma: 0.05 },
-  },
-  {
-    brand: 'Tansy',
-    name: 'Loft Bright',
-    type: 'metallic-puff',
-    colour: 'copper',
-    hex: '#b36a3f',
-    truth: { centre: 0.3, gap: 0.4, sigma: 0.07 },
-  },
-  {
-    brand: 'Otterley',
-    name: 'Cling',
-    type: 'adhesive',
-    colour: 'reed green',
-    hex: '#6f8f4a',
-    truth: { centre: -0.2, gap: 0.42, sigma: 0.05 },
-  },
-  {
-    brand: 'Quillow',
-    name: 'Fine Frost',
-    type: 'smooth-glitter',
-    colour: 'river ice',
-    hex: '#9fc3cf',
-    truth: { centre: 0.16, gap: 0.42, sigma: 0.06 },
-  },
-  {
-    brand: 'Saddlery Lane',
-    name: 'Thin Hide',
-    type: 'faux-leather',
-    colour: 'chestnut',
-    hex: '#7a4a2b',
-    truth: { centre: 0.82, gap: 0.5, sigma: 0.08 },
-  },
-  {
-    brand: 'Nightferry',
-    name: 'Glint',
-    type: 'reflective',
-    colour: 'lamp silver',
-    hex: '#a3abb5',
-    truth: { centre: 0.08, gap: 0.4, sigma: 0.05 },
-  },
+type Row = [
+  brand: string,
+  name: string,
+  type: VinylTypeKey,
+  colour: string,
+  hex: string,
+  centre: number,
+  gap: number,
+  sigma: number,
 ];
+const rows: Row[] = [
+  ['Quillow', 'Drift', 'holographic', 'clear shimmer', '#cfc4ea', 0.34, 0.4, 0.05],
+  ['Ferrule & Sons', 'Starling', 'glitter', 'ember red', '#b0203a', 0.29, 0.44, 0.06],
+  ['Tansy', 'Loft', 'puff', 'maize', '#e0ac33', 0.2, 0.46, 0.06],
+  ['Moss & Nap', 'Understory', 'flock', 'deep fir', '#2f5a45', 0.44, 0.5, 0.07],
+  ['Ferrule & Sons', 'Plain', 'smooth', 'navy', '#1e3a70', 0.04, 0.44, 0.05],
+  ['Pagewell', 'Dark', 'printable', 'white', '#f4f1ea', 0.02, 0.26, 0.09],
+  ["Ha'penny", 'Roll', 'budget-adhesive', 'brick', '#d9583b', -0.47, 0.34, 0.06],
+  ['Brindlewick', 'Mirror', 'foil', 'old gold', '#c29a3a', 0.05, 0.36, 0.05],
+  ['Tansy', 'Loft Bright', 'metallic-puff', 'copper', '#b36a3f', 0.3, 0.4, 0.07],
+  ['Otterley', 'Cling', 'adhesive', 'reed green', '#6f8f4a', -0.2, 0.42, 0.05],
+  ['Quillow', 'Fine Frost', 'smooth-glitter', 'river ice', '#9fc3cf', 0.16, 0.42, 0.06],
+  ['Saddlery Lane', 'Thin Hide', 'faux-leather', 'chestnut', '#7a4a2b', 0.42, 0.4, 0.07],
+  ['Nightferry', 'Glint', 'reflective', 'lamp silver', '#a3abb5', 0.08, 0.4, 0.05],
+  ['Pagewell', 'Sparkle Sheet', 'glitter-printable', 'white', '#efece2', 0.37, 0.38, 0.07],
+  ['Plainsong', 'Walkabout', 'matless', 'slate', '#4b5560', 0.06, 0.5, 0.05],
+  ['Plainsong', 'Cool Iron', 'low-heat', 'sorbet', '#e58f9b', 0.01, 0.42, 0.05],
+  ['Otterley', 'Cling Glint', 'glitter-adhesive', 'kingfisher', '#1f7fa3', 0.18, 0.4, 0.06],
+  ['Cutwater', 'Mask', 'stencil', 'fog', '#c9ced0', -0.21, 0.42, 0.05],
+  ['Quillow', 'Drift Deep', 'holographic', 'midnight', '#3a3560', 0.4, 0.36, 0.06],
+  ['Ferrule & Sons', 'Starling', 'glitter', 'gold', '#c99a2c', 0.37, 0.42, 0.06],
+  ['Ferrule & Sons', 'Plain', 'smooth', 'chalk', '#f3efe4', 0.02, 0.44, 0.05],
+  ['Ferrule & Sons', 'Plain Wide', 'smooth', 'soot', '#26262a', 0.05, 0.44, 0.05],
+  ['Brindlewick', 'Mirror', 'foil', 'rose', '#d48c90', 0.03, 0.36, 0.05],
+  ['Moss & Nap', 'Understory', 'flock', 'fox', '#a5522d', 0.46, 0.5, 0.07],
+  ['Tansy', 'Loft', 'puff', 'poppy', '#cf3f35', 0.22, 0.46, 0.06],
+  ["Ha'penny", 'Roll', 'budget-adhesive', 'sky', '#6fa9d6', -0.45, 0.34, 0.06],
+  ["Ha'penny", 'Press-On', 'smooth', 'leaf', '#5b9a4b', -0.08, 0.32, 0.07],
+  ['Otterley', 'Cling', 'adhesive', 'bone', '#ece5d3', -0.22, 0.42, 0.05],
+  ['Nightferry', 'Beacon', 'reflective', 'amber', '#d99a2b', 0.12, 0.4, 0.05],
+  ['Larkfield', 'Soft Film', 'smooth', 'heather', '#8d7aa8', -0.03, 0.46, 0.05],
+  ['Larkfield', 'Soft Glitter', 'smooth-glitter', 'plum', '#6d3457', 0.19, 0.42, 0.06],
+  ['Larkfield', 'Crumb', 'glitter', 'frost', '#cfd8dc', 0.24, 0.44, 0.06],
+  ['Saddlery Lane', 'Thin Hide', 'faux-leather', 'ink', '#2b2f3a', 0.46, 0.4, 0.07],
+  ['Pagewell', 'Light', 'printable', 'clear', '#e9eef0', -0.04, 0.34, 0.06],
+  ['Cutwater', 'Dry Edge', 'stencil', 'sand', '#d8c39a', -0.17, 0.42, 0.05],
+  ['Plainsong', 'Walkabout', 'matless', 'beet', '#8a2f4f', 0.09, 0.5, 0.05],
+];
+export const vinyls: DemoVinyl[] = rows.map(([brand, name, type, colour, hex, centre, gap, sigma]) => ({
+  brand,
+  name,
+  type,
+  colour,
+  hex,
+  truth: { centre, gap, sigma },
+}));
+/** How a vinyl is called below: "Starling, gold". */
+export const keyOf = (v: Pick<DemoVinyl, 'name' | 'colour'>): string => `${v.name}, ${v.colour}`;
 
 export type DemoCoupon = { vinyl: string; daysAgo: number; cells: number; grade: number; slip?: number };
+export type DemoJob = { vinyl: string; daysAgo: number; grade?: Grade };
 export type DemoPerson = {
   email: string;
   name: string;
@@ -129,6 +83,7 @@ export type DemoPerson = {
   cutter: { model: string; name: string; blade: string; angle: string; used: string; bias: number };
   coupons: DemoCoupon[];
   keep: string[];
+  jobs: DemoJob[];
 };
 
 /** `grade`: how many cells are graded. `slip`: a cell that was graded against all others. */
@@ -136,31 +91,41 @@ export const people: DemoPerson[] = [
   {
     email: 'ottoline@parade.example',
     name: 'Ottoline Brask',
-    about: 'a dozen vinyls on a Marlow 24',
+    about: 'a dozen vinyls on a Marlow 24, force by number',
     cutter: { model: 'marlow-24', name: 'Marlow 24', blade: 'second blade', angle: '45', used: '17', bias: 0.02 },
     coupons: [
-      { vinyl: 'Plain', daysAgo: 41, cells: 6, grade: 6 },
-      { vinyl: 'Plain', daysAgo: 37, cells: 6, grade: 6 },
-      { vinyl: 'Drift', daysAgo: 33, cells: 6, grade: 6 },
-      { vinyl: 'Drift', daysAgo: 30, cells: 6, grade: 6 },
-      { vinyl: 'Drift', daysAgo: 12, cells: 4, grade: 4 },
-      { vinyl: 'Loft', daysAgo: 26, cells: 6, grade: 6 },
-      { vinyl: 'Roll', daysAgo: 22, cells: 6, grade: 6 },
-      { vinyl: 'Roll', daysAgo: 21, cells: 5, grade: 5 },
-      { vinyl: 'Dark', daysAgo: 16, cells: 6, grade: 6, slip: 3 },
-      { vinyl: 'Dark', daysAgo: 15, cells: 6, grade: 6, slip: 2 },
-      { vinyl: 'Mirror', daysAgo: 9, cells: 3, grade: 3 },
-      { vinyl: 'Cling', daysAgo: 6, cells: 6, grade: 6 },
-      { vinyl: 'Thin Hide', daysAgo: 3, cells: 4, grade: 3 },
-      { vinyl: 'Starling', daysAgo: 2, cells: 6, grade: 6 },
-      { vinyl: 'Starling', daysAgo: 1, cells: 6, grade: 5 },
+      { vinyl: 'Plain, navy', daysAgo: 41, cells: 6, grade: 6 },
+      { vinyl: 'Plain, navy', daysAgo: 37, cells: 6, grade: 6 },
+      { vinyl: 'Drift, clear shimmer', daysAgo: 33, cells: 6, grade: 6 },
+      { vinyl: 'Drift, clear shimmer', daysAgo: 30, cells: 6, grade: 6 },
+      { vinyl: 'Drift, clear shimmer', daysAgo: 12, cells: 4, grade: 4 },
+      { vinyl: 'Loft, maize', daysAgo: 26, cells: 6, grade: 6 },
+      { vinyl: 'Roll, brick', daysAgo: 22, cells: 6, grade: 6 },
+      { vinyl: 'Roll, brick', daysAgo: 21, cells: 5, grade: 5 },
+      { vinyl: 'Dark, white', daysAgo: 16, cells: 6, grade: 6, slip: 3 },
+      { vinyl: 'Dark, white', daysAgo: 15, cells: 6, grade: 6, slip: 2 },
+      { vinyl: 'Mirror, old gold', daysAgo: 9, cells: 3, grade: 3 },
+      { vinyl: 'Cling, reed green', daysAgo: 6, cells: 6, grade: 6 },
+      { vinyl: 'Thin Hide, chestnut', daysAgo: 4, cells: 6, grade: 6 },
+      { vinyl: 'Glint, lamp silver', daysAgo: 3, cells: 4, grade: 3 },
+      { vinyl: 'Starling, ember red', daysAgo: 2, cells: 6, grade: 6 },
+      { vinyl: 'Starling, ember red', daysAgo: 1, cells: 6, grade: 5 },
     ],
-    keep: ['Plain', 'Drift', 'Roll', 'Starling'],
+    keep: ['Plain, navy', 'Drift, clear shimmer', 'Roll, brick', 'Starling, ember red'],
+    jobs: [
+      { vinyl: 'Plain, navy', daysAgo: 29, grade: 'clean' },
+      { vinyl: 'Plain, navy', daysAgo: 24, grade: 'clean' },
+      { vinyl: 'Plain, navy', daysAgo: 18, grade: 'clean' },
+      { vinyl: 'Drift, clear shimmer', daysAgo: 10, grade: 'clean' },
+      { vinyl: 'Drift, clear shimmer', daysAgo: 8, grade: 'hangs' },
+      { vinyl: 'Roll, brick', daysAgo: 5, grade: 'clean' },
+      { vinyl: 'Drift, clear shimmer', daysAgo: 1 },
+    ],
   },
   {
     email: 'jory@parade.example',
     name: 'Jory Penhale',
-    about: 'a few vinyls on an Oxbow Dial',
+    about: 'a few vinyls on an Oxbow Dial with half stops',
     cutter: {
       model: 'oxbow-dial',
       name: 'Little Dial',
@@ -170,12 +135,41 @@ export const people: DemoPerson[] = [
       bias: -0.06,
     },
     coupons: [
-      { vinyl: 'Plain', daysAgo: 28, cells: 6, grade: 6 },
-      { vinyl: 'Starling', daysAgo: 19, cells: 6, grade: 6 },
-      { vinyl: 'Understory', daysAgo: 5, cells: 6, grade: 6 },
-      { vinyl: 'Fine Frost', daysAgo: 1, cells: 6, grade: 0 },
+      { vinyl: 'Plain, navy', daysAgo: 28, cells: 6, grade: 6 },
+      { vinyl: 'Starling, ember red', daysAgo: 19, cells: 6, grade: 6 },
+      { vinyl: 'Understory, deep fir', daysAgo: 5, cells: 6, grade: 6 },
+      { vinyl: 'Fine Frost, river ice', daysAgo: 1, cells: 6, grade: 0 },
     ],
-    keep: ['Plain', 'Starling'],
+    keep: ['Plain, navy', 'Starling, ember red'],
+    jobs: [{ vinyl: 'Plain, navy', daysAgo: 11, grade: 'clean' }],
+  },
+  {
+    email: 'sunniva@parade.example',
+    name: 'Sunniva Tregear',
+    about: 'picks materials from a list on a Pellam Leaf',
+    cutter: { model: 'pellam-leaf', name: 'Kitchen Leaf', blade: 'fine point', angle: '45', used: '8', bias: 0.03 },
+    coupons: [
+      { vinyl: 'Plain, chalk', daysAgo: 23, cells: 6, grade: 6 },
+      { vinyl: 'Starling, gold', daysAgo: 14, cells: 6, grade: 6 },
+      { vinyl: 'Loft, poppy', daysAgo: 7, cells: 6, grade: 6 },
+      { vinyl: 'Soft Film, heather', daysAgo: 2, cells: 5, grade: 2 },
+    ],
+    keep: ['Plain, chalk'],
+    jobs: [{ vinyl: 'Plain, chalk', daysAgo: 4, grade: 'clean' }],
+  },
+  {
+    email: 'corin@parade.example',
+    name: 'Corin Amsel',
+    about: 'blade, speed and pressure from minus to plus on a Whin Duo',
+    cutter: { model: 'whin-duo', name: 'Attic Duo', blade: 'auto blade', angle: '60', used: '44', bias: -0.02 },
+    coupons: [
+      { vinyl: 'Plain Wide, soot', daysAgo: 20, cells: 6, grade: 6 },
+      { vinyl: 'Crumb, frost', daysAgo: 13, cells: 6, grade: 6 },
+      { vinyl: 'Mask, fog', daysAgo: 6, cells: 6, grade: 6 },
+      { vinyl: 'Light, clear', daysAgo: 2, cells: 6, grade: 4 },
+    ],
+    keep: ['Plain Wide, soot', 'Crumb, frost'],
+    jobs: [{ vinyl: 'Plain Wide, soot', daysAgo: 3, grade: 'scored' }],
   },
 ];
 

@@ -4,6 +4,8 @@ import type { Grade, GradeEvent } from '#core/grades/index.ts';
 import type { Plan } from '#core/planner/index.ts';
 import { many, one, type Query } from './db.ts';
 
+export type Wanted = 'clean' | 'through';
+
 export type CouponRow = {
   id: string;
   person_id: string;
@@ -13,7 +15,7 @@ export type CouponRow = {
   cutter_id: string;
   mounting_id: string;
   blade_id: string;
-  wanted: 'clean' | 'through';
+  wanted: Wanted;
   plan: Plan;
   sheet: CouponSheet;
   created_at: Date;
@@ -39,8 +41,8 @@ export const insertCut = (
     [c.id, c.kind, c.personId, c.vinylId, c.colourId, c.cutterId, c.mountingId, c.createdAt ?? null],
   );
 
-export const insertCoupon = (q: Query, cutId: string, plan: Plan, sheet: CouponSheet) =>
-  q.query('insert into coupon (cut_id, plan, sheet) values ($1, $2, $3)', [cutId, plan, sheet]);
+export const insertCoupon = (q: Query, cutId: string, wanted: Wanted, plan: Plan, sheet: CouponSheet) =>
+  q.query('insert into coupon (cut_id, wanted, plan, sheet) values ($1, $2, $3, $4)', [cutId, wanted, plan, sheet]);
 
 export const insertCell = (
   q: Query,
@@ -148,7 +150,7 @@ export type EvidenceCell = {
   setting: Setting;
 };
 
-/** Every cell one person cut of one vinyl on one cutter, with its occasion. */
+/** Every cell one person cut of one vinyl on one cutter, coupons and jobs alike, with its occasion. */
 export const evidenceCells = (q: Query, personId: string, vinylId: string, cutterId: string) =>
   many<EvidenceCell>(
     q,
@@ -158,6 +160,35 @@ export const evidenceCells = (q: Query, personId: string, vinylId: string, cutte
       order by cut.created_at, cut.id, cell.number`,
     [personId, vinylId, cutterId],
   );
+
+/** The controls of the latest cut of a vinyl on a cutter for what is wanted; those kept as its setting come before. */
+export const lastControls = (q: Query, personId: string, vinylId: string, cutterId: string, wanted: Wanted) =>
+  one<{ setting: Setting }>(
+    q,
+    `select setting from (
+       select s.controls as setting, 0 as rank, s.kept_at as at from setting s
+        where s.person_id = $1 and s.vinyl_id = $2 and s.cutter_id = $3 and s.wanted = $4 and s.replaced_at is null
+       union all
+       select cell.setting, 1, cut.created_at from cut join cell on cell.cut_id = cut.id
+         left join coupon on coupon.cut_id = cut.id left join job on job.cut_id = cut.id
+        where cut.person_id = $1 and cut.vinyl_id = $2 and cut.cutter_id = $3 and coalesce(coupon.wanted, job.wanted) = $4) x
+     order by rank, at desc limit 1`,
+    [personId, vinylId, cutterId, wanted],
+  );
+
+/** What anybody wanted of a vinyl on a cutter so far. */
+export const wantedOf = async (q: Query, personId: string, vinylId: string, cutterId: string) =>
+  (
+    await many<{ wanted: Wanted }>(
+      q,
+      `select wanted from reading where person_id = $1 and vinyl_id = $2 and cutter_id = $3
+       union select coalesce(coupon.wanted, job.wanted) from cut
+         left join coupon on coupon.cut_id = cut.id left join job on job.cut_id = cut.id
+        where cut.person_id = $1 and cut.vinyl_id = $2 and cut.cutter_id = $3
+          and coalesce(coupon.wanted, job.wanted) is not null`,
+      [personId, vinylId, cutterId],
+    )
+  ).map((r) => r.wanted);
 
 export const eventsOfCells = async (q: Query, cellIds: string[]) =>
   (await many<EventRow>(q, 'select * from grade_event where cell_id = any($1) order by device_at, id', [cellIds])).map(

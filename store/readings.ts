@@ -1,5 +1,6 @@
 import type { Setting } from '#core/controls/index.ts';
 import type { FitResult } from '#core/window/index.ts';
+import type { Wanted } from './coupons.ts';
 import { many, one, type Query } from './db.ts';
 
 export const posteriorByHash = (q: Query, hash: Buffer) =>
@@ -24,9 +25,9 @@ export const setReading = (
 
 /** Readings made by another version of the model or prior, to be made again by a job; the old rows serve until then. */
 export const staleReadings = (q: Query, modelVersion: string, priorVersion: string, limit: number) =>
-  many<{ person_id: string; vinyl_id: string; cutter_id: string }>(
+  many<{ person_id: string; vinyl_id: string; cutter_id: string; wanted: Wanted }>(
     q,
-    `select r.person_id, r.vinyl_id, r.cutter_id from reading r join posterior p on p.input_hash = r.input_hash
+    `select r.person_id, r.vinyl_id, r.cutter_id, r.wanted from reading r join posterior p on p.input_hash = r.input_hash
       where p.model_version <> $1 or p.prior_version <> $2 limit $3`,
     [modelVersion, priorVersion, limit],
   );
@@ -36,14 +37,15 @@ export const staleReadings = (q: Query, modelVersion: string, priorVersion: stri
  * that is now on the cutter was mounted.
  */
 export const overdueReadings = (q: Query, limit: number) =>
-  many<{ person_id: string; vinyl_id: string; cutter_id: string }>(
+  many<{ person_id: string; vinyl_id: string; cutter_id: string; wanted: Wanted }>(
     q,
-    `select distinct cut.person_id, cut.vinyl_id, cut.cutter_id
+    `select distinct cut.person_id, cut.vinyl_id, cut.cutter_id, coalesce(r.wanted, coupon.wanted, job.wanted, 'clean') as wanted
        from grade_event e join cell on cell.id = e.cell_id join cut on cut.id = cell.cut_id
+       left join coupon on coupon.cut_id = cut.id left join job on job.cut_id = cut.id
        left join reading r on (r.person_id, r.vinyl_id, r.cutter_id) = (cut.person_id, cut.vinyl_id, cut.cutter_id)
       where r.read_at is null or e.received_at > r.read_at
      union
-     select r.person_id, r.vinyl_id, r.cutter_id
+     select r.person_id, r.vinyl_id, r.cutter_id, r.wanted
        from reading r join mounting n on n.cutter_id = r.cutter_id and n.removed_at is null
       where n.mounted_at > r.read_at
       limit $1`,
@@ -63,18 +65,18 @@ export type SettingRow = {
 const settingSelect = `select s.id, s.controls, s.standing, s.note, s.kept_at, b.name as blade_name, p.result
   from setting s join blade b on b.id = s.blade_id join posterior p on p.input_hash = s.input_hash`;
 
-export const currentSetting = (q: Query, personId: string, vinylId: string, cutterId: string) =>
+export const currentSetting = (q: Query, personId: string, vinylId: string, cutterId: string, wanted: Wanted) =>
   one<SettingRow>(
     q,
-    `${settingSelect} where s.person_id = $1 and s.vinyl_id = $2 and s.cutter_id = $3 and s.wanted = 'clean' and s.replaced_at is null`,
-    [personId, vinylId, cutterId],
+    `${settingSelect} where s.person_id = $1 and s.vinyl_id = $2 and s.cutter_id = $3 and s.wanted = $4 and s.replaced_at is null`,
+    [personId, vinylId, cutterId, wanted],
   );
 
-export const replaceSetting = (q: Query, personId: string, vinylId: string, cutterId: string) =>
+export const replaceSetting = (q: Query, personId: string, vinylId: string, cutterId: string, wanted: Wanted) =>
   q.query(
     `update setting set replaced_at = now()
-      where person_id = $1 and vinyl_id = $2 and cutter_id = $3 and wanted = 'clean' and replaced_at is null`,
-    [personId, vinylId, cutterId],
+      where person_id = $1 and vinyl_id = $2 and cutter_id = $3 and wanted = $4 and replaced_at is null`,
+    [personId, vinylId, cutterId, wanted],
   );
 
 export const insertSetting = (
@@ -86,6 +88,7 @@ export const insertSetting = (
     colourId: string | null;
     cutterId: string;
     bladeId: string;
+    wanted: Wanted;
     controls: Setting;
     standing: string;
     hash: Buffer;
@@ -93,7 +96,7 @@ export const insertSetting = (
   },
 ) =>
   q.query(
-    `insert into setting (id, person_id, vinyl_id, colour_id, cutter_id, blade_id, controls, standing, input_hash, note)
-     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)`,
-    [s.id, s.personId, s.vinylId, s.colourId, s.cutterId, s.bladeId, s.controls, s.standing, s.hash, s.note],
+    `insert into setting (id, person_id, vinyl_id, colour_id, cutter_id, blade_id, controls, standing, input_hash, note, wanted)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11)`,
+    [s.id, s.personId, s.vinylId, s.colourId, s.cutterId, s.bladeId, s.controls, s.standing, s.hash, s.note, s.wanted],
   );

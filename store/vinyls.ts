@@ -43,21 +43,29 @@ export type ListedVinyl = VinylRow & {
 
 /**
  * Every vinyl a person may see, with the current reading and setting for one cutter of theirs: those they cut last first.
- * The words of a search must all occur somewhere in brand, name, type or colour.
+ * `throughTypes`: the vinyl types that are wanted through. The words of a search must all occur somewhere in brand, name, type or colour.
  */
-export const listVinyls = (q: Query, personId: string, cutterId: string | null, words: string[]) =>
+export const listVinyls = (
+  q: Query,
+  personId: string,
+  cutterId: string | null,
+  words: string[],
+  throughTypes: readonly string[],
+) =>
   many<ListedVinyl>(
     q,
     `select x.*, p.result, s.controls as kept, s.standing,
         (select max(cut.created_at) from cut where cut.vinyl_id = x.id and cut.person_id = $1) as last_cut
        from (${vinylSelect} where v.person_id = $1 or v.visibility = 'public') x
-       left join reading r on r.person_id = $1 and r.vinyl_id = x.id and r.cutter_id = $2 and r.wanted = 'clean'
+       left join reading r on r.person_id = $1 and r.vinyl_id = x.id and r.cutter_id = $2
+        and r.wanted = case when x.type = any($4) then 'through' else 'clean' end
        left join posterior p on p.input_hash = r.input_hash
-       left join setting s on s.person_id = $1 and s.vinyl_id = x.id and s.cutter_id = $2 and s.wanted = 'clean' and s.replaced_at is null
+       left join setting s on s.person_id = $1 and s.vinyl_id = x.id and s.cutter_id = $2
+        and s.wanted = case when x.type = any($4) then 'through' else 'clean' end and s.replaced_at is null
       where not exists (
         select 1 from unnest($3::text[]) w
          where strpos(lower(concat_ws(' ', x.brand, x.name, replace(x.type, '-', ' '), x.colour)), lower(w)) = 0)
       order by last_cut desc nulls last, x.name
       limit 200`,
-    [personId, cutterId, words],
+    [personId, cutterId, words, throughTypes],
   );

@@ -13,6 +13,16 @@ export const newestModels = (q: Query) =>
     'select distinct on (key) definition from cutter_model order by key, version desc',
   );
 
+export const modelByVersion = (q: Query, key: string, version: number) =>
+  one<{ definition: CutterModel }>(q, 'select definition from cutter_model where key = $1 and version = $2', [
+    key,
+    version,
+  ]);
+
+/** Moves a cutter to another version of its model; what was cut keeps the version it was cut with. */
+export const setModelVersion = (q: Query, cutterId: string, version: number) =>
+  q.query('update cutter set model_version = $2 where id = $1', [cutterId, version]);
+
 export type CutterRow = {
   id: string;
   person_id: string;
@@ -26,10 +36,11 @@ export type CutterRow = {
   blade_cut_um: number | null;
 };
 
-/** What a blade has cut: what it brought along, and the passes run over cells while it was mounted. */
+/** What a blade has cut: what it brought along, and every pass run over cells while it was mounted. */
 const bladeCut = `(b.cut_before_um + coalesce((
-  select sum(ce.length_um) from mounting m2 join cut c on c.mounting_id = m2.id join cell ce on ce.cut_id = c.id
-    join cell_cut_event e on e.cell_id = ce.id where m2.blade_id = b.id), 0))::bigint`;
+  select sum(ce.length_um * (select coalesce(max(e.passes), 0) from cell_cut_event e where e.cell_id = ce.id))
+    from mounting m2 join cut c on c.mounting_id = m2.id join cell ce on ce.cut_id = c.id
+   where m2.blade_id = b.id), 0))::bigint`;
 
 const cutterSelect = `select k.id, k.person_id, k.name, m.definition as model, n.id as mounting_id,
     b.id as blade_id, b.name as blade_name, b.angle_degrees as blade_angle, b.life_um as blade_life_um, ${bladeCut} as blade_cut_um

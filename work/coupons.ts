@@ -1,47 +1,70 @@
 import { v7 as uuidv7 } from 'uuid';
 import { z } from 'zod';
-import type { CutterModel } from '#core/controls/index.ts';
+import { passesOf, startingSetting, strengthAxis, type CutterModel, type Setting } from '#core/controls/index.ts';
 import { couponSvg, layCoupon, type CouponSheet } from '#core/coupon/index.ts';
+import { piecesOf, writeDxf, writeHpgl } from '#core/cutfile/index.ts';
 import { benchEventSchema, type GradeEvent } from '#core/grades/index.ts';
 import { cellLimits, planCoupon, planDefaults, type Plan } from '#core/planner/index.ts';
-import { vinylTypes } from '#core/vinyls/index.ts';
+import { vinylTypes, wantedOfType } from '#core/vinyls/index.ts';
 import { fitInputFrom, type Evidence, type FitResult } from '#core/window/index.ts';
 import * as store from '#store/coupons.ts';
+import type { Wanted } from '#store/coupons.ts';
 import { db, transaction } from '#store/db.ts';
 import * as workshopStore from '#store/workshop.ts';
 import { Invalid, NotFound } from './errors.ts';
 import type { Person } from './people.ts';
 import { can } from './permissions.ts';
-import { evidenceFor, posteriorOf, refreshReading, typeReading } from './readings.ts';
+import { picturedCells } from './deviceList.ts';
+import { baseFor, evidenceFor, posteriorOf, readControls, refreshReadings, wantedForm } from './readings.ts';
 import { vinylOf, type Vinyl } from './vinyls.ts';
 import type { Bench } from './workshop.ts';
 
 const countForm = z.coerce.number().int().min(cellLimits.min).max(cellLimits.max).catch(planDefaults.cells);
 
-export type Preview = { plan: Plan; sheet: CouponSheet; before: FitResult };
+/** What a person asks of a plan: how many cells, what is wanted, and the controls other than strength. */
+export type PlanWish = { count: unknown; wanted: Wanted; base: Setting };
+
+/** Reads a plan's wish from the address or a form. @throws Invalid for a control outside its limits */
+export async function planWish(
+  person: Person | undefined,
+  bench: Bench,
+  vinyl: Vinyl,
+  form: FormData,
+): Promise<PlanWish> {
+  const wanted = wantedForm.parse(form.get('wanted') ?? wantedOfType(vinyl.type));
+  const base = person ? await baseFor(person.id, vinyl.id, bench.cutter, wanted) : startingSetting(bench.cutter.model);
+  return { count: form.get('cells'), wanted, base: readControls(bench.cutter.model, form, base) };
+}
+
+export type Preview = { plan: Plan; sheet: CouponSheet; before: FitResult; wanted: Wanted; base: Setting };
 
 /** Plans a coupon without making it. */
 export async function previewCoupon(
   person: Person | undefined,
   bench: Bench,
   vinyl: Vinyl,
-  count: unknown,
+  { count, wanted, base }: PlanWish,
 ): Promise<Preview> {
-  const cells = countForm.parse(count ?? planDefaults.cells);
   const { evidence, events } = person
-    ? await evidenceFor(person.id, vinyl.id, bench.cutter.id)
-    : { evidence: undefined, events: [] as GradeEvent[] };
-  const input = evidence && fitInputFrom(evidence, events);
-  const before = input ? (await posteriorOf(input)).result : await typeReading(bench.cutter.model, vinyl.type);
+    ? await evidenceFor(person.id, vinyl.id, bench.cutter.id, wanted, base)
+    : {
+        evidence: { model: bench.cutter.model, type: vinyl.type, wanted, target: {}, base, cells: [] } as Evidence,
+        events: [] as GradeEvent[],
+      };
+  const input = fitInputFrom(evidence, events);
+  const before = (await posteriorOf(input)).result;
   const plan = planCoupon({
     format: 'versipel-plan/1',
     model: bench.cutter.model,
     type: vinyl.type,
-    cells: input?.cells ?? [],
-    count: cells,
+    cells: input.cells,
+    wanted,
+    target: input.target,
+    base,
+    count: countForm.parse(count ?? planDefaults.cells),
     seed: 1,
   });
-  return { plan, sheet: draw(bench.cutter.model, vinyl, plan), before };
+  return { plan, sheet: draw(bench.cutter.model, vinyl, plan), before, wanted, base };
 }
 
 function draw(model: CutterModel, vinyl: Vinyl, plan: Plan): CouponSheet {
@@ -59,12 +82,13 @@ export async function makeCoupon(
   person: Person,
   bench: Bench,
   vinylId: string,
-  count: unknown,
+  form: FormData,
   createdAt?: Date,
 ): Promise<string> {
   if (!bench.blade) throw new Invalid({ form: `Put a blade on ${bench.cutter.name} first.` });
   const vinyl = await vinylOf(person, vinylId);
-  const { plan, sheet } = await previewCoupon(person, bench, vinyl, count);
+  const wish = await planWish(person, bench, vinyl, form);
+  const { plan, sheet } = await previewCoupon(person, bench, vinyl, wish);
   const id = uuidv7();
   await transaction(async (q) => {
     await store.insertCut(q, {
@@ -77,7 +101,7 @@ export async function makeCoupon(
       mountingId: bench.blade!.mounting,
       ...(createdAt ? { createdAt } : {}),
     });
-    await store.insertCoupon(q, id, plan, sheet);
+    await store.insertCoupon(q, id, wish.wanted, plan, sheet);
     for (const cell of sheet.cells)
       await store.insertCell(q, {
         id: uuidv7(),
@@ -97,8 +121,11 @@ export type CouponView = {
   cutter: { id: string; name: string; model: CutterModel };
   plan: Plan;
   sheet: CouponSheet;
+  wanted: Wanted;
   setAside: boolean;
-  cells: { id: string; number: number; position: number; passesRun: number }[];
+  /** Passes every cell is planned with. */
+  passesPlanned: number;
+  cells: { id: string; number: number; position: number; passesRun: number; pictured: boolean }[];
   /** Everything known of this vinyl on this cutter: what the browser needs to read the grades itself. */
   evidence: Evidence;
   events: GradeEvent[];
@@ -115,23 +142,43 @@ async function ownCoupon(
   return row;
 }
 
+/** The model a coupon was planned for, in the version it was planned with. */
+export async function couponModel(person: Person | undefined, id: string, verb: 'see' | 'change' = 'see') {
+  const row = await ownCoupon(person, id, verb);
+  const { model: key, version } = row.sheet.cells[0]!.setting;
+  const model = (await workshopStore.modelByVersion(db(), key, version))!.definition;
+  return { row, model };
+}
+
 /** A coupon with all that grading it needs. Another person's is not found. */
 export async function couponOf(person: Person | undefined, id: string): Promise<CouponView> {
-  const row = await ownCoupon(person, id);
-  const [vinyl, cutter, cells, runs, { evidence, events }] = await Promise.all([
+  const { row, model } = await couponModel(person, id);
+  // The reading of a coupon is that of its own controls, in the version of the model it was planned with.
+  const { setting } = row.sheet.cells[0]!;
+  const [vinyl, cutter, cells, runs, pictured] = await Promise.all([
     vinylOf(person, row.vinyl_id),
     workshopStore.cutterById(db(), row.cutter_id),
     store.cellsOf(db(), id),
     store.passesRun(db(), id),
-    evidenceFor(row.person_id, row.vinyl_id, row.cutter_id),
+    picturedCells(id),
   ]);
-  const axis = cutter!.model.axes.find((a) => a.role === 'strength')!;
+  const { evidence, events } = await evidenceFor(
+    row.person_id,
+    row.vinyl_id,
+    row.cutter_id,
+    row.wanted,
+    setting,
+    model,
+  );
+  const axis = strengthAxis(model);
   const { result } = await posteriorOf(fitInputFrom(evidence, events));
   return {
     id,
     createdAt: row.created_at.toISOString(),
     vinyl,
-    cutter: { id: cutter!.id, name: cutter!.name, model: cutter!.model },
+    cutter: { id: cutter!.id, name: cutter!.name, model },
+    wanted: row.wanted,
+    passesPlanned: passesOf(model, setting),
     plan: row.plan,
     sheet: row.sheet,
     setAside: row.set_aside_at !== null,
@@ -140,6 +187,7 @@ export async function couponOf(person: Person | undefined, id: string): Promise<
       number: c.number,
       position: c.setting.steps[axis.key]!,
       passesRun: runs.find((r) => r.cell_id === c.id)?.passes ?? 0,
+      pictured: pictured.has(c.id),
     })),
     evidence,
     events,
@@ -147,19 +195,24 @@ export async function couponOf(person: Person | undefined, id: string): Promise<
   };
 }
 
-/** The coupon as SVG, whole or one cell of it on the same origin. */
+export const fileKinds = ['svg', 'hpgl', 'dxf'] as const;
+export type FileKind = (typeof fileKinds)[number];
+
+/** The coupon as a cut file, whole or one cell of it on the same origin. */
 export async function couponFile(
   person: Person | undefined,
   id: string,
+  kind: FileKind,
   cell: number | undefined,
-): Promise<{ name: string; svg: string }> {
-  const row = await ownCoupon(person, id);
-  const cutter = await workshopStore.cutterById(db(), row.cutter_id);
+): Promise<{ name: string; body: string }> {
+  const { row, model } = await couponModel(person, id);
   if (cell !== undefined && !row.sheet.cells.some((c) => c.number === cell)) throw new NotFound('No such cell.');
-  return {
-    name: cell === undefined ? 'coupon.svg' : `coupon-cell-${cell}.svg`,
-    svg: couponSvg(row.sheet, cutter!.model, cell),
+  const write = {
+    svg: () => couponSvg(row.sheet, model, cell),
+    hpgl: () => writeHpgl(piecesOf(row.sheet, model, cell)),
+    dxf: () => writeDxf(piecesOf(row.sheet, model, cell)),
   };
+  return { name: `coupon${cell === undefined ? '' : `-cell-${cell}`}.${kind}`, body: write[kind]() };
 }
 
 export type ListedCoupon = store.ListedCoupon;
@@ -210,6 +263,6 @@ export async function takeEvents(person: Person, raw: unknown[]): Promise<Outcom
   }
   // The events are safe from here on: a reading that fails is made again by the job.
   for (const { vinylId, cutterId } of touched.values())
-    await refreshReading(person.id, vinylId, cutterId).catch(() => undefined);
+    await refreshReadings(person.id, vinylId, cutterId).catch(() => undefined);
   return outcomes;
 }

@@ -3,14 +3,15 @@ import { v7 as uuidv7 } from 'uuid';
 import { z } from 'zod';
 import {
   AxisError,
-  atStrength,
-  parsePosition,
+  carrySetting,
+  parseSetting,
   startingSetting,
   strengthAxis,
   type CutterModel,
+  type Setting,
 } from '#core/controls/index.ts';
 import type { GradeEvent } from '#core/grades/index.ts';
-import type { VinylTypeKey } from '#core/vinyls/index.ts';
+import { wantedOfType, type VinylTypeKey } from '#core/vinyls/index.ts';
 import {
   fit,
   fitInputFrom,
@@ -21,6 +22,7 @@ import {
   type FitResult,
 } from '#core/window/index.ts';
 import * as coupons from '#store/coupons.ts';
+import type { Wanted } from '#store/coupons.ts';
 import { db, transaction } from '#store/db.ts';
 import * as store from '#store/readings.ts';
 import * as vinyls from '#store/vinyls.ts';
@@ -49,16 +51,49 @@ export async function posteriorOf(input: FitInput): Promise<{ hash: Buffer; resu
 }
 
 /** What is believed about a type on a model before anybody cuts it. */
-export async function typeReading(model: CutterModel, type: VinylTypeKey): Promise<FitResult> {
-  const evidence: Evidence = { model, type, wanted: 'clean', target: {}, cells: [] };
+export async function typeReading(model: CutterModel, type: VinylTypeKey, wanted?: Wanted): Promise<FitResult> {
+  const evidence: Evidence = {
+    model,
+    type,
+    wanted: wanted ?? wantedOfType(type),
+    target: {},
+    base: startingSetting(model),
+    cells: [],
+  };
   return (await posteriorOf(fitInputFrom(evidence, []))).result;
 }
 
-/** All evidence one person has for a vinyl on a cutter, and every event about it. */
+/** A setting in the terms of a model's version; undefined where it belongs to another model or has no place there. */
+async function inTermsOf(model: CutterModel, setting: Setting): Promise<Setting | undefined> {
+  if (setting.model !== model.key) return undefined;
+  if (setting.version === model.version) return setting;
+  const from = await workshop.modelByVersion(db(), setting.model, setting.version);
+  return from && carrySetting(from.definition, model, setting);
+}
+
+/** The controls that the coming cut of a vinyl starts from: what is kept, else what was cut last, else the maker's start. */
+export async function baseFor(
+  personId: string,
+  vinylId: string,
+  cutter: { id: string; model: CutterModel },
+  wanted: Wanted,
+): Promise<Setting> {
+  const last = await coupons.lastControls(db(), personId, vinylId, cutter.id, wanted);
+  return (last && (await inTermsOf(cutter.model, last.setting))) ?? startingSetting(cutter.model);
+}
+
+/**
+ * All evidence one person has for a vinyl on a cutter, and every event about it.
+ * @param base controls of the coming cut other than strength; those of `baseFor` when left out
+ * @param version the cutter's model in another version, for what was planned with that
+ */
 export async function evidenceFor(
   personId: string,
   vinylId: string,
   cutterId: string,
+  wanted: Wanted,
+  base?: Setting,
+  version?: CutterModel,
 ): Promise<{ evidence: Evidence; events: GradeEvent[] }> {
   const [vinyl, cutter, cells] = await Promise.all([
     vinyls.vinylById(db(), vinylId),
@@ -66,27 +101,40 @@ export async function evidenceFor(
     coupons.evidenceCells(db(), personId, vinylId, cutterId),
   ]);
   if (!vinyl || !cutter) throw new NotFound('No such vinyl or cutter.');
-  const events = await coupons.eventsOfCells(
-    db(),
-    cells.map((c) => c.cell_id),
-  );
+  const model = version ?? cutter.model;
+  const [events, standing, carried] = await Promise.all([
+    coupons.eventsOfCells(
+      db(),
+      cells.map((c) => c.cell_id),
+    ),
+    base ?? baseFor(personId, vinylId, { id: cutterId, model }, wanted),
+    Promise.all(cells.map((c) => inTermsOf(model, c.setting))),
+  ]);
   return {
     evidence: {
-      model: cutter.model,
+      model,
       type: vinyl.type as VinylTypeKey,
-      wanted: 'clean',
+      wanted,
       target: {
         ...(vinyl.colour_id ? { colour: vinyl.colour_id } : {}),
         ...(cutter.blade_id ? { blade: cutter.blade_id } : {}),
       },
-      cells: cells.map((c) => ({
-        id: c.cell_id,
-        cut: c.cut_id,
-        ...(c.colour_id ? { colour: c.colour_id } : {}),
-        ...(c.batch_id ? { batch: c.batch_id } : {}),
-        blade: c.blade_id,
-        setting: c.setting,
-      })),
+      base: standing,
+      cells: cells.flatMap((c, i) => {
+        const setting = carried[i];
+        return setting
+          ? [
+              {
+                id: c.cell_id,
+                cut: c.cut_id,
+                ...(c.colour_id ? { colour: c.colour_id } : {}),
+                ...(c.batch_id ? { batch: c.batch_id } : {}),
+                blade: c.blade_id,
+                setting,
+              },
+            ]
+          : [];
+      }),
     },
     events,
   };
@@ -100,11 +148,18 @@ export async function refreshReading(
   personId: string,
   vinylId: string,
   cutterId: string,
+  wanted: Wanted,
 ): Promise<{ hash: Buffer; result: FitResult; evidence: Evidence; events: GradeEvent[] }> {
-  const { evidence, events } = await evidenceFor(personId, vinylId, cutterId);
+  const { evidence, events } = await evidenceFor(personId, vinylId, cutterId, wanted);
   const answer = await posteriorOf(fitInputFrom(evidence, events));
-  await store.setReading(db(), { personId, vinylId, cutterId, wanted: 'clean', hash: answer.hash });
+  await store.setReading(db(), { personId, vinylId, cutterId, wanted, hash: answer.hash });
   return { ...answer, evidence, events };
+}
+
+/** Reads again everything that was ever wanted of a vinyl on a cutter: a grade speaks about all of it. */
+export async function refreshReadings(personId: string, vinylId: string, cutterId: string): Promise<void> {
+  for (const wanted of await coupons.wantedOf(db(), personId, vinylId, cutterId))
+    await refreshReading(personId, vinylId, cutterId, wanted);
 }
 
 /** Job: readings of an older model, or cut short by a crash between grade and fit. Answers how many were made. */
@@ -113,17 +168,50 @@ export async function refreshOverdue(limit = 50): Promise<number> {
     ...(await store.overdueReadings(db(), limit)),
     ...(await store.staleReadings(db(), MODEL_VERSION, PRIOR_VERSION, limit)),
   ];
-  for (const r of due) await refreshReading(r.person_id, r.vinyl_id, r.cutter_id);
+  for (const r of due) await refreshReading(r.person_id, r.vinyl_id, r.cutter_id, r.wanted);
   return due.length;
 }
 
-export const settingOf = (personId: string, vinylId: string, cutterId: string) =>
-  store.currentSetting(db(), personId, vinylId, cutterId);
+/** The setting kept for a vinyl on a cutter, in the terms of the model's present version. */
+export async function settingOf(
+  personId: string,
+  vinylId: string,
+  cutter: { id: string; model: CutterModel },
+  wanted: Wanted,
+): Promise<store.SettingRow | undefined> {
+  const row = await store.currentSetting(db(), personId, vinylId, cutter.id, wanted);
+  const controls = row && (await inTermsOf(cutter.model, row.controls));
+  return row && controls && { ...row, controls };
+}
+
+/**
+ * Controls as a form states them: the strength as "strength", every other axis as "c." and its key. What is left out stands as
+ * in `base`. @throws Invalid with the axis and its limits at the field that is wrong
+ */
+export function readControls(model: CutterModel, form: FormData, base: Setting, strength?: string): Setting {
+  const typed: Record<string, string> = {};
+  const fieldOf = (key: string) => (key === strengthAxis(model).key ? 'strength' : `c.${key}`);
+  for (const axis of model.axes) {
+    const text = axis.role === 'strength' ? strength : form.get(fieldOf(axis.key));
+    if (typeof text === 'string') typed[axis.key] = text;
+  }
+  for (const [key, text] of Object.entries(typed))
+    try {
+      parseSetting(model, { [key]: text }, base);
+    } catch (error) {
+      if (error instanceof AxisError) throw new Invalid({ [fieldOf(key)]: `${error.message}.` });
+      throw error;
+    }
+  return parseSetting(model, typed, base);
+}
+
+export const wantedForm = z.enum(['clean', 'through']).catch('clean');
 
 const keepForm = z.object({
   vinyl: z.uuid(),
   cutter: z.uuid(),
-  strength: z.string().max(60, 'That is not a place on the axis.'),
+  wanted: wantedForm,
+  strength: z.string().max(120, 'That is not a place on the axis.'),
   note: paragraph('a note', 2000).default(''),
 });
 
@@ -141,17 +229,13 @@ export async function keepSetting(person: Person, form: FormData): Promise<void>
     throw new NotFound('No such vinyl.');
   if (!cutter || !can(person, 'change', { owner: cutter.person_id })) throw new NotFound('No such cutter.');
   if (!cutter.blade_id) throw new Invalid({ form: `Put a blade on ${cutter.name} first.` });
-  const axis = strengthAxis(cutter.model);
-  let strength: number;
-  try {
-    strength = parsePosition(axis, input.strength);
-  } catch (error) {
-    if (error instanceof AxisError) throw new Invalid({ strength: `${error.message}.` });
-    throw error;
-  }
-  const { hash, result } = await refreshReading(person.id, vinyl.id, cutter.id);
+  const base = await baseFor(person.id, vinyl.id, { id: cutter.id, model: cutter.model }, input.wanted);
+  const controls = readControls(cutter.model, form, base, input.strength);
+  // The proof is the reading of these very controls: another speed or depth is another cut.
+  const { evidence, events } = await evidenceFor(person.id, vinyl.id, cutter.id, input.wanted, controls);
+  const { hash, result } = await posteriorOf(fitInputFrom(evidence, events));
   await transaction(async (q) => {
-    await store.replaceSetting(q, person.id, vinyl.id, cutter.id);
+    await store.replaceSetting(q, person.id, vinyl.id, cutter.id, input.wanted);
     await store.insertSetting(q, {
       id: uuidv7(),
       personId: person.id,
@@ -159,10 +243,12 @@ export async function keepSetting(person: Person, form: FormData): Promise<void>
       colourId: vinyl.colour_id,
       cutterId: cutter.id,
       bladeId: cutter.blade_id!,
-      controls: atStrength(cutter.model, startingSetting(cutter.model), strength),
+      wanted: input.wanted,
+      controls,
       standing: result.evidence.cells > 0 ? 'tried' : 'draft',
       hash,
       note: input.note,
     });
   });
+  await refreshReading(person.id, vinyl.id, cutter.id, input.wanted);
 }

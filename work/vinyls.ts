@@ -1,6 +1,7 @@
 import { v7 as uuidv7 } from 'uuid';
 import { z } from 'zod';
-import { vinylTypeKeys, type VinylTypeKey } from '#core/vinyls/index.ts';
+import { strengthAxis } from '#core/controls/index.ts';
+import { vinylTypeKeys, wantedOfType, type VinylTypeKey } from '#core/vinyls/index.ts';
 import type { FitResult } from '#core/window/index.ts';
 import { db, transaction } from '#store/db.ts';
 import * as store from '#store/vinyls.ts';
@@ -90,7 +91,13 @@ export async function listVinyls(
     .split(/\s+/)
     .filter(Boolean)
     .slice(0, 8);
-  const rows = await store.listVinyls(db(), person?.id ?? NOBODY, bench?.cutter.id ?? null, words);
+  const rows = await store.listVinyls(
+    db(),
+    person?.id ?? NOBODY,
+    bench?.cutter.id ?? null,
+    words,
+    vinylTypeKeys.filter((t) => wantedOfType(t) === 'through'),
+  );
   const byType = new Map<VinylTypeKey, FitResult>();
   const list: VinylRow[] = [];
   for (const row of rows) {
@@ -100,7 +107,7 @@ export async function listVinyls(
       result = byType.get(vinyl.type) ?? (await typeReading(bench.cutter.model, vinyl.type));
       byType.set(vinyl.type, result);
     }
-    const axis = bench?.cutter.model.axes.find((a) => a.role === 'strength');
+    const axis = bench && strengthAxis(bench.cutter.model);
     list.push({
       ...vinyl,
       result,

@@ -53,6 +53,10 @@ export async function workshopOf(person: Person | undefined) {
 export const cutterModels = async (): Promise<CutterModel[]> =>
   (await store.newestModels(db())).map((r) => r.definition);
 
+/** The newest version of a cutter's model, where the cutter still has an older one. */
+export const newerModel = (model: CutterModel, all: readonly CutterModel[]): CutterModel | undefined =>
+  all.find((m) => m.key === model.key && m.version > model.version);
+
 /** A typed number of metres as µm. */
 const metres = (what: string, max: number) =>
   z
@@ -109,6 +113,18 @@ async function ownCutter(person: Person, id: string): Promise<store.CutterRow> {
   const cutter = z.uuid().safeParse(id).success ? await store.cutterById(db(), id) : undefined;
   if (!cutter || !can(person, 'change', { owner: cutter.person_id })) throw new NotFound('No such cutter.');
   return cutter;
+}
+
+/**
+ * Takes a cutter to the newest version of its model. What was cut before keeps its version; its settings are read in the new
+ * one by what the controls show.
+ */
+export async function takeNewerModel(person: Person, cutterId: string): Promise<void> {
+  const cutter = await ownCutter(person, cutterId);
+  const newer = newerModel(cutter.model, await cutterModels());
+  if (!newer) throw new Invalid({ form: `${cutter.name} has the newest version of its controls already.` });
+  await store.setModelVersion(db(), cutter.id, newer.version);
+  readAgain();
 }
 
 export async function putOnBench(person: Person, cutterId: string): Promise<void> {

@@ -100,12 +100,15 @@ function Weeded({
  */
 export function CouponDrawing({ sheet, cells, hex, turned = false, current, onPick, label }: Props) {
   const id = useId();
-  const band = 4_500;
+  // Long names take a line of their own.
+  const wordy = cells.some((c) => c.shown.length > 6);
+  const extra = wordy ? 2_000 : 0;
+  const band = 4_500 + extra;
   const rows = Math.ceil(sheet.cells.length / sheet.columns);
   // Words need more room than the cut number: rows are moved apart, nothing else is changed.
   const row = (i: number) => Math.floor(i / sheet.columns);
-  const drop = (i: number) => row(i) * 900;
-  const height = sheet.height + (rows - 1) * 900;
+  const drop = (i: number) => row(i) * (900 + extra);
+  const height = sheet.height + (rows - 1) * (900 + extra) + extra;
   return (
     <svg
       className="sheet-drawing"
@@ -182,9 +185,9 @@ export function CouponDrawing({ sheet, cells, hex, turned = false, current, onPi
               {`${cell.number} `}
             </text>
             <text
-              x={x + (cell.number > 9 ? 2_700 : 1_700)}
-              y={cell.y + sheet.frame + 2_300}
-              fontSize="1600"
+              x={wordy ? x : x + (cell.number > 9 ? 2_700 : 1_700)}
+              y={cell.y + sheet.frame + 2_300 + extra}
+              fontSize={wordy ? 1_500 : 1_600}
               fill="var(--muted)"
             >
               {`${drawn?.shown ?? ''} `}

@@ -1,47 +1,50 @@
 import Button from '@mui/material/Button';
 import { Form } from 'react-router';
-import { describeLimits, formatPosition, type Axis } from '#core/controls/index.ts';
+import { formatPosition, sayStrength, strengthAxis, type CutterModel, type Setting } from '#core/controls/index.ts';
 import { words } from '../messages/index.ts';
 import type { FormAnswer } from '../server/enter.server.ts';
+import { ControlField } from './ControlFields.tsx';
 import { Field, FormNotice } from './Field.tsx';
 
 type Props = {
   answer: FormAnswer | undefined;
   vinyl: string;
-  cutter: string;
-  axis: Axis;
+  cutter: { id: string; model: CutterModel };
+  wanted: 'clean' | 'through';
+  /** The controls the reading is about, other than strength. */
+  base: Setting;
   recommended: number | undefined;
-  kept: number | undefined;
+  kept: Setting | undefined;
 };
 
 /** Keeps a number as the setting for a vinyl on a cutter: the recommendation with one tap, or another one. */
-export function KeepForm({ answer, vinyl, cutter, axis, recommended, kept }: Props) {
+export function KeepForm({ answer, vinyl, cutter, wanted, base, recommended, kept: keptSetting }: Props) {
+  const axis = strengthAxis(cutter.model);
+  const kept = keptSetting?.steps[axis.key];
   const initial = recommended ?? kept;
   const shown = initial === undefined ? undefined : formatPosition(axis, initial);
   const settled = kept !== undefined && (recommended === undefined || kept === recommended);
   return (
-    <Form method="post" className="form" style={{ marginTop: 24 }} key={`${kept}`}>
+    <Form method="post" className="form" style={{ marginTop: 24 }} key={JSON.stringify([kept, wanted])}>
       <FormNotice answer={answer} text={words.errors.form} />
       <input type="hidden" name="vinyl" value={vinyl} />
-      <input type="hidden" name="cutter" value={cutter} />
+      <input type="hidden" name="cutter" value={cutter.id} />
+      <input type="hidden" name="wanted" value={wanted} />
       {!settled && shown !== undefined && (
         <div>
           <Button type="submit" variant={kept === undefined ? 'contained' : 'outlined'}>
-            {words.result.keep(`${axis.word} ${shown}`)}
+            {words.result.keep(sayStrength(axis, initial!))}
           </Button>
         </div>
       )}
       <details open={!!answer}>
         <summary>{words.result.keepOther}</summary>
         <div className="pair" style={{ margin: '16px 0' }}>
-          <Field
-            name="strength"
-            label={axis.word[0]!.toUpperCase() + axis.word.slice(1)}
-            answer={answer}
-            initial={shown ?? ''}
-            help={describeLimits(axis)}
-            autoComplete="off"
-          />
+          {cutter.model.axes.map((a) => (
+            <ControlField key={a.key} axis={a} answer={answer} initial={a === axis ? initial : base.steps[a.key]} />
+          ))}
+        </div>
+        <div style={{ marginBottom: 16 }}>
           <Field name="note" label={words.result.note} answer={answer} autoComplete="off" />
         </div>
         <Button type="submit">{words.result.keepThis}</Button>

@@ -1,5 +1,5 @@
 import { useId } from 'react';
-import { formatPosition, type Axis } from '#core/controls/index.ts';
+import { formatPosition, shortPosition, type Axis } from '#core/controls/index.ts';
 import type { Grade } from '#core/grades/index.ts';
 import { stripShades, stripSplit, stripTicks, stripX, type Domain } from '#core/strip/index.ts';
 import type { FitResult } from '#core/window/index.ts';
@@ -59,16 +59,25 @@ function Strip({
   const position = mark ?? summary.recommended?.position ?? summary.best.position;
   const x = stripX(domain, position) * width;
   const top = 26;
-  const label = formatPosition(axis, position);
+  const label = shortPosition(axis, position);
+  const half = label.length * 4.6 + 2;
+  const ticks = scale ? stripTicks(axis, domain) : [];
+  const size = axis.kind === 'list' ? 13 : 15;
+  // Names are long: those that would run into their neighbour go one row down, or are left out.
+  const ends = [-Infinity, -Infinity];
+  const named = ticks.map((t) => {
+    const text = formatPosition(axis, t);
+    const wide = text.length * size * 0.5;
+    const middle = Math.min(width - wide / 2, Math.max(wide / 2, stripX(domain, t) * width));
+    const row = axis.kind === 'list' ? ends.findIndex((end) => middle - wide / 2 > end + 8) : 0;
+    if (row >= 0) ends[row] = middle + wide / 2;
+    return { t, text, middle, row };
+  });
+  const foot = !scale ? 6 : named.some((n) => n.row === 1) ? 48 : 30;
   // Cells at one place stand above each other as far as there is room.
   const seen = new Map<number, number>();
   return (
-    <svg
-      className="strip"
-      viewBox={`0 0 ${width} ${top + height + (scale ? 30 : 6)}`}
-      role="img"
-      aria-label={result.sentence}
-    >
+    <svg className="strip" viewBox={`0 0 ${width} ${top + height + foot}`} role="img" aria-label={result.sentence}>
       <GradePatterns prefix={id} />
       <linearGradient id={`${id}-clean`} x1="0" x2="1" y1="0" y2="0">
         {shades.map((s) => (
@@ -110,24 +119,25 @@ function Strip({
         );
       })}
       <rect x={x - 1.8} y={top - 5} width="3.6" height={height + 10} fill="var(--ink)" />
-      <text x={Math.min(width - 12, Math.max(12, x))} y={top - 10} textAnchor="middle" fontSize="17" fontWeight="700">
+      <text
+        x={Math.min(width - half, Math.max(half, x))}
+        y={top - 10}
+        textAnchor="middle"
+        fontSize="17"
+        fontWeight="700"
+      >
         {label}
       </text>
-      {scale &&
-        stripTicks(axis, domain).map((t) => (
-          <g key={t}>
-            <rect x={stripX(domain, t) * width - 0.5} y={top + height} width="1" height="6" fill="var(--muted)" />
-            <text
-              className="scale"
-              x={stripX(domain, t) * width}
-              y={top + height + 23}
-              textAnchor="middle"
-              fontSize="15"
-            >
-              {formatPosition(axis, t)}
+      {named.map(({ t, text, middle, row }) => (
+        <g key={t}>
+          <rect x={stripX(domain, t) * width - 0.5} y={top + height} width="1" height="6" fill="var(--muted)" />
+          {row >= 0 && (
+            <text className="scale" x={middle} y={top + height + 23 + row * 18} textAnchor="middle" fontSize={size}>
+              {text}
             </text>
-          </g>
-        ))}
+          )}
+        </g>
+      ))}
     </svg>
   );
 }

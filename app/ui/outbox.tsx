@@ -27,7 +27,7 @@ type State = {
 };
 type Unstamped<E> = E extends unknown ? Omit<E, 'id' | 'device' | 'deviceAt'> : never;
 type Add = (event: Unstamped<BenchEvent>) => BenchEvent;
-type Outbox = State & { add: Add; forgetRefused: () => void };
+type Outbox = State & { add: Add; forgetRefused: () => void; deviceId: () => string };
 
 const empty: State = { waiting: [], refused: [], online: true, signedOut: false, keeps: true };
 const OutboxContext = createContext<Outbox | undefined>(undefined);
@@ -209,6 +209,10 @@ export function OutboxProvider({ personId, formerly, children }: Props) {
     refresh();
   }, [personId, refresh]);
 
-  const value = useMemo(() => ({ ...state, add, forgetRefused }), [state, add, forgetRefused]);
+  const myDevice = useCallback(() => (device.current ??= deviceId()), []);
+  const value = useMemo(
+    () => ({ ...state, add, forgetRefused, deviceId: myDevice }),
+    [state, add, forgetRefused, myDevice],
+  );
   return <OutboxContext.Provider value={value}>{children}</OutboxContext.Provider>;
 }

@@ -27,6 +27,12 @@ const examples: Record<string, unknown> = {
       seen(192, 'through'),
     ],
   },
+  controls: {
+    format: 'versipel-controls/1',
+    model: { key: 'pellam-leaf' },
+    typed: { material: 'glitter film, more pressure', passes: '2' },
+  },
+  'read-hpgl': { format: 'versipel-hpgl/1', hpgl: 'IN;SP1;FS120;PU0,0;PD400,0,400,400,0,400,0,0;PU;SP0;' },
   plan: { format: 'versipel-plan/1', model: oxbow, type: 'flock', count: 6 },
   coupon: {
     format: 'versipel-coupon/1',

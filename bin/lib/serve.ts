@@ -5,8 +5,11 @@ import { closeDb } from '#store/db.ts';
 import { migrate } from '#store/migrate.ts';
 import { sweepSessions } from '#work/people.ts';
 import { refreshOverdue } from '#work/readings.ts';
+import { devices } from '#work/deviceList.ts';
+import { settleAfterCrash } from '#work/devices.ts';
 import { publishShippedModels } from '#work/workshop.ts';
 import { listenFrom, makeServer } from './httpServer.ts';
+import { startStandIn, type StandIn } from './standIn.ts';
 import { clusterFolder, ensureDatabase, startCluster, type Cluster } from './postgres.ts';
 
 // What bin/demo and bin/start run after set-up: database, migrations, demo data, server. Ctrl-C ends all of it.
@@ -17,6 +20,7 @@ const wanted = Number(process.env.PORT ?? 4780);
 const say = (line: string) => console.log(`  ${line}`);
 
 let cluster: Cluster | undefined;
+let standIn: StandIn | undefined;
 let stopping = false;
 let server: Awaited<ReturnType<typeof makeServer>> | undefined;
 
@@ -25,6 +29,7 @@ async function stop(code: number): Promise<never> {
     stopping = true;
     server?.closeAllConnections();
     server?.close();
+    standIn?.stop();
     await closeDb().catch(() => undefined);
     await cluster?.stop().catch((error: Error) => console.error(error.message));
   }
@@ -52,6 +57,12 @@ try {
   if (ran.length > 0) say(`database brought up to ${ran.at(-1)}`);
   await publishShippedModels();
   if (demo) await loadDemo(say);
+  if (demo && !process.env.VERSIPEL_CUTTERS) {
+    standIn = await startStandIn(root, ['--ms', '900']);
+    process.env.VERSIPEL_CUTTERS = standIn.listFile;
+  }
+  for (const d of devices()) say(`cutter on a line: ${d.name}${d.simulated ? ' (simulated)' : ''}`);
+  await settleAfterCrash();
   await sweepSessions();
 
   server = await makeServer(root);

@@ -45,6 +45,7 @@ if (wanted('house')) {
     'work',
     'app',
     'workers',
+    'stand-ins',
     'demo',
     'bench',
     'bin',

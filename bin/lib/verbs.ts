@@ -1,5 +1,7 @@
 import { z } from 'zod';
+import { controls, controlsInputSchema } from '#core/controls/index.ts';
 import { couponInputSchema, couponSvg, layCoupon } from '#core/coupon/index.ts';
+import { piecesOf, readHpgl, writeDxf, writeHpgl } from '#core/cutfile/index.ts';
 import { planCoupon, planInputSchema } from '#core/planner/index.ts';
 import { fit, fitInputSchema } from '#core/window/index.ts';
 
@@ -14,15 +16,23 @@ const verb = <S extends z.ZodType>(about: string, input: S, run: (input: z.infer
 export const verbs: Record<string, Verb> = {
   fit: verb('reads graded cells: the window, what to set, how sure', fitInputSchema, fit),
   plan: verb('plans the cells of the next coupon', planInputSchema, planCoupon),
-  coupon: verb('lays a coupon out in µm and draws it as SVG', couponInputSchema, (input) => {
+  controls: verb('checks and says a whole setting of any cutter model', controlsInputSchema, controls),
+  coupon: verb('lays a coupon out in µm and draws it as SVG, HPGL and DXF', couponInputSchema, (input) => {
     const sheet = layCoupon(input);
     return {
       format: 'versipel-coupon-sheet/1',
       sheet,
       svg: couponSvg(sheet, input.model),
+      hpgl: writeHpgl(piecesOf(sheet, input.model)),
+      dxf: writeDxf(piecesOf(sheet, input.model)),
       files: sheet.cells.map((c) => ({ name: `cell-${c.number}.svg`, svg: couponSvg(sheet, input.model, c.number) })),
     };
   }),
+  'read-hpgl': verb(
+    'reads an HPGL file into paths in µm, y upwards',
+    z.strictObject({ format: z.literal('versipel-hpgl/1'), hpgl: z.string().max(20_000_000) }),
+    ({ hpgl }) => ({ format: 'versipel-hpgl-result/1', ...readHpgl(hpgl) }),
+  ),
 };
 
 /** The first complaint of Zod as one line: where it is and what is wrong. */

@@ -231,25 +231,29 @@ export function readHpgl(source: string, options: Partial<typeof readHpglDefault
       case 'CI': {
         need(instruction, 1);
         finish();
-        const [centre, was] = [at, down];
+        const centre: [number, number] = at;
+        const was: boolean = down;
         down = true;
         at = [centre[0] + numbers[0]!, centre[1]];
         arc(centre, 360);
         finish();
-        [at, down] = [centre, was];
+        at = centre;
+        down = was;
         break;
       }
       case 'EA':
       case 'ER': {
         need(instruction, 2);
         finish();
-        const [from, was] = [at, down];
+        const from: [number, number] = at;
+        const was: boolean = down;
         const other: [number, number] =
           name === 'ER' ? [from[0] + numbers[0]!, from[1] + numbers[1]!] : [numbers[0]!, numbers[1]!];
         down = true;
         for (const p of [[other[0], from[1]], other, [from[0], other[1]], from] as [number, number][]) to(p);
         finish();
-        [at, down] = [from, was];
+        at = from;
+        down = was;
         break;
       }
       case 'IP':

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { v7 as uuidv7 } from 'uuid';
 import { expect, test } from 'vitest';
-import { benchEventSchema, currentGrades, gradeWords, lastGrade, type GradeEvent } from './index.ts';
+import { benchEventSchema, currentGrades, differences, gradeWords, lastGrade, type GradeEvent } from './index.ts';
 
 const cells = ['018f0000-0000-7000-8000-000000000001', '018f0000-0000-7000-8000-000000000002'];
 const device = '3f0f0000-0000-4000-8000-000000000001';
@@ -72,4 +72,21 @@ test('an event says grades as words, and nothing more', () => {
     benchEventSchema.safeParse({ ...graded(0, 'clean', 1), id: '3f0f0000-0000-4000-8000-000000000001' }).success,
   ).toBe(false);
   expect(benchEventSchema.safeParse({ ...graded(0, 'clean', 1), deviceAt: 'yesterday' }).success).toBe(false);
+});
+
+test('two devices that differ about a cell are both heard; the later one counts', () => {
+  const other = '4f0f0000-0000-4000-8000-000000000002';
+  const here = graded(0, 'hangs', 1);
+  const there = { ...graded(0, 'clean', 2), device: other };
+  expect(differences([here, graded(1, 'clean', 1)])).toEqual([]);
+  const [found] = differences([there, here]);
+  expect(found?.said.map((s) => [s.grade, s.device])).toEqual([
+    ['hangs', device],
+    ['clean', other],
+  ]);
+  expect(currentGrades([there, here])[0]!.grade).toBe(found!.said.at(-1)!.grade);
+  // The first device speaks again and agrees: nothing differs any more.
+  expect(differences([here, there, graded(0, 'clean', 3)])).toEqual([]);
+  // What was taken back is not heard.
+  expect(differences([here, there, taken(there, 4)])).toEqual([]);
 });

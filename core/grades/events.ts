@@ -55,6 +55,38 @@ export function lastGrade(events: readonly GradeEvent[]): GradeEvent | undefined
     .at(-1);
 }
 
+/** Two devices that said different things about one and the same figure after the same passes. */
+export type Difference = {
+  cell: string;
+  passes: number;
+  said: { grade: Grade; device: string; at: string; event: string }[];
+};
+
+/**
+ * Where devices disagree: for each cell, figure and number of passes the latest word of every device, oldest first, if they are
+ * not all the same. The last of them is the one that counts.
+ */
+export function differences(events: readonly GradeEvent[]): Difference[] {
+  const once = [...new Map(events.map((e) => [e.id, e])).values()].sort(inOrder);
+  const gone = new Set(once.flatMap((e) => (e.kind === 'retract' ? [e.retracts] : [])));
+  const heard = new Map<string, Map<string, GradeEvent & { kind: 'grade' }>>();
+  for (const event of once) {
+    if (event.kind !== 'grade' || gone.has(event.id)) continue;
+    const key = `${event.cell} ${event.figure} ${event.passes}`;
+    const voices = heard.get(key) ?? new Map<string, GradeEvent & { kind: 'grade' }>();
+    heard.set(key, voices);
+    // Deleted first, so that a device that speaks again goes to the end.
+    voices.delete(event.device);
+    voices.set(event.device, event);
+  }
+  return [...heard.values()].flatMap((voices) => {
+    const list = [...voices.values()];
+    if (new Set(list.map((e) => e.grade)).size < 2) return [];
+    const said = list.map((e) => ({ grade: e.grade, device: e.device, at: e.deviceAt, event: e.id }));
+    return [{ cell: list[0]!.cell, passes: list[0]!.passes, said }];
+  });
+}
+
 /** A pass was run over a cell: counted for the blade's age. */
 export const cutEventSchema = z.strictObject({ ...common, kind: z.literal('cut'), passes: z.int().min(1).max(9) });
 export type CutEvent = z.infer<typeof cutEventSchema>;

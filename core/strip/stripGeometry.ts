@@ -1,11 +1,11 @@
-import { limitsOf, positionsOf, type Axis } from '../controls/index.ts';
+import { limitsOf, modifiersOf, positionsOf, type Axis } from '../controls/index.ts';
 import type { Summary } from '../window/index.ts';
 
 export type Domain = { from: number; to: number };
 
 /**
  * The stretch of an axis worth showing: where the edges may lie, with air for the cells round them. Cells tried far out, on
- * the first coupon, do not shrink the window to a sliver; planned ones are always in the picture. A dial is shown whole.
+ * the first coupon, do not shrink the window to a sliver; planned ones are always in the picture. A dial and a list are shown whole.
  */
 export function stripDomain(
   axis: Axis,
@@ -14,7 +14,7 @@ export function stripDomain(
   planned: readonly number[] = [],
 ): Domain {
   const { min, max } = limitsOf(axis);
-  if (axis.kind === 'dial' || max - min <= 24 || summaries.length + tried.length + planned.length === 0)
+  if (axis.kind !== 'number' || max - min <= 24 || summaries.length + tried.length + planned.length === 0)
     return { from: min, to: max };
   const places: number[] = [];
   for (const s of summaries) {
@@ -67,11 +67,15 @@ export function stripShades(summary: Summary, domain: Domain): Shade[] {
 /** Where too little ends and too much begins, for the ground under the clean zone: the best place. */
 export const stripSplit = (summary: Summary, domain: Domain): number => stripX(domain, summary.best.position);
 
-/** Round places for the scale: whole stops of a dial, or steps of 1, 2 or 5 times a power of ten; about `count` of them. */
+/** Round places for the scale: whole stops of a dial, entries of a list with their normal modifier, or steps of 1, 2 or 5 times a power of ten; about `count` of them. */
 export function stripTicks(axis: Axis, domain: Domain, count = 7): number[] {
   if (axis.kind === 'dial') {
     const perStop = axis.halves ? 2 : 1;
     return positionsOf(axis).filter((p) => p % perStop === 0 && p >= domain.from && p <= domain.to);
+  }
+  if (axis.kind === 'list') {
+    const each = modifiersOf(axis);
+    return positionsOf(axis).filter((p) => p % each === (axis.modifier?.normal ?? 0));
   }
   const rough = (domain.to - domain.from) / count;
   const power = 10 ** Math.floor(Math.log10(Math.max(rough, 1)));

@@ -1,1 +1,1 @@
-export { vinylTypeKeys, vinylTypes, type VinylType, type VinylTypeKey } from './types.ts';
+export { vinylTypeKeys, vinylTypes, wantedOfType, type VinylType, type VinylTypeKey } from './types.ts';

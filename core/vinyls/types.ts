@@ -3,12 +3,20 @@
  *
  * `load`: where its clean window lies against plain smooth vinyl, in log load (0.25 is about a quarter more).
  * `gap`: median width τ₂ − τ₁ in log load between "just through" and "just scored".
+ * `wanted`: through where the piece is to fall out of its carrier; clean (a kiss cut) when left out.
  * `cutFrom`: back means the vinyl lies face down on the mat and the artwork is mirrored.
  *
  * Source of every default: common practice, no published source. They are starting points for a prior whose spread is a
  * quarter of the cutter's range; the first graded coupon outweighs them.
  */
-export type VinylType = { key: VinylTypeKey; word: string; cutFrom: 'back' | 'face'; load: number; gap: number };
+export type VinylType = {
+  key: VinylTypeKey;
+  word: string;
+  cutFrom: 'back' | 'face';
+  load: number;
+  gap: number;
+  wanted?: 'through';
+};
 
 export const vinylTypeKeys = [
   'smooth',
@@ -49,6 +57,16 @@ export const vinylTypes: Record<VinylTypeKey, VinylType> = {
   adhesive: { key: 'adhesive', word: 'adhesive', cutFrom: 'face', load: -0.25, gap: 0.42 },
   'budget-adhesive': { key: 'budget-adhesive', word: 'budget adhesive', cutFrom: 'face', load: -0.4, gap: 0.35 },
   'glitter-adhesive': { key: 'glitter-adhesive', word: 'glitter adhesive', cutFrom: 'face', load: 0.2, gap: 0.4 },
-  'faux-leather': { key: 'faux-leather', word: 'faux leather', cutFrom: 'back', load: 0.9, gap: 0.5 },
+  'faux-leather': {
+    key: 'faux-leather',
+    word: 'faux leather',
+    cutFrom: 'back',
+    load: 0.9,
+    gap: 0.5,
+    wanted: 'through',
+  },
   stencil: { key: 'stencil', word: 'stencil film', cutFrom: 'face', load: -0.2, gap: 0.42 },
 };
+
+/** What is wanted of a type when nobody says otherwise. */
+export const wantedOfType = (type: VinylTypeKey): 'clean' | 'through' => vinylTypes[type].wanted ?? 'clean';

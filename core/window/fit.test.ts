@@ -225,7 +225,9 @@ describe('a list of materials', () => {
     expect(sentence).not.toContain('material ');
     const others = [at('glitter film'), at('glitter film, more pressure'), at('shimmer film, more pressure')];
     const wide = { ...summary, inside: others, window: { low: Math.min(...others), high: Math.max(...others) } };
-    expect(say(axis, verdict, { ...wide, recommended: { ...wide.recommended!, position: others[0]! } }, 'clean')).toMatch(
+    expect(
+      say(axis, verdict, { ...wide, recommended: { ...wide.recommended!, position: others[0]! } }, 'clean'),
+    ).toMatch(
       /at glitter film\. Also clean 9 times in 10: glitter film, more pressure; shimmer film, more pressure\.$/,
     );
   });

@@ -58,7 +58,7 @@ async function atWork() {
   const { person, token } = await becomeGuest();
   await addCutter(person, form(marlow));
   const vinyl = await addVinyl(person, form(starling));
-  const coupon = await makeCoupon(person, (await benchOf(person))!, vinyl, '6');
+  const coupon = await makeCoupon(person, (await benchOf(person))!, vinyl, form({ cells: '6' }));
   return { person, token, vinyl, coupon, bench: (await benchOf(person))! };
 }
 const device = uuidv4();
@@ -108,9 +108,9 @@ describe('a coupon from plan to reading', () => {
     expect(view.sheet.mirrored).toBe(true);
     expect(view.result.verdict.kind).toBe('prior');
     expect((await listCoupons(person))[0]).toMatchObject({ cells: 6, graded: 0, cut: 0, vinyl: 'Starling' });
-    const file = await couponFile(person, coupon, 3);
-    expect(file.svg).toContain('id="cell-3"');
-    await expect(couponFile(person, coupon, 7)).rejects.toThrow(NotFound);
+    const file = await couponFile(person, coupon, 'svg', 3);
+    expect(file.body).toContain('id="cell-3"');
+    await expect(couponFile(person, coupon, 'svg', 7)).rejects.toThrow(NotFound);
   });
 
   test('grades become a reading, the reading a setting', async () => {
@@ -128,10 +128,10 @@ describe('a coupon from plan to reading', () => {
     const number = String(result.summary.recommended!.position);
     await keepSetting(person, form({ vinyl, cutter: bench.cutter.id, strength: number, note: 'for the sashes' }));
     await keepSetting(person, form({ vinyl, cutter: bench.cutter.id, strength: '131' }));
-    const kept = await settingOf(person.id, vinyl, bench.cutter.id);
+    const kept = await settingOf(person.id, vinyl, bench.cutter, 'clean');
     expect(kept).toMatchObject({
       standing: 'tried',
-      controls: { model: 'marlow-24', version: 1, steps: { force: 131 } },
+      controls: { model: 'marlow-24', version: 2, steps: { force: 131 } },
     });
     expect(kept!.result).toEqual(result);
     const all = await rows(url, 'select replaced_at, note from setting where vinyl_id = $1 order by kept_at', [vinyl]);
@@ -220,7 +220,7 @@ describe('a coupon from plan to reading', () => {
       person,
       first.cells.map((c, i) => grade(c.id, words[i]!, 1, i)),
     );
-    const next = await couponOf(person, await makeCoupon(person, bench, vinyl, '4'));
+    const next = await couponOf(person, await makeCoupon(person, bench, vinyl, form({ cells: '4' })));
     expect(next.plan.reason).toBe('narrowed');
     expect(next.cells).toHaveLength(4);
     await takeEvents(
@@ -242,7 +242,7 @@ describe('what cannot be', () => {
   test('another person’s coupon, vinyl, cutter, blade: not found, nothing changed', async () => {
     await expect(couponOf(stranger, mine.coupon)).rejects.toThrow(NotFound);
     await expect(couponOf(undefined, mine.coupon)).rejects.toThrow(NotFound);
-    await expect(couponFile(stranger, mine.coupon, undefined)).rejects.toThrow(NotFound);
+    await expect(couponFile(stranger, mine.coupon, 'svg', undefined)).rejects.toThrow(NotFound);
     await expect(setCouponAside(stranger, mine.coupon)).rejects.toThrow(NotFound);
     await expect(vinylOf(stranger, mine.vinyl)).rejects.toThrow(NotFound);
     await expect(putOnBench(stranger, mine.bench.cutter.id)).rejects.toThrow(NotFound);
@@ -286,7 +286,7 @@ describe('what cannot be', () => {
     expect(await keep('500')).toEqual({ strength: 'force 500 is outside this cutter: 10 to 400.' });
     expect(await keep('\u0000')).toHaveProperty('strength');
     await keepSetting(person, form({ vinyl, cutter: bench.cutter.id, strength: '120', note: 'a\u0000b\u202e <b>' }));
-    expect((await settingOf(person.id, vinyl, bench.cutter.id))!.note).toBe('ab\u202e <b>');
+    expect((await settingOf(person.id, vinyl, bench.cutter, 'clean'))!.note).toBe('ab\u202e <b>');
     expect(await listVinyls(person, bench, 'star\u0000ling')).toHaveLength(1);
     expect(await listVinyls(person, bench, 'star ember nobody')).toEqual([]);
     expect(await keep('lots')).toEqual({ strength: 'force "lots" is outside this cutter: 10 to 400.' });
@@ -317,7 +317,7 @@ describe('what cannot be', () => {
   test('a coupon without a blade says what to do', async () => {
     const { person, bench, vinyl } = await atWork();
     await rows(url, 'update mounting set removed_at = now() where cutter_id = $1', [bench.cutter.id]);
-    expect(await fieldsOf(makeCoupon(person, (await benchOf(person))!, vinyl, '6'))).toEqual({
+    expect(await fieldsOf(makeCoupon(person, (await benchOf(person))!, vinyl, form({ cells: '6' })))).toEqual({
       form: 'Put a blade on Marlow 24 first.',
     });
   });

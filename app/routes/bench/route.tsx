@@ -2,11 +2,13 @@ import { Link } from 'react-router';
 import { strengthAxis } from '#core/controls/index.ts';
 import { stripDomain } from '#core/strip/index.ts';
 import { listCoupons } from '#work/coupons.ts';
+import { openJobs } from '#work/jobs.ts';
 import { listVinyls } from '#work/vinyls.ts';
 import { benchOf } from '#work/workshop.ts';
 import { words } from '../../messages/index.ts';
 import { enter } from '../../server/enter.server.ts';
 import { CouponRow } from '../../ui/CouponRow.tsx';
+import { HowDidItGo } from '../../ui/HowDidItGo.tsx';
 import { GoButton } from '../../ui/Link.tsx';
 import { VinylRow } from '../../ui/VinylRow.tsx';
 import type { Route } from './+types/route';
@@ -15,10 +17,14 @@ import type { Route } from './+types/route';
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/bench/route', args);
   const bench = await benchOf(person);
-  const [coupons, vinyls] = await Promise.all([listCoupons(person, 20), person ? listVinyls(person, bench, '') : []]);
+  const [coupons, vinyls, jobs] = await Promise.all([
+    listCoupons(person, 20),
+    person ? listVinyls(person, bench, '') : [],
+    openJobs(person, 2),
+  ]);
   return {
     axis: bench && strengthAxis(bench.cutter.model),
-    cutter: bench?.cutter.id,
+    jobs,
     waiting: coupons.filter((c) => c.set_aside_at === null && c.graded < c.cells).slice(0, 4),
     settings: vinyls.filter((v) => v.standing !== undefined || (v.result?.evidence.cells ?? 0) > 0).slice(0, 5),
   };
@@ -27,7 +33,7 @@ export async function loader(args: Route.LoaderArgs) {
 export const meta: Route.MetaFunction = () => [{ title: words.title(words.bench.title) }];
 
 export default function Bench({ loaderData }: Route.ComponentProps) {
-  const { axis, waiting, settings } = loaderData;
+  const { axis, waiting, settings, jobs } = loaderData;
   if (!axis)
     return (
       <>
@@ -67,6 +73,11 @@ export default function Bench({ loaderData }: Route.ComponentProps) {
           {words.bench.nameVinyl}
         </GoButton>
       </div>
+      {jobs.map((job, i) => (
+        <div key={job.id} style={{ maxWidth: 720, marginBottom: 32 }}>
+          <HowDidItGo job={job} title={i === 0 ? words.job.last : words.job.earlier} />
+        </div>
+      ))}
       <h2 className="section-word">{words.bench.waiting}</h2>
       {waiting.length === 0 ? (
         <p className="quiet">

@@ -1,19 +1,22 @@
 import Button from '@mui/material/Button';
 import { useCallback, useEffect, useMemo, useState } from 'react';
-import { formatPosition, strengthAxis } from '#core/controls/index.ts';
-import { currentGrades, gradeWords, lastGrade, type Grade } from '#core/grades/index.ts';
+import { formatPosition, sayStrength, shortPosition, strengthAxis } from '#core/controls/index.ts';
+import { currentGrades, differences, gradeIndex, gradeWords, lastGrade, type Grade } from '#core/grades/index.ts';
 import { stripDomain } from '#core/strip/index.ts';
 import { timesInHundred } from '#core/window/index.ts';
 import { couponOf } from '#work/coupons.ts';
 import { words } from '../../messages/index.ts';
 import { enter, found } from '../../server/enter.server.ts';
-import { CouponDrawing, GradePatch } from '../../ui/CouponDrawing.tsx';
+import { Answers } from '../../ui/Answers.tsx';
+import { BenchModeButton } from '../../ui/benchMode.tsx';
+import { CouponDrawing } from '../../ui/CouponDrawing.tsx';
 import { CouponHead } from '../../ui/CouponHead.tsx';
 import { isTyping } from '../../ui/Frame.tsx';
 import { GoButton } from '../../ui/Link.tsx';
 import { useOutbox } from '../../ui/outbox.tsx';
 import { Refused, Sending } from '../../ui/Sending.tsx';
 import { useCouponReading } from '../../ui/useCouponReading.ts';
+import { useLookAgain } from '../../ui/useLookAgain.ts';
 import { vinylHex, vinylTitle } from '../../ui/vinylName.ts';
 import { WindowStrip } from '../../ui/WindowStrip.tsx';
 import type { Route } from './+types/route';
@@ -27,9 +30,13 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: words.title(loaderData ? vinylTitle(loaderData.coupon.vinyl) : '') },
 ];
 
+const MOST_PASSES = 4;
+
 /** One question at a time: lift the waste of this cell, what happens? The strip and the number move as grades come in. */
 export default function GradePage({ loaderData: { coupon } }: Route.ComponentProps) {
-  const { add } = useOutbox();
+  const { add, deviceId } = useOutbox();
+  // Another device may be grading the same coupon.
+  useLookAgain(8_000);
   const t = words.grading;
   const axis = strengthAxis(coupon.cutter.model);
   const { mine, events, dots, result, reading } = useCouponReading(coupon);
@@ -47,8 +54,15 @@ export default function GradePage({ loaderData: { coupon } }: Route.ComponentPro
       return {
         ...c,
         passes,
-        shown: formatPosition(axis, c.position),
+        shown: shortPosition(axis, c.position),
         grade: grades.find((g) => g.cell === c.id && g.passes === passes)?.grade,
+        // What it was with fewer passes: another pass never makes it less.
+        before: grades
+          .filter((g) => g.cell === c.id && g.passes < passes)
+          .reduce<Grade | undefined>(
+            (most, g) => (!most || gradeIndex[g.grade] > gradeIndex[most] ? g.grade : most),
+            undefined,
+          ),
       };
     });
   }, [axis, coupon.cells, events, passesOf]);
@@ -60,7 +74,7 @@ export default function GradePage({ loaderData: { coupon } }: Route.ComponentPro
 
   const grade = useCallback(
     (word: Grade) => {
-      if (!current) return;
+      if (!current || (current.before && gradeIndex[word] < gradeIndex[current.before])) return;
       add({ kind: 'grade', cell: current.id, figure: 1, passes: current.passes, grade: word });
       // On to the next cell that has no grade, if there is one.
       const at = cells.findIndex((c) => c.number === current.number);
@@ -76,6 +90,17 @@ export default function GradePage({ loaderData: { coupon } }: Route.ComponentPro
     setPicked(cells.find((c) => c.id === last.cell)?.number);
   }, [add, cells, events, own]);
 
+  // A cell that is not through yet may run again, as long as it lies where it was cut.
+  const enough = coupon.wanted === 'through' ? gradeIndex.through : gradeIndex.clean;
+  const mayRunAgain =
+    current?.grade !== undefined && gradeIndex[current.grade] < enough && current.passes < MOST_PASSES;
+  const runAgain = useCallback(() => {
+    if (current && mayRunAgain) {
+      add({ kind: 'cut', cell: current.id, passes: current.passes + 1 });
+      setPicked(current.number);
+    }
+  }, [add, current, mayRunAgain]);
+
   useEffect(() => {
     const columns = coupon.sheet.columns;
     const mirrored = coupon.sheet.mirrored !== turned;
@@ -90,6 +115,7 @@ export default function GradePage({ loaderData: { coupon } }: Route.ComponentPro
       }[event.key];
       if (Number.isInteger(index) && index >= 0 && index < gradeWords.length) grade(gradeWords[index]!);
       else if (event.key === 'Backspace') undo();
+      else if (event.key === 'r') runAgain();
       else if (step !== undefined) {
         const from = current ? cells.findIndex((c) => c.number === current.number) : 0;
         const to = cells[from + step];
@@ -99,19 +125,18 @@ export default function GradePage({ loaderData: { coupon } }: Route.ComponentPro
     };
     window.addEventListener('keydown', press);
     return () => window.removeEventListener('keydown', press);
-  }, [cells, coupon.sheet.columns, coupon.sheet.mirrored, current, grade, turned, undo]);
+  }, [cells, coupon.sheet.columns, coupon.sheet.mirrored, current, grade, runAgain, turned, undo]);
 
   // The stretch shown is fixed by the plan, so that the strip moves and its scale does not.
-  const domain = useMemo(
-    () =>
-      stripDomain(
-        axis,
-        [coupon.result.summary],
-        [],
-        coupon.cells.map((c) => c.position),
-      ),
-    [axis, coupon],
+  const [domain] = useState(() =>
+    stripDomain(
+      axis,
+      [coupon.result.summary],
+      [],
+      coupon.cells.map((c) => c.position),
+    ),
   );
+  const differing = differences(events).filter((d) => own.has(d.cell));
   const { recommended, window: open } = result.summary;
 
   const drawing = (
@@ -139,26 +164,26 @@ export default function GradePage({ loaderData: { coupon } }: Route.ComponentPro
           {current ? (
             <>
               <h2 aria-live="polite" data-testid="question" style={{ fontSize: '1.5rem' }}>
-                {t.ask(current.number, axis.word, current.shown)}
+                {t.ask(current.number, sayStrength(axis, current.position))}
                 {current.passes > 1 && <span className="quiet"> ({t.passes(current.passes)})</span>}
               </h2>
-              <div className="answers">
-                {gradeWords.map((word, i) => (
-                  <button
-                    key={word}
-                    type="button"
-                    className="answer"
-                    aria-pressed={current.grade === word}
-                    onClick={() => grade(word)}
-                    data-answer={word}
-                  >
-                    <GradePatch grade={word} />
-                    <strong>{words.grades[word].word}</strong>
-                    <span className="quiet">{words.grades[word].says}</span>
-                    <kbd aria-hidden="true">{i + 1}</kbd>
-                  </button>
-                ))}
-              </div>
+              {current.pictured && (
+                <figure className="picture">
+                  <img
+                    src={`/coupons/${coupon.id}/cells/${current.number}/picture?pass=${current.passes}`}
+                    alt={t.picture(current.number)}
+                  />
+                  <figcaption className="tag">{t.simulated}</figcaption>
+                </figure>
+              )}
+              <Answers current={current.grade} onGrade={grade} keys={5} least={current.before} />
+              {current.before && <p className="quiet small">{t.noLess(words.grades[current.before].word)}</p>}
+              {mayRunAgain && (
+                <p style={{ marginTop: 8, display: 'flex', gap: 16, alignItems: 'center', flexWrap: 'wrap' }}>
+                  <Button onClick={runAgain}>{t.runAgain(current.passes + 1)}</Button>
+                  <span className="quiet">{t.runAgainWhy}</span>
+                </p>
+              )}
             </>
           ) : (
             <>
@@ -185,21 +210,39 @@ export default function GradePage({ loaderData: { coupon } }: Route.ComponentPro
                 {t.turn}
               </Button>
             </span>
+            <BenchModeButton />
           </div>
         </div>
       </div>
+      {differing.length > 0 && (
+        <div className="notice" data-testid="differing" style={{ marginTop: 16 }}>
+          <strong>{t.other(differing.length)}</strong>
+          {differing.map((d) => {
+            const number = cells.find((c) => c.id === d.cell)!.number;
+            const voice = (s: (typeof d.said)[number]) =>
+              `${words.grades[s.grade].word} ${s.device === deviceId() ? t.otherHere : t.otherThere}`;
+            return (
+              <p key={`${d.cell} ${d.passes}`}>{t.otherRow(number, voice(d.said.at(-2)!), voice(d.said.at(-1)!))}</p>
+            );
+          })}
+        </div>
+      )}
       <div className="grade-layout" style={{ marginTop: 16, alignItems: 'center' }}>
         <WindowStrip axis={axis} result={result} domain={domain} dots={dots} scale />
         <div data-testid="recommendation" data-reading={reading} aria-live="polite">
           {open && recommended ? (
             <p style={{ font: '700 1.25rem/1.3 var(--heading)' }}>
-              {words.result.set(formatPosition(axis, recommended.position))} Clean {timesInHundred(recommended.chance)}
+              {words.result.set(formatPosition(axis, recommended.position))}{' '}
+              {words.result.times(coupon.wanted, timesInHundred(recommended.chance))}
             </p>
           ) : (
             <p style={{ fontWeight: 700 }}>{result.sentence}</p>
           )}
           <p className="quiet small">
-            {open && `window ${formatPosition(axis, open.low)} to ${formatPosition(axis, open.high)} · `}
+            {open &&
+              coupon.wanted === 'clean' &&
+              axis.kind !== 'list' &&
+              `window ${formatPosition(axis, open.low)} to ${formatPosition(axis, open.high)} · `}
             {t.of(graded, cells.length)}
             {reading && ` · ${t.reading}`}
           </p>

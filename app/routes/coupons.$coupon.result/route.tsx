@@ -1,5 +1,5 @@
 import { useMemo } from 'react';
-import { describeLimits, formatPosition, strengthAxis } from '#core/controls/index.ts';
+import { describeLimits, formatPosition, sayStrength, strengthAxis } from '#core/controls/index.ts';
 import { stripDomain } from '#core/strip/index.ts';
 import { couponOf } from '#work/coupons.ts';
 import { keepSetting, settingOf } from '#work/readings.ts';
@@ -19,8 +19,8 @@ import type { Route } from './+types/route';
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/coupons.$coupon.result/route', args);
   const coupon = await found(couponOf(person, args.params.coupon));
-  const kept = await settingOf(person!.id, coupon.vinyl.id, coupon.cutter.id);
-  return { coupon, kept: kept?.controls.steps[strengthAxis(coupon.cutter.model).key] };
+  const kept = await settingOf(person!.id, coupon.vinyl.id, coupon.cutter, coupon.wanted);
+  return { coupon, kept: kept?.controls };
 }
 
 export async function action(args: Route.ActionArgs) {
@@ -75,7 +75,7 @@ export default function Result({ loaderData: { coupon, kept }, actionData }: Rou
             </span>
           </h2>
           <div className="big-line">
-            <span className="big" data-testid="recommended">
+            <span className={show(number.position).length > 5 ? 'big wordy' : 'big'} data-testid="recommended">
               {settled ? show(number.position) : `~${show(number.position)}`}
             </span>
           </div>
@@ -89,7 +89,7 @@ export default function Result({ loaderData: { coupon, kept }, actionData }: Rou
             {t.sure}
           </h2>
           <dl className="facts">
-            <dt>clean</dt>
+            <dt>{t.wanted[coupon.wanted]}</dt>
             <dd>
               {percent(number.chance)}{' '}
               {summary.recommended && (
@@ -101,9 +101,19 @@ export default function Result({ loaderData: { coupon, kept }, actionData }: Rou
             {summary.recommended && (
               <>
                 <dt>too little</dt>
-                <dd>{percent(summary.recommended.grades.uncut + summary.recommended.grades.hangs)}</dd>
-                <dt>too much</dt>
-                <dd>{percent(summary.recommended.grades.scored + summary.recommended.grades.through)}</dd>
+                <dd>
+                  {percent(
+                    coupon.wanted === 'clean'
+                      ? summary.recommended.grades.uncut + summary.recommended.grades.hangs
+                      : 1 - summary.recommended.grades.through,
+                  )}
+                </dd>
+                {coupon.wanted === 'clean' && (
+                  <>
+                    <dt>too much</dt>
+                    <dd>{percent(summary.recommended.grades.scored + summary.recommended.grades.through)}</dd>
+                  </>
+                )}
               </>
             )}
             <dt>lower edge</dt>
@@ -111,11 +121,15 @@ export default function Result({ loaderData: { coupon, kept }, actionData }: Rou
               <span>between</span> {show(summary.edges.low.interval.low)} <span>and</span>{' '}
               {show(summary.edges.low.interval.high)}
             </dd>
-            <dt>upper edge</dt>
-            <dd>
-              <span>between</span> {show(summary.edges.high.interval.low)} <span>and</span>{' '}
-              {show(summary.edges.high.interval.high)}
-            </dd>
+            {coupon.wanted === 'clean' && (
+              <>
+                <dt>upper edge</dt>
+                <dd>
+                  <span>between</span> {show(summary.edges.high.interval.low)} <span>and</span>{' '}
+                  {show(summary.edges.high.interval.high)}
+                </dd>
+              </>
+            )}
             <dt>rests on</dt>
             <dd>{words.from.cells(result.evidence.cells, result.evidence.coupons)}</dd>
           </dl>
@@ -123,7 +137,10 @@ export default function Result({ loaderData: { coupon, kept }, actionData }: Rou
             {t.band}
           </p>
           <div className="actions">
-            <GoButton to={`/coupons/new?vinyl=${coupon.vinyl.id}`} variant={settled ? 'outlined' : 'contained'}>
+            <GoButton
+              to={`/coupons/new?vinyl=${coupon.vinyl.id}&wanted=${coupon.wanted}`}
+              variant={settled ? 'outlined' : 'contained'}
+            >
               {t.next}
             </GoButton>
           </div>
@@ -131,7 +148,7 @@ export default function Result({ loaderData: { coupon, kept }, actionData }: Rou
       </div>
       {kept !== undefined && (
         <p className="notice" style={{ marginTop: 24 }} data-testid="kept">
-          {t.kept(`${axis.word} ${show(kept)}`)}
+          {t.kept(sayStrength(axis, kept.steps[axis.key]!))}
         </p>
       )}
       {result.evidence.cells === 0 ? (
@@ -140,8 +157,9 @@ export default function Result({ loaderData: { coupon, kept }, actionData }: Rou
         <KeepForm
           answer={actionData}
           vinyl={coupon.vinyl.id}
-          cutter={coupon.cutter.id}
-          axis={axis}
+          cutter={coupon.cutter}
+          wanted={coupon.wanted}
+          base={coupon.evidence.base}
           recommended={summary.recommended?.position}
           kept={kept}
         />
@@ -156,7 +174,7 @@ export default function Result({ loaderData: { coupon, kept }, actionData }: Rou
           <table style={{ borderCollapse: 'collapse' }}>
             <thead>
               <tr>
-                {[axis.word, 'clean', 'between', 'and'].map((h) => (
+                {[axis.word, t.wanted[coupon.wanted], 'between', 'and'].map((h) => (
                   <th key={h} scope="col" style={{ textAlign: 'right', padding: '4px 20px 4px 0' }}>
                     {h}
                   </th>

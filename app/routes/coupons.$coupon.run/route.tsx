@@ -1,166 +1,225 @@
 import Button from '@mui/material/Button';
 import { useMemo } from 'react';
-import { formatPosition, formatSetting, strengthAxis } from '#core/controls/index.ts';
+import { formatPosition, formatSetting, sayStrength, shortPosition, strengthAxis } from '#core/controls/index.ts';
 import { micrometresToMm } from '#core/units/index.ts';
 import { vinylTypes } from '#core/vinyls/index.ts';
 import { couponOf } from '#work/coupons.ts';
+import { lineOf, sendToCutter, settleCell } from '#work/devices.ts';
 import { words } from '../../messages/index.ts';
-import { enter, found } from '../../server/enter.server.ts';
+import { enter, enterToWrite, found, writeForm } from '../../server/enter.server.ts';
+import { BenchModeButton } from '../../ui/benchMode.tsx';
+import { ToSet } from '../../ui/ControlDrawing.tsx';
 import { ControlFacts } from '../../ui/ControlFacts.tsx';
 import { CouponDrawing } from '../../ui/CouponDrawing.tsx';
 import { CouponHead } from '../../ui/CouponHead.tsx';
+import { FormNotice } from '../../ui/Field.tsx';
 import { GoButton } from '../../ui/Link.tsx';
+import { Doubtful, LineProgress, SendButton } from '../../ui/CutterLine.tsx';
 import { SideDrawing } from '../../ui/SideDrawing.tsx';
 import { useOutbox } from '../../ui/outbox.tsx';
 import { Sending } from '../../ui/Sending.tsx';
 import { useBenchEvents } from '../../ui/useBenchEvents.ts';
+import { useLookAgain } from '../../ui/useLookAgain.ts';
 import { vinylHex } from '../../ui/vinylName.ts';
 import type { Route } from './+types/route';
 
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/coupons.$coupon.run/route', args);
-  return { coupon: await found(couponOf(person, args.params.coupon)) };
+  const coupon = await found(couponOf(person, args.params.coupon));
+  return { coupon, line: await lineOf(person, args.params.coupon) };
+}
+
+/** Sends cells to a cutter on a line, or says what became of one that nobody is sure about. */
+export async function action(args: Route.ActionArgs) {
+  const { person, headers } = await enterToWrite('routes/coupons.$coupon.run/route', args);
+  const form = await args.request.formData();
+  return writeForm(form, headers, async () => {
+    if (form.get('what') === 'send') await sendToCutter(person, args.params.coupon, form);
+    else await settleCell(person, args.params.coupon, form);
+    return `/coupons/${args.params.coupon}/run`;
+  });
 }
 
 export const meta: Route.MetaFunction = () => [{ title: words.title(words.coupon.cutIt) }];
 
+const MOST_PASSES = 4;
+
 /** Leads through the cut, one cell at a time. What is tapped is the record of what was cut. */
-export default function Run({ loaderData: { coupon } }: Route.ComponentProps) {
+export default function Run({ loaderData: { coupon, line }, actionData }: Route.ComponentProps) {
   const { add } = useOutbox();
   const events = useBenchEvents(coupon.cells.map((c) => c.id));
-  const axis = strengthAxis(coupon.cutter.model);
+  const { model } = coupon.cutter;
+  const axis = strengthAxis(model);
   const t = words.run;
   const side = vinylTypes[coupon.vinyl.type].cutFrom;
+  const running = line.run?.running === true;
+  useLookAgain(running ? 700 : undefined);
 
   const passes = useMemo(() => {
     const run = new Map(coupon.cells.map((c) => [c.id, c.passesRun]));
     for (const e of events) if (e.kind === 'cut') run.set(e.cell, Math.max(run.get(e.cell) ?? 0, e.passes));
     return run;
   }, [coupon.cells, events]);
-  const next = coupon.cells.find((c) => (passes.get(c.id) ?? 0) === 0);
+  const spoiled = new Set(line.doubtful.filter((d) => d.state === 'spoiled').map((d) => d.cell));
+  const unclear = line.doubtful.filter((d) => d.state === 'unclear');
+  const left = coupon.cells.filter(
+    (c) => (passes.get(c.id) ?? 0) === 0 && !spoiled.has(c.id) && !unclear.some((u) => u.cell === c.id),
+  );
+  const next = left[0];
   const strongest = coupon.cells.at(-1)!;
-  const strongestPasses = passes.get(strongest.id) ?? 0;
+  const planned = coupon.passesPlanned;
 
   const drawing = (
     <div>
       <CouponDrawing
         sheet={coupon.sheet}
         hex={vinylHex(coupon.vinyl)}
-        current={next?.number}
-        cells={coupon.cells.map((c) => ({
-          number: c.number,
-          shown: formatPosition(axis, c.position),
-          done: (passes.get(c.id) ?? 0) > 0 || c === next,
-          word: (passes.get(c.id) ?? 0) > 0 ? 'cut' : '',
-        }))}
+        current={running ? undefined : next?.number}
+        cells={coupon.cells.map((c) => {
+          const run = passes.get(c.id) ?? 0;
+          return {
+            number: c.number,
+            shown: shortPosition(axis, c.position),
+            done: run > 0 || c === next,
+            word: spoiled.has(c.id) ? 'left out' : run > 1 ? `${run} passes` : run > 0 ? 'cut' : '',
+          };
+        })}
         label={coupon.sheet.mirrored ? words.plan.mirrored : words.plan.straight}
       />
       <p className="legend">{coupon.sheet.mirrored ? words.plan.mirrored : words.plan.straight}</p>
     </div>
   );
+  const frame = (content: React.ReactNode) => (
+    <>
+      <CouponHead coupon={coupon} says={<Sending />} />
+      {actionData && <FormNotice answer={actionData} text={words.errors.form} />}
+      {line.run && <LineProgress run={line.run} />}
+      <div className="run">
+        {content}
+        {drawing}
+      </div>
+    </>
+  );
+  if (running) return frame(<div />);
+  if (unclear.length > 0) return frame(<Doubtful cells={unclear} />);
 
   if (!next)
-    return (
-      <>
-        <CouponHead coupon={coupon} says={<Sending />} />
-        <div className="run">
-          <div style={{ fontSize: '1.25rem' }}>
-            <h2 style={{ fontSize: '2rem' }}>{t.check}</h2>
-            <p style={{ margin: '16px 0 24px', maxWidth: '44ch' }}>
-              {strongestPasses > 1 ? t.again(strongest.number, strongestPasses) : t.checkWhy(strongest.number)}
-            </p>
-            <div className="actions" style={{ marginTop: 0 }}>
-              <GoButton to={`/coupons/${coupon.id}/grade`} variant="contained">
-                {t.checkYes}
-              </GoButton>
-              {strongestPasses < 4 && (
-                <Button
-                  onClick={() => {
-                    // What the lifted corner showed is evidence too, at the passes run so far.
-                    add({ kind: 'grade', cell: strongest.id, figure: 1, passes: strongestPasses, grade: 'uncut' });
-                    add({ kind: 'cut', cell: strongest.id, passes: strongestPasses + 1 });
-                  }}
-                >
-                  {t.checkAgain(strongest.number)}
-                </Button>
-              )}
-            </div>
-            {strongestPasses > 1 && (
-              <div className="actions">
-                <Button
-                  component="a"
-                  variant="text"
-                  href={`/coupons/${coupon.id}/coupon.svg?cell=${strongest.number}`}
-                  download
-                >
-                  {t.get(strongest.number)}
-                </Button>
-              </div>
-            )}
-          </div>
-          {drawing}
+    return frame(
+      <div style={{ fontSize: '1.25rem' }}>
+        <h2 style={{ fontSize: '2rem' }}>{t.check}</h2>
+        <p style={{ margin: '16px 0 24px', maxWidth: '44ch' }}>{t.checkWhy(strongest.number)}</p>
+        <div className="actions" style={{ marginTop: 0 }}>
+          <GoButton to={`/coupons/${coupon.id}/grade`} variant="contained">
+            {t.checkYes}
+          </GoButton>
         </div>
-      </>
+        <ul className="rows" style={{ marginTop: 28 }}>
+          {[...coupon.cells].reverse().map((cell) => {
+            const run = passes.get(cell.id) ?? 0;
+            if (run === 0 || spoiled.has(cell.id)) return null;
+            return (
+              <li key={cell.id} className="row row-again">
+                <div>
+                  <strong>{cell.number}</strong> {sayStrength(axis, cell.position)}
+                  {run > planned && <div className="quiet small">{t.again(cell.number, run)}</div>}
+                </div>
+                {run < MOST_PASSES &&
+                  (line.devices.length > 0 && run <= planned && model.hpgl ? (
+                    <SendButton
+                      device={line.devices[0]!}
+                      cells={[cell.number]}
+                      pass={run + 1}
+                      label={t.send.again(cell.number, run + 1)}
+                      plain
+                    />
+                  ) : (
+                    <Button
+                      onClick={() => {
+                        // What the lifted corner showed is evidence too, at the passes run so far.
+                        add({ kind: 'grade', cell: cell.id, figure: 1, passes: run, grade: 'uncut' });
+                        add({ kind: 'cut', cell: cell.id, passes: run + 1 });
+                      }}
+                    >
+                      {t.checkAgain(cell.number)}
+                    </Button>
+                  ))}
+              </li>
+            );
+          })}
+        </ul>
+      </div>,
     );
 
   const place = coupon.sheet.cells.find((c) => c.number === next.number)!;
   const xs = place.paths.flatMap((p) => p.points.map(([x]) => x));
-  const rest = formatSetting(coupon.cutter.model, place.setting).slice(1);
+  const rest = formatSetting(model, place.setting).filter((p) => p.key !== axis.key);
   const first = next === coupon.cells[0];
-  return (
-    <>
-      <CouponHead coupon={coupon} says={<Sending />} />
-      <div className="run">
-        <div>
-          <p className="section-word" role="status">
-            {t.title(next.number, coupon.cells.length)}
-          </p>
-          <h2 style={{ fontSize: '1.5rem' }}>
-            <span className="visually-hidden">{t.set(axis.word, formatPosition(axis, next.position))}</span>
-            <span aria-hidden="true">
-              Set {axis.word} to{' '}
-              <span className="big" style={{ display: 'block', marginTop: 8 }}>
-                {formatPosition(axis, next.position)}
-              </span>
-            </span>
-          </h2>
-          <dl
-            className="facts"
-            style={{
-              margin: '20px 0 28px',
-              gridTemplateColumns: 'max-content max-content max-content max-content',
-              fontSize: '1.125rem',
-            }}
-          >
-            <ControlFacts parts={rest} />
-          </dl>
-          <div className="actions" style={{ marginTop: 0 }}>
-            <Button component="a" href={`/coupons/${coupon.id}/coupon.svg?cell=${next.number}`} download>
-              {t.get(next.number)}
-            </Button>
-            <Button variant="contained" onClick={() => add({ kind: 'cut', cell: next.id, passes: 1 })}>
-              {next === strongest ? t.doneLast : t.done}
-            </Button>
-          </div>
-          <p className="quiet" style={{ marginTop: 24 }}>
-            {t.leave}
-          </p>
-          <p className="quiet small" style={{ marginTop: 8 }}>
-            {t.place(`${micrometresToMm(Math.min(...xs))} mm`, `${micrometresToMm(place.y)} mm`)}
-          </p>
-          {first && (
-            <section style={{ marginTop: 32, display: 'flex', gap: 24, flexWrap: 'wrap' }} aria-labelledby="first">
-              <div style={{ flex: '1 1 280px' }}>
-                <h2 id="first">{t.first}</h2>
-                <p style={{ marginTop: 8 }}>{t.side[side]}</p>
-                <p style={{ marginTop: 8 }}>{t.mirror[side]}</p>
-              </div>
-              <SideDrawing hex={vinylHex(coupon.vinyl)} back={side === 'back'} />
-            </section>
-          )}
-        </div>
-        {drawing}
+  const file = (kind: string) => `/coupons/${coupon.id}/files/coupon.${kind}?cell=${next.number}`;
+  return frame(
+    <div>
+      <p className="section-word" role="status">
+        {t.title(next.number, coupon.cells.length)}
+      </p>
+      <h2 className="visually-hidden">{t.set(axis.word, formatPosition(axis, next.position))}</h2>
+      <p aria-hidden="true" style={{ font: '700 1.5rem/1.2 var(--heading)', marginBottom: 8 }}>
+        Set {axis.word} to
+      </p>
+      <ToSet axis={axis} position={next.position} />
+      <dl className="facts inline">
+        <ControlFacts parts={rest} />
+      </dl>
+      {planned > 1 && <p style={{ marginBottom: 16 }}>{t.twice(planned)}</p>}
+      <div className="actions" style={{ marginTop: 0 }}>
+        <Button component="a" href={file('svg')} download>
+          {t.get(next.number)}
+        </Button>
+        <Button variant="contained" onClick={() => add({ kind: 'cut', cell: next.id, passes: planned })}>
+          {left.length === 1 ? t.doneLast : t.done}
+        </Button>
+        <BenchModeButton />
       </div>
-    </>
+      <details>
+        <summary>{t.other}</summary>
+        <div className="actions" style={{ marginTop: 0 }}>
+          {(['hpgl', 'dxf'] as const).map((kind) => (
+            <Button key={kind} component="a" href={file(kind)} download>
+              {words.coupon.files[kind]}
+            </Button>
+          ))}
+        </div>
+      </details>
+      {line.devices.map((device) => (
+        <section key={device.key} className="line" aria-label={t.send.title(device.name)}>
+          <h2>
+            {t.send.title(device.name)} {device.simulated && <span className="tag">{t.send.simulated}</span>}
+          </h2>
+          <p className="quiet" style={{ margin: '4px 0 12px' }}>
+            {line.takesStrength ? t.send.allWhy : t.send.oneWhy(sayStrength(axis, next.position))}
+          </p>
+          <SendButton
+            device={device}
+            cells={line.takesStrength ? left.map((c) => c.number) : [next.number]}
+            pass={planned}
+            label={line.takesStrength ? t.send.all(left.length) : t.send.one(next.number)}
+          />
+        </section>
+      ))}
+      <p className="quiet" style={{ marginTop: 24 }}>
+        {t.leave}
+      </p>
+      <p className="quiet small" style={{ marginTop: 8 }}>
+        {t.place(`${micrometresToMm(Math.min(...xs))} mm`, `${micrometresToMm(place.y)} mm`)}
+      </p>
+      {first && (
+        <section style={{ marginTop: 32, display: 'flex', gap: 24, flexWrap: 'wrap' }} aria-labelledby="first">
+          <div style={{ flex: '1 1 280px' }}>
+            <h2 id="first">{t.first}</h2>
+            <p style={{ marginTop: 8 }}>{t.side[side]}</p>
+            <p style={{ marginTop: 8 }}>{t.mirror[side]}</p>
+          </div>
+          <SideDrawing hex={vinylHex(coupon.vinyl)} back={side === 'back'} />
+        </section>
+      )}
+    </div>,
   );
 }

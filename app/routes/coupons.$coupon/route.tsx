@@ -1,7 +1,7 @@
 import Button from '@mui/material/Button';
 import { Form } from 'react-router';
 import { currentGrades } from '#core/grades/index.ts';
-import { formatPosition, strengthAxis } from '#core/controls/index.ts';
+import { shortPosition, strengthAxis } from '#core/controls/index.ts';
 import { couponOf, setCouponAside } from '#work/coupons.ts';
 import { words } from '../../messages/index.ts';
 import { enter, enterToWrite, found, writeForm } from '../../server/enter.server.ts';
@@ -54,7 +54,7 @@ export default function CouponPage({ loaderData: { coupon } }: Route.ComponentPr
             hex={vinylHex(coupon.vinyl)}
             cells={coupon.cells.map((c) => ({
               number: c.number,
-              shown: formatPosition(axis, c.position),
+              shown: shortPosition(axis, c.position),
               grade: grades.get(c.id),
             }))}
             label={sheet.mirrored ? words.plan.mirrored : words.plan.straight}
@@ -72,10 +72,15 @@ export default function CouponPage({ loaderData: { coupon } }: Route.ComponentPr
             {size} ({otherSize})
           </p>
           <div>
-            <Button component="a" href={`/coupons/${coupon.id}/coupon.svg`} download>
-              {words.coupon.download}
-            </Button>
-            <p className="legend">{words.coupon.one}</p>
+            <p style={{ fontWeight: 600, marginBottom: 8 }}>{words.coupon.download}</p>
+            <div className="actions" style={{ marginTop: 0 }}>
+              {(['svg', 'hpgl', 'dxf'] as const).map((kind) => (
+                <Button key={kind} component="a" href={`/coupons/${coupon.id}/files/coupon.${kind}`} download>
+                  {words.coupon.files[kind]}
+                </Button>
+              ))}
+            </div>
+            <p className="legend">{coupon.cutter.model.hpgl ? words.coupon.oneHpgl : words.coupon.one}</p>
           </div>
           {!coupon.setAside && graded < coupon.cells.length && (
             <Form method="post">

@@ -1,17 +1,18 @@
 import Button from '@mui/material/Button';
 import { Form, useSubmit } from 'react-router';
-import { formatSetting, strengthAxis } from '#core/controls/index.ts';
+import { formatPosition, formatSetting, strengthAxis } from '#core/controls/index.ts';
 import { stripDomain } from '#core/strip/index.ts';
 import { cellLimits } from '#core/planner/index.ts';
-import { makeCoupon, previewCoupon } from '#work/coupons.ts';
-import { NotFound } from '#work/errors.ts';
+import { makeCoupon, planWish, previewCoupon } from '#work/coupons.ts';
+import { Invalid, NotFound } from '#work/errors.ts';
 import { vinylOf } from '#work/vinyls.ts';
 import { benchOf } from '#work/workshop.ts';
 import { words } from '../../messages/index.ts';
 import { enter, enterToWrite, found, writeForm } from '../../server/enter.server.ts';
 import { ControlFacts } from '../../ui/ControlFacts.tsx';
 import { CouponDrawing } from '../../ui/CouponDrawing.tsx';
-import { FormNotice } from '../../ui/Field.tsx';
+import { ControlField } from '../../ui/ControlFields.tsx';
+import { Field, FormNotice } from '../../ui/Field.tsx';
 import { bothSizes } from '../../ui/format.ts';
 import { GoButton } from '../../ui/Link.tsx';
 import { Swatch } from '../../ui/Swatch.tsx';
@@ -30,8 +31,19 @@ export async function loader(args: Route.LoaderArgs) {
   const bench = await benchOf(person);
   const id = query.get('vinyl');
   const vinyl = id === null ? undefined : await found(vinylOf(person, id));
-  if (!bench?.blade || !vinyl) return { vinyl, cutter: bench?.cutter, preview: undefined };
-  return { vinyl, cutter: bench.cutter, preview: await previewCoupon(person, bench, vinyl, query.get('cells')) };
+  if (!bench?.blade || !vinyl) return { vinyl, cutter: bench?.cutter, preview: undefined, wrong: undefined };
+  const form = new FormData();
+  for (const [key, value] of query) form.set(key, value);
+  try {
+    const preview = await previewCoupon(person, bench, vinyl, await planWish(person, bench, vinyl, form));
+    return { vinyl, cutter: bench.cutter, preview, wrong: undefined };
+  } catch (error) {
+    if (!(error instanceof Invalid)) throw error;
+    // A control in the address that the cutter does not have: said at its field, the plan is that of the standing controls.
+    const wish = await planWish(person, bench, vinyl, new FormData());
+    const wrong = { fields: error.fields, values: Object.fromEntries(query) };
+    return { vinyl, cutter: bench.cutter, preview: await previewCoupon(person, bench, vinyl, wish), wrong };
+  }
 }
 
 export async function action(args: Route.ActionArgs) {
@@ -40,14 +52,14 @@ export async function action(args: Route.ActionArgs) {
   return writeForm(form, headers, async () => {
     const bench = await benchOf(person);
     if (!bench) throw new NotFound('There is no cutter on the bench.');
-    return `/coupons/${await makeCoupon(person, bench, String(form.get('vinyl')), form.get('cells'))}`;
+    return `/coupons/${await makeCoupon(person, bench, String(form.get('vinyl')), form)}`;
   });
 }
 
 export const meta: Route.MetaFunction = () => [{ title: words.title(words.plan.title) }];
 
 export default function PlanCoupon({ loaderData, actionData }: Route.ComponentProps) {
-  const { vinyl, cutter, preview } = loaderData;
+  const { vinyl, cutter, preview, wrong } = loaderData;
   const t = words.plan;
   const submit = useSubmit();
   const unit = useLengthUnit();
@@ -65,10 +77,11 @@ export default function PlanCoupon({ loaderData, actionData }: Route.ComponentPr
         </div>
       </>
     );
-  const { plan, sheet, before } = preview;
+  const { plan, sheet, before, wanted, base } = preview;
   const axis = strengthAxis(cutter.model);
   const [size, otherSize] = bothSizes(sheet.width + AROUND, sheet.height + AROUND, unit);
-  const rest = formatSetting(cutter.model, plan.cells[0]!.setting).slice(1);
+  const others = cutter.model.axes.filter((a) => a.role !== 'strength');
+  const rest = formatSetting(cutter.model, plan.cells[0]!.setting).filter((p) => p.key !== axis.key);
   const domain = stripDomain(
     axis,
     [before.summary],
@@ -122,36 +135,55 @@ export default function PlanCoupon({ loaderData, actionData }: Route.ComponentPr
             <ControlFacts parts={rest} />
           </dl>
           <p className="quiet">{t.low}</p>
-          <Form method="get" onChange={(e) => void submit(e.currentTarget, { preventScrollReset: true })}>
-            <input type="hidden" name="vinyl" value={vinyl.id} />
-            <label htmlFor="cells" style={{ fontWeight: 600, marginRight: 16 }}>
-              {t.count}
-            </label>
-            <select
-              id="cells"
-              name="cells"
-              defaultValue={plan.asked}
-              style={{
-                font: 'inherit',
-                height: 56,
-                padding: '0 16px',
-                borderRadius: 6,
-                border: '1px solid var(--edge)',
-                background: 'var(--sheet)',
-                color: 'var(--ink)',
-              }}
-            >
-              {Array.from({ length: cellLimits.max - cellLimits.min + 1 }, (_, i) => cellLimits.min + i).map((n) => (
-                <option key={n}>{n}</option>
-              ))}
-            </select>
-          </Form>
           <Form method="post">
             <input type="hidden" name="vinyl" value={vinyl.id} />
             <input type="hidden" name="cells" value={plan.asked} />
+            <input type="hidden" name="wanted" value={wanted} />
+            {others.map((a) => (
+              <input key={a.key} type="hidden" name={`c.${a.key}`} value={formatPosition(a, base.steps[a.key]!)} />
+            ))}
             <Button type="submit" variant="contained">
               {t.make}
             </Button>
+          </Form>
+          <Form
+            method="get"
+            key={JSON.stringify([wanted, base, wrong])}
+            onChange={(e) => void submit(e.currentTarget, { preventScrollReset: true, replace: true })}
+            style={{ display: 'grid', gap: 20 }}
+          >
+            <input type="hidden" name="vinyl" value={vinyl.id} />
+            <fieldset>
+              <legend>{t.wanted}</legend>
+              <div className="choices">
+                {(['clean', 'through'] as const).map((w) => (
+                  <label className="choice" key={w}>
+                    <input type="radio" name="wanted" value={w} defaultChecked={wanted === w} />
+                    <span>{w === 'clean' ? t.wantedClean : t.wantedThrough}</span>
+                  </label>
+                ))}
+              </div>
+            </fieldset>
+            <div className="pair">
+              <Field
+                name="cells"
+                label={t.count}
+                answer={undefined}
+                initial={String(plan.asked)}
+                select
+                slotProps={{ select: { native: true } }}
+              >
+                {Array.from({ length: cellLimits.max - cellLimits.min + 1 }, (_, i) => cellLimits.min + i).map((n) => (
+                  <option key={n}>{n}</option>
+                ))}
+              </Field>
+              {others.map((a) => (
+                <ControlField key={a.key} axis={a} answer={wrong} initial={base.steps[a.key]} />
+              ))}
+            </div>
+            <noscript>
+              <button type="submit">{t.show}</button>
+            </noscript>
           </Form>
         </div>
       </div>

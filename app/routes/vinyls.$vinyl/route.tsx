@@ -1,21 +1,28 @@
-import { Link } from 'react-router';
+import Button from '@mui/material/Button';
+import { Form, Link } from 'react-router';
 import {
   formatSetting,
   strengthAxis,
   startingSetting,
   formatPosition,
-  describeLimits,
   atStrength,
+  type CutterModel,
+  type Setting,
 } from '#core/controls/index.ts';
 import { currentGrades } from '#core/grades/index.ts';
 import { stripDomain } from '#core/strip/index.ts';
-import { vinylTypes } from '#core/vinyls/index.ts';
+import { vinylTypes, wantedOfType } from '#core/vinyls/index.ts';
+import type { FitResult } from '#core/window/index.ts';
 import { listCoupons } from '#work/coupons.ts';
+import { Invalid } from '#work/errors.ts';
+import { nextJobId, reportCut } from '#work/jobs.ts';
 import { keepSetting, refreshReading, settingOf, typeReading } from '#work/readings.ts';
 import { vinylOf } from '#work/vinyls.ts';
 import { benchOf } from '#work/workshop.ts';
 import { words } from '../../messages/index.ts';
 import { enter, enterToWrite, found, writeForm } from '../../server/enter.server.ts';
+import { BenchModeButton } from '../../ui/benchMode.tsx';
+import { ToSet } from '../../ui/ControlDrawing.tsx';
 import { ControlFacts } from '../../ui/ControlFacts.tsx';
 import { CouponRow } from '../../ui/CouponRow.tsx';
 import { day } from '../../ui/format.ts';
@@ -34,20 +41,26 @@ export async function loader(args: Route.LoaderArgs) {
   const vinyl = await found(vinylOf(person, args.params.vinyl));
   const bench = await benchOf(person);
   if (!bench) return { vinyl, bench: undefined };
+  const asked = new URL(args.request.url).searchParams.get('wanted');
+  const wanted = asked === 'clean' || asked === 'through' ? asked : wantedOfType(vinyl.type);
   if (!person)
     return {
       vinyl,
       bench: {
         cutter: bench.cutter,
-        result: await typeReading(bench.cutter.model, vinyl.type),
+        bladed: false,
+        wanted,
+        base: startingSetting(bench.cutter.model),
+        result: await typeReading(bench.cutter.model, vinyl.type, wanted),
         dots: [],
         kept: undefined,
+        job: '',
       },
       coupons: [],
     };
   const [{ result, evidence, events }, kept, coupons] = await Promise.all([
-    refreshReading(person.id, vinyl.id, bench.cutter.id),
-    settingOf(person.id, vinyl.id, bench.cutter.id),
+    refreshReading(person.id, vinyl.id, bench.cutter.id, wanted),
+    settingOf(person.id, vinyl.id, bench.cutter, wanted),
     listCoupons(person),
   ]);
   const key = strengthAxis(bench.cutter.model).key;
@@ -56,27 +69,51 @@ export async function loader(args: Route.LoaderArgs) {
     vinyl,
     bench: {
       cutter: bench.cutter,
+      bladed: bench.blade !== undefined,
+      wanted,
+      base: evidence.base,
       result,
-      dots: currentGrades(events).map((g) => ({ position: place.get(g.cell)!, grade: g.grade })),
-      kept: kept && { position: kept.controls.steps[key]!, standing: kept.standing, at: kept.kept_at, note: kept.note },
+      dots: currentGrades(events).flatMap((g) =>
+        place.has(g.cell) ? [{ position: place.get(g.cell)!, grade: g.grade }] : [],
+      ),
+      kept: kept && { controls: kept.controls, standing: kept.standing, at: kept.kept_at, note: kept.note },
+      job: nextJobId(),
     },
     coupons: coupons.filter((c) => c.vinyl_id === vinyl.id && c.cutter_id === bench.cutter.id),
   };
 }
 
-/** Keeps a number as the setting. */
+/** Keeps a number as the setting, or notes an ordinary cut. */
 export async function action(args: Route.ActionArgs) {
   const { person, headers } = await enterToWrite('routes/vinyls.$vinyl/route', args);
   const form = await args.request.formData();
   return writeForm(form, headers, async () => {
+    if (form.get('what') === 'cut') {
+      const bench = await benchOf(person);
+      if (!bench) throw new Invalid({ form: words.vinyl.noBench });
+      return `/cuts/${await reportCut(person, bench, form)}`;
+    }
     await keepSetting(person, form);
-    return `/vinyls/${args.params.vinyl}`;
+    return `/vinyls/${args.params.vinyl}?wanted=${form.get('wanted') === 'through' ? 'through' : 'clean'}`;
   });
 }
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: words.title(loaderData ? vinylTitle(loaderData.vinyl) : '') },
 ];
+
+/** The controls shown: those kept, else the standing ones at the strength that is advised. */
+function shownSetting(bench: {
+  cutter: { model: CutterModel };
+  base: Setting;
+  kept: { controls: Setting } | undefined;
+  result: FitResult;
+}): Setting {
+  const { summary } = bench.result;
+  return (
+    bench.kept?.controls ?? atStrength(bench.cutter.model, bench.base, (summary.recommended ?? summary.best).position)
+  );
+}
 
 export default function VinylPage({ loaderData, actionData }: Route.ComponentProps) {
   const { vinyl, bench, coupons = [] } = loaderData;
@@ -102,10 +139,24 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
             ` · ${cells > 0 ? `${words.from.tried}: ${words.from.cells(cells, bench.result.evidence.coupons)}` : words.from.type}`}
         </p>
       </div>
-      {bench && (
-        <GoButton className="push" to={`/coupons/new?vinyl=${vinyl.id}`} variant="contained">
-          {cells > 0 ? t.planMore : t.plan}
-        </GoButton>
+      {bench && (bench.kept || cells > 0) && bench.bladed ? (
+        <Form method="post" className="push">
+          <input type="hidden" name="what" value="cut" />
+          <input type="hidden" name="job" value={bench.job} />
+          <input type="hidden" name="vinyl" value={vinyl.id} />
+          <input type="hidden" name="cutter" value={bench.cutter.id} />
+          <input type="hidden" name="wanted" value={bench.wanted} />
+          <input type="hidden" name="setting" value={JSON.stringify(shownSetting(bench))} />
+          <Button type="submit" variant="contained">
+            {t.iCut}
+          </Button>
+        </Form>
+      ) : (
+        bench && (
+          <GoButton className="push" to={`/coupons/new?vinyl=${vinyl.id}&wanted=${bench.wanted}`} variant="contained">
+            {t.plan}
+          </GoButton>
+        )
       )}
     </div>
   );
@@ -121,16 +172,18 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
         </div>
       </>
     );
-  const { result, dots, kept, cutter } = bench;
+  const { result, dots, kept, cutter, wanted, base } = bench;
+  const shown = shownSetting(bench);
   const axis = strengthAxis(cutter.model);
   const domain = stripDomain(
     axis,
     [result.summary],
-    [...dots.map((d) => d.position), ...(kept ? [kept.position] : [])],
+    [...dots.map((d) => d.position), ...(kept ? [kept.controls.steps[axis.key]!] : [])],
   );
-  const position = kept?.position ?? result.summary.recommended?.position ?? result.summary.best.position;
+  const position = shown.steps[axis.key]!;
   const advised = result.summary.recommended?.position;
-  const rest = formatSetting(cutter.model, atStrength(cutter.model, startingSetting(cutter.model), position)).slice(1);
+  const keptPosition = kept?.controls.steps[axis.key];
+  const rest = formatSetting(cutter.model, shown).filter((p) => p.key !== axis.key);
   return (
     <>
       {head}
@@ -139,16 +192,20 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
           <h2 className="section-word" id="cut">
             {t.cut}
           </h2>
-          <div className="big-line">
-            <span className="big" data-testid="to-set">
-              {cells > 0 || kept ? formatPosition(axis, position) : `~${formatPosition(axis, position)}`}
-            </span>
-            <span style={{ paddingBottom: 8 }}>
-              <span style={{ fontSize: '1.25rem' }}>{axis.word}</span>
-              <br />
-              <span className="quiet">{describeLimits(axis)}</span>
-            </span>
-          </div>
+          <nav className="two-ways" aria-label={t.wanted}>
+            {(['clean', 'through'] as const).map((w) => (
+              <Link
+                key={w}
+                to={`?wanted=${w}`}
+                aria-current={w === wanted ? 'true' : undefined}
+                preventScrollReset
+                replace
+              >
+                {t[w]}
+              </Link>
+            ))}
+          </nav>
+          <ToSet axis={axis} position={position} sure={cells > 0 || !!kept} testId="to-set" />
           <div style={{ margin: '20px 0 12px' }}>
             <WindowStrip axis={axis} result={result} domain={domain} dots={dots} mark={position} scale />
           </div>
@@ -159,9 +216,9 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
               {t.keptOn(day(kept.at, zone))}
               {kept.note && ` · ${kept.note}`}
               {advised !== undefined &&
-                advised !== kept.position &&
+                advised !== keptPosition &&
                 cells > 0 &&
-                ` · ${t.keptDiffers(formatPosition(axis, kept.position))}`}
+                ` · ${t.keptDiffers(formatPosition(axis, keptPosition!))}`}
             </p>
           )}
           <dl className="facts" style={{ marginTop: 24 }}>
@@ -189,14 +246,21 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
           </p>
         </section>
       </div>
+      <div className="actions">
+        <BenchModeButton />
+        {(cells > 0 || kept) && (
+          <GoButton to={`/coupons/new?vinyl=${vinyl.id}&wanted=${wanted}`}>{cells > 0 ? t.planMore : t.plan}</GoButton>
+        )}
+      </div>
       {cells > 0 && (
         <KeepForm
           answer={actionData}
           vinyl={vinyl.id}
-          cutter={cutter.id}
-          axis={axis}
+          cutter={cutter}
+          wanted={wanted}
+          base={base}
           recommended={advised}
-          kept={kept?.position}
+          kept={kept?.controls}
         />
       )}
       {coupons.length > 0 && (

@@ -3,7 +3,16 @@ import { useColorScheme } from '@mui/material/styles';
 import { useState } from 'react';
 import { Form, useRouteLoaderData } from 'react-router';
 import { Invalid } from '#work/errors.ts';
-import { addBlade, mountBlade, putOnBench, workshopOf, benchOf } from '#work/workshop.ts';
+import {
+  addBlade,
+  benchOf,
+  cutterModels,
+  mountBlade,
+  newerModel,
+  putOnBench,
+  takeNewerModel,
+  workshopOf,
+} from '#work/workshop.ts';
 import { words } from '../../messages/index.ts';
 import type { loader as rootLoader } from '../../root.tsx';
 import { enter, enterToWrite, writeForm } from '../../server/enter.server.ts';
@@ -14,8 +23,12 @@ import type { Route } from './+types/route';
 
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/workshop/route', args);
-  const [{ cutters, blades }, bench] = await Promise.all([workshopOf(person), benchOf(person)]);
-  return { cutters, spare: blades.filter((b) => b.cutter_id === null), onBench: bench?.cutter.id };
+  const [{ cutters, blades }, bench, models] = await Promise.all([workshopOf(person), benchOf(person), cutterModels()]);
+  return {
+    cutters: cutters.map((c) => ({ ...c, newer: newerModel(c.cutter.model, models)?.version })),
+    spare: blades.filter((b) => b.cutter_id === null),
+    onBench: bench?.cutter.id,
+  };
 }
 
 export async function action(args: Route.ActionArgs) {
@@ -24,6 +37,7 @@ export async function action(args: Route.ActionArgs) {
   return writeForm(form, headers, async () => {
     const what = form.get('what');
     if (what === 'bench') await putOnBench(person, String(form.get('cutter')));
+    else if (what === 'newer') await takeNewerModel(person, String(form.get('cutter')));
     else if (what === 'blade') await addBlade(person, form);
     else if (what === 'mount') await mountBlade(person, String(form.get('cutter')), String(form.get('blade')));
     else throw new Invalid({ form: 'This page does not know what to do with that.' });
@@ -52,12 +66,22 @@ export default function Workshop({ loaderData, actionData }: Route.ComponentProp
         <>
           <h2 className="section-word">{t.cutters}</h2>
           <ul className="rows">
-            {cutters.map(({ cutter, blade }) => (
+            {cutters.map(({ cutter, blade, newer }) => (
               <li key={cutter.id} className="row" style={{ gridTemplateColumns: 'minmax(0, 1fr)' }}>
                 <div style={{ display: 'flex', gap: '12px 32px', flexWrap: 'wrap', alignItems: 'center' }}>
                   <div style={{ flex: '1 1 240px', minWidth: 0 }}>
                     <div className="row-name">{cutter.name}</div>
                     <div className="quiet">{cutter.model.name}</div>
+                    {newer !== undefined && (
+                      <Form method="post">
+                        <input type="hidden" name="what" value="newer" />
+                        <input type="hidden" name="cutter" value={cutter.id} />
+                        <p className="small">{t.newer(newer)}</p>
+                        <Button type="submit" variant="text">
+                          {t.takeNewer}
+                        </Button>
+                      </Form>
+                    )}
                   </div>
                   <div style={{ flex: '1 1 220px', minWidth: 0 }}>
                     {blade ? (

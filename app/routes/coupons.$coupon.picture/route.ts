@@ -1,0 +1,18 @@
+import { cellPicture } from '#work/devices.ts';
+import { enter, found } from '../../server/enter.server.ts';
+import type { Route } from './+types/route';
+
+/** What a cell looks like after weeding, as a simulated cutter shows it. An image and nothing else: no script runs in it. */
+export async function loader(args: Route.LoaderArgs) {
+  const person = await enter('routes/coupons.$coupon.picture/route', args);
+  const svg = await found(cellPicture(person, args.params.coupon, Number(args.params.cell)));
+  if (svg === undefined) throw new Response('No picture of this cell.', { status: 404 });
+  return new Response(svg, {
+    headers: {
+      'Content-Type': 'image/svg+xml; charset=utf-8',
+      'Cache-Control': 'private, no-store',
+      'Content-Security-Policy': "default-src 'none'; style-src 'unsafe-inline'; sandbox",
+      'X-Content-Type-Options': 'nosniff',
+    },
+  });
+}

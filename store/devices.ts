@@ -1,0 +1,95 @@
+import { many, one, type Query } from './db.ts';
+
+export type RunState = 'waiting' | 'sending' | 'cut' | 'unclear' | 'not cut' | 'spoiled';
+
+export type RunRow = {
+  id: string;
+  cut_id: string;
+  person_id: string;
+  device: string;
+  started_at: Date;
+  ended_at: Date | null;
+  trouble: string | null;
+};
+export type RunCellRow = {
+  run_id: string;
+  cell_id: string;
+  pass: number;
+  number: number;
+  state: RunState;
+  note: string | null;
+};
+
+export const insertRun = (q: Query, r: { id: string; cutId: string; personId: string; device: string }) =>
+  q.query('insert into device_run (id, cut_id, person_id, device) values ($1, $2, $3, $4)', [
+    r.id,
+    r.cutId,
+    r.personId,
+    r.device,
+  ]);
+
+export const insertRunCell = (q: Query, c: { runId: string; cellId: string; pass: number; number: number }) =>
+  q.query('insert into device_cell (run_id, cell_id, pass, number) values ($1, $2, $3, $4)', [
+    c.runId,
+    c.cellId,
+    c.pass,
+    c.number,
+  ]);
+
+export const latestRun = (q: Query, cutId: string) =>
+  one<RunRow>(q, 'select * from device_run where cut_id = $1 order by started_at desc, id desc limit 1', [cutId]);
+
+export const runById = (q: Query, id: string) => one<RunRow>(q, 'select * from device_run where id = $1', [id]);
+
+export const runCells = (q: Query, runId: string) =>
+  many<RunCellRow>(q, 'select * from device_cell where run_id = $1 order by number, pass', [runId]);
+
+/** Cells of a cut that nobody is sure about, and those that are spoiled, whichever run they belong to. */
+export const doubtfulCells = (q: Query, cutId: string) =>
+  many<RunCellRow>(
+    q,
+    `select d.* from device_cell d join device_run r on r.id = d.run_id
+      where r.cut_id = $1 and d.state in ('unclear', 'spoiled') order by d.number, d.pass`,
+    [cutId],
+  );
+
+/** Moves a pass from one state to another; answers false when it was not in the first. */
+export const moveCell = async (
+  q: Query,
+  c: { runId: string; cellId: string; pass: number },
+  from: RunState,
+  to: RunState,
+  note: string | null = null,
+) =>
+  (
+    await q.query(
+      `update device_cell set state = $5, note = $6, changed_at = now()
+        where run_id = $1 and cell_id = $2 and pass = $3 and state = $4`,
+      [c.runId, c.cellId, c.pass, from, to, note],
+    )
+  ).rowCount === 1;
+
+/** Ends a run. What never left is not cut; what may have left is unclear. */
+export async function endRun(q: Query, runId: string, trouble: string | null): Promise<void> {
+  await q.query(
+    `update device_cell set state = case state when 'sending' then 'unclear' else 'not cut' end,
+        note = coalesce(note, $2), changed_at = now()
+      where run_id = $1 and state in ('waiting', 'sending')`,
+    [runId, trouble],
+  );
+  await q.query('update device_run set ended_at = now(), trouble = $2 where id = $1 and ended_at is null', [
+    runId,
+    trouble,
+  ]);
+}
+
+export const openRuns = (q: Query) => many<RunRow>(q, 'select * from device_run where ended_at is null');
+
+/** Cells of a cut that a device has cut, with the device that did it last. */
+export const cellsByDevice = (q: Query, cutId: string) =>
+  many<{ cell_id: string; device: string }>(
+    q,
+    `select distinct on (d.cell_id) d.cell_id, r.device from device_cell d join device_run r on r.id = d.run_id
+      where r.cut_id = $1 and d.state in ('cut', 'unclear') order by d.cell_id, d.changed_at desc`,
+    [cutId],
+  );

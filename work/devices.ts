@@ -1,0 +1,233 @@
+import { v5 as uuidv5, v7 as uuidv7 } from 'uuid';
+import { z } from 'zod';
+import { limitsOf, strengthAxis, type CutterModel } from '#core/controls/index.ts';
+import { hpglComment, hpglOfPiece, piecesOf } from '#core/cutfile/index.ts';
+import * as coupons from '#store/coupons.ts';
+import { db, transaction } from '#store/db.ts';
+import * as store from '#store/devices.ts';
+import { couponModel } from './coupons.ts';
+import { devices, devicesFor, type Device } from './deviceList.ts';
+import { Invalid, NotFound } from './errors.ts';
+import { read } from './forms.ts';
+import { HpglLine, LineError } from './hpglLine.ts';
+import type { Person } from './people.ts';
+
+/** The device that server-side cut events name: the line, not a person's browser. */
+const LINE_DEVICE = '6f6a9a0e-56f3-4a6e-8c1f-0c8d3a6a7b10';
+
+const sendForm = z.object({
+  device: z.string().max(60),
+  cells: z
+    .string()
+    .regex(/^\d{1,3}(,\d{1,3}){0,98}$/, 'That is no list of cells.')
+    .transform((s) => s.split(',').map(Number)),
+  /** Passes each cell is to have in all; those it has had are not run again. */
+  pass: z.coerce.number().int().min(1).max(9),
+});
+
+export type RunView = {
+  id: string;
+  device: string;
+  simulated: boolean;
+  running: boolean;
+  trouble: string | null;
+  cells: { number: number; cell: string; pass: number; state: store.RunState; note: string | null }[];
+};
+export type LineView = {
+  devices: { key: string; name: string; simulated: boolean }[];
+  /** Whether the cutter takes strength from the file, so that all cells can go at once. */
+  takesStrength: boolean;
+  run: RunView | undefined;
+  /** Passes that may or may not have been cut, of any run; and cells that are spoiled. */
+  doubtful: { run: string; number: number; cell: string; pass: number; state: store.RunState; note: string | null }[];
+};
+
+/** What the line to a cutter has to say about a coupon. */
+export async function lineOf(person: Person | undefined, couponId: string): Promise<LineView> {
+  const { model } = await couponModel(person, couponId);
+  const [run, doubtful] = await Promise.all([store.latestRun(db(), couponId), store.doubtfulCells(db(), couponId)]);
+  const cells = run ? await store.runCells(db(), run.id) : [];
+  const device = run && devices().find((d) => d.key === run.device);
+  return {
+    devices: devicesFor(person, model.key).map(({ key, name, simulated }) => ({ key, name, simulated })),
+    takesStrength: model.hpgl?.force !== undefined,
+    run: run && {
+      id: run.id,
+      device: device?.name ?? run.device,
+      simulated: device?.simulated ?? false,
+      running: run.ended_at === null,
+      trouble: run.trouble,
+      cells: cells.map((c) => ({ number: c.number, cell: c.cell_id, pass: c.pass, state: c.state, note: c.note })),
+    },
+    doubtful: doubtful.map((c) => ({
+      run: c.run_id,
+      number: c.number,
+      cell: c.cell_id,
+      pass: c.pass,
+      state: c.state,
+      note: c.note,
+    })),
+  };
+}
+
+/**
+ * Sends cells of a coupon to a cutter. What is to be cut is written down first; a pass that was cut, or may have been, by line
+ * or by hand, is never sent again. Answers at once: the cutting goes on in the background, and the page looks at its state.
+ *
+ * @throws Invalid when the cutter is not on the administrator's list, is at work, or a cell is cut already
+ */
+export async function sendToCutter(person: Person, couponId: string, form: FormData): Promise<void> {
+  const input = read(sendForm, form);
+  const { row, model } = await couponModel(person, couponId, 'change');
+  const device = devicesFor(person, model.key).find((d) => d.key === input.device);
+  if (!device) throw new Invalid({ form: 'That cutter is not on this server’s list, or not for you.' });
+  const [cells, runs] = await Promise.all([coupons.cellsOf(db(), couponId), coupons.passesRun(db(), couponId)]);
+  const chosen = input.cells.map((number) => {
+    const cell = cells.find((c) => c.number === number);
+    if (!cell) throw new NotFound('No such cell.');
+    const done = runs.find((r) => r.cell_id === cell.id)?.passes ?? 0;
+    if (done >= input.pass)
+      throw new Invalid({ form: `Cell ${number} has had that pass already. It is not cut twice.` });
+    return { cell, passes: Array.from({ length: input.pass - done }, (_, i) => done + 1 + i) };
+  });
+  const runId = uuidv7();
+  try {
+    await transaction(async (q) => {
+      await store.insertRun(q, { id: runId, cutId: couponId, personId: person.id, device: device.key });
+      for (const { cell, passes } of chosen)
+        for (const pass of passes) await store.insertRunCell(q, { runId, cellId: cell.id, pass, number: cell.number });
+    });
+  } catch (error) {
+    const { code, constraint } = error as { code?: string; constraint?: string };
+    if (code === '23505')
+      throw new Invalid({
+        form:
+          constraint === 'device_run_one_at_a_time'
+            ? `${device.name} is cutting something else just now. Nothing was sent.`
+            : 'One of these cells is on its way already, or may have been cut. Look at the list below; nothing was sent.',
+      });
+    throw error;
+  }
+  void drive(person.id, runId, device, row, model, cells).catch(() => undefined);
+}
+
+/** Cuts what a run has waiting, cell by cell. The state of each is committed before its bytes leave and after the answer. */
+async function drive(
+  personId: string,
+  runId: string,
+  device: Device,
+  row: coupons.CouponRow,
+  model: CutterModel,
+  cells: coupons.CellRow[],
+): Promise<void> {
+  let line: HpglLine | undefined;
+  let trouble: string | null = null;
+  try {
+    line = await HpglLine.open(device.host, device.port);
+    await line.ready();
+    for (const waiting of await store.runCells(db(), runId)) {
+      const cell = cells.find((c) => c.id === waiting.cell_id)!;
+      const drawing = piecesOf(row.sheet, model, cell.number);
+      const hpgl = [
+        'IN;PA;SP1;',
+        hpglComment(`versipel cell=${cell.id} pass=${waiting.pass} vinyl=${row.vinyl_id}${handOf(model, cell)}`),
+        // One pass at a time: a second one is sent as a second.
+        hpglOfPiece({ ...drawing.pieces[0]!, passes: 1 }, drawing.height),
+      ].join('\n');
+      const place = { runId, cellId: cell.id, pass: waiting.pass };
+      if (!(await store.moveCell(db(), place, 'waiting', 'sending'))) continue;
+      const complaint = await line.cut(hpgl);
+      if (complaint) {
+        await store.moveCell(db(), place, 'sending', 'unclear', complaint);
+        trouble = complaint;
+        break;
+      }
+      await confirmCut(personId, place);
+    }
+  } catch (error) {
+    trouble = error instanceof LineError ? error.message : 'Sending stopped on this side.';
+    if (!(error instanceof LineError)) throw error;
+  } finally {
+    line?.close();
+    await store.endRun(db(), runId, trouble).catch(() => undefined);
+  }
+}
+
+/**
+ * For a cutter whose strength is set by hand, where on its axis the hand has put it: 0 to 1. A real cutter passes over the
+ * comment; a simulated one has no other way to know its dial.
+ */
+function handOf(model: CutterModel, cell: coupons.CellRow): string {
+  if (model.hpgl?.force !== undefined) return '';
+  const axis = strengthAxis(model);
+  const { min, max } = limitsOf(axis);
+  return ` hand=${((cell.setting.steps[axis.key]! - min) / (max - min)).toFixed(4)}`;
+}
+
+/** Writes down that a pass is cut: its state and the event the blade's age counts, both or neither. */
+async function confirmCut(
+  personId: string,
+  place: { runId: string; cellId: string; pass: number },
+  from: store.RunState = 'sending',
+): Promise<boolean> {
+  return transaction(async (q) => {
+    if (!(await store.moveCell(q, place, from, 'cut'))) return false;
+    await coupons.insertCellCutEvent(q, personId, {
+      id: uuidv5(`${place.cellId} ${place.pass}`, LINE_DEVICE),
+      cell: place.cellId,
+      passes: place.pass,
+      device: LINE_DEVICE,
+      deviceAt: new Date().toISOString(),
+    });
+    return true;
+  });
+}
+
+const settleForm = z.object({
+  run: z.uuid(),
+  cell: z.uuid(),
+  pass: z.coerce.number().int().min(1).max(9),
+  seen: z.enum(['cut', 'not cut', 'spoiled']),
+});
+
+/** What a person saw on the mat of a pass that was unclear. */
+export async function settleCell(person: Person, couponId: string, form: FormData): Promise<void> {
+  const input = read(settleForm, form);
+  await couponModel(person, couponId, 'change');
+  const run = await store.runById(db(), input.run);
+  if (!run || run.cut_id !== couponId) throw new NotFound('No such run.');
+  const place = { runId: input.run, cellId: input.cell, pass: input.pass };
+  const moved =
+    input.seen === 'cut'
+      ? await confirmCut(person.id, place, 'unclear')
+      : await store.moveCell(db(), place, 'unclear', input.seen);
+  if (!moved) throw new Invalid({ form: 'Somebody has said that already. Nothing was changed.' });
+}
+
+/** After a start: what was on its way when the server died may have been cut, what had not left was not. */
+export async function settleAfterCrash(): Promise<number> {
+  const open = await store.openRuns(db());
+  for (const run of open) await store.endRun(db(), run.id, 'The server stopped while this was being cut.');
+  return open.length;
+}
+
+/** What a cell looks like after weeding, as a simulated cutter shows it; undefined where there is none. */
+export async function cellPicture(
+  person: Person | undefined,
+  couponId: string,
+  number: number,
+): Promise<string | undefined> {
+  await couponModel(person, couponId);
+  const cell = (await coupons.cellsOf(db(), couponId)).find((c) => c.number === number);
+  const by = cell && (await store.cellsByDevice(db(), couponId)).find((c) => c.cell_id === cell.id);
+  const device = by && devices().find((d) => d.key === by.device);
+  if (!device?.camera) return undefined;
+  try {
+    const answer = await fetch(`${device.camera}/cells/${cell!.id}.svg`, { signal: AbortSignal.timeout(3_000) });
+    if (!answer.ok) return undefined;
+    const svg = await answer.text();
+    return svg.length < 2_000_000 ? svg : undefined;
+  } catch {
+    return undefined;
+  }
+}

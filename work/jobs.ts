@@ -1,0 +1,133 @@
+import { v7 as uuidv7 } from 'uuid';
+import { z } from 'zod';
+import { formatSetting, passesOf, SettingError, validateSetting, type SettingPart } from '#core/controls/index.ts';
+import { AxisError, settingSchema } from '#core/controls/index.ts';
+import * as coupons from '#store/coupons.ts';
+import { db, transaction } from '#store/db.ts';
+import * as store from '#store/jobs.ts';
+import * as workshopStore from '#store/workshop.ts';
+import { Invalid, NotFound } from './errors.ts';
+import { read } from './forms.ts';
+import type { Person } from './people.ts';
+import { can } from './permissions.ts';
+import { wantedForm } from './readings.ts';
+import { vinylOf, type Vinyl } from './vinyls.ts';
+import type { Bench } from './workshop.ts';
+
+const jobForm = z.object({
+  job: z.uuid({ version: 'v7' }),
+  vinyl: z.uuid(),
+  cutter: z.uuid(),
+  wanted: wantedForm,
+  setting: z
+    .string()
+    .max(2000)
+    .transform((s, context) => {
+      try {
+        return settingSchema.parse(JSON.parse(s));
+      } catch {
+        context.addIssue({ code: 'custom', message: 'That is no setting.' });
+        return z.NEVER;
+      }
+    }),
+});
+
+/** An id for a cut that is about to be reported: sent along, so that a repeated tap is no second cut. */
+export const nextJobId = (): string => uuidv7();
+
+/**
+ * "I cut this": an ordinary cut at the setting that was shown. Its one cell waits for its grade. The same id again changes
+ * nothing.
+ */
+export async function reportCut(person: Person, bench: Bench, form: FormData, createdAt?: Date): Promise<string> {
+  const input = read(jobForm, form);
+  if (bench.cutter.id !== input.cutter)
+    throw new Invalid({ form: 'Another cutter is on the bench now. Look at the number again: it may differ.' });
+  if (!bench.blade) throw new Invalid({ form: `Put a blade on ${bench.cutter.name} first.` });
+  const vinyl = await vinylOf(person, input.vinyl);
+  try {
+    validateSetting(bench.cutter.model, input.setting);
+  } catch (error) {
+    if (error instanceof SettingError || error instanceof AxisError) throw new Invalid({ form: `${error.message}.` });
+    throw error;
+  }
+  const before = await store.jobById(db(), input.job);
+  if (before) {
+    if (!can(person, 'see', { owner: before.person_id })) throw new NotFound('No such cut.');
+    return input.job;
+  }
+  await transaction(async (q) => {
+    await coupons.insertCut(q, {
+      id: input.job,
+      kind: 'job',
+      personId: person.id,
+      vinylId: vinyl.id,
+      colourId: vinyl.colour?.id ?? null,
+      cutterId: bench.cutter.id,
+      mountingId: bench.blade!.mounting,
+      ...(createdAt ? { createdAt } : {}),
+    });
+    await store.insertJob(q, input.job, input.wanted);
+    // How long the cut was is not known: it does not age the blade until jobs bring their artwork.
+    await coupons.insertCell(q, {
+      id: uuidv7(),
+      cutId: input.job,
+      number: 1,
+      setting: input.setting,
+      lengthUm: 0,
+    });
+  });
+  return input.job;
+}
+
+export type JobView = {
+  id: string;
+  cell: string;
+  vinyl: Vinyl;
+  cutter: string;
+  wanted: 'clean' | 'through';
+  parts: SettingPart[];
+  passes: number;
+  createdAt: string;
+  graded: boolean;
+};
+
+async function view(person: Person, row: store.JobRow): Promise<JobView> {
+  const [vinyl, model] = await Promise.all([
+    vinylOf(person, row.vinyl_id),
+    workshopStore.modelByVersion(db(), row.setting.model, row.setting.version),
+  ]);
+  return {
+    id: row.id,
+    cell: row.cell_id,
+    vinyl,
+    cutter: row.cutter,
+    wanted: row.wanted,
+    parts: formatSetting(model!.definition, row.setting),
+    passes: passesOf(model!.definition, row.setting),
+    createdAt: row.created_at.toISOString(),
+    graded: row.graded,
+  };
+}
+
+async function ownJob(person: Person | undefined, id: string): Promise<store.JobRow> {
+  const row = z.uuid().safeParse(id).success ? await store.jobById(db(), id) : undefined;
+  if (!row || !can(person, 'change', { owner: row.person_id })) throw new NotFound('No such cut.');
+  return row;
+}
+
+export async function jobOf(person: Person | undefined, id: string): Promise<JobView> {
+  return view(person!, await ownJob(person, id));
+}
+
+/** Cuts that nobody has said anything about yet: asked at the next visit, so that failures do not go unrecorded. */
+export async function openJobs(person: Person | undefined, limit = 3): Promise<JobView[]> {
+  if (!person) return [];
+  return Promise.all((await store.openJobs(db(), person.id, limit)).map((row) => view(person, row)));
+}
+
+/** "It was not cut after all": not asked about again. */
+export async function dropJob(person: Person, id: string): Promise<void> {
+  await ownJob(person, id);
+  await store.dropJob(db(), id);
+}
