@@ -32,6 +32,15 @@ export default defineConfig({
       },
       {
         test: {
+          name: 'faults',
+          include: ['tests/faults/**/*.test.ts'],
+          environment: 'node',
+          hookTimeout: 120_000,
+          fileParallelism: false,
+        },
+      },
+      {
+        test: {
           name: 'browser',
           // A browser test is a story: after a failed step the next ones say nothing.
           bail: 1,

@@ -85,11 +85,30 @@ export async function endRun(q: Query, runId: string, trouble: string | null): P
 
 export const openRuns = (q: Query) => many<RunRow>(q, 'select * from device_run where ended_at is null');
 
-/** Cells of a cut that a device has cut, with the device that did it last. */
-export const cellsByDevice = (q: Query, cutId: string) =>
-  many<{ cell_id: string; device: string }>(
+export const insertPicture = (q: Query, cellId: string, pass: number, svg: string) =>
+  q.query(
+    `insert into cell_picture (cell_id, pass, svg) values ($1, $2, $3)
+     on conflict (cell_id, pass) do update set svg = excluded.svg, taken_at = now()`,
+    [cellId, pass, svg],
+  );
+
+/** Cells of a cut of which there is a picture. */
+export const picturedCells = async (q: Query, cutId: string) =>
+  new Set(
+    (
+      await many<{ cell_id: string }>(
+        q,
+        'select distinct p.cell_id from cell_picture p join cell on cell.id = p.cell_id where cell.cut_id = $1',
+        [cutId],
+      )
+    ).map((r) => r.cell_id),
+  );
+
+/** The picture of a cell after so many passes, or after the most before. */
+export const pictureOf = (q: Query, cutId: string, number: number, pass: number) =>
+  one<{ svg: string }>(
     q,
-    `select distinct on (d.cell_id) d.cell_id, r.device from device_cell d join device_run r on r.id = d.run_id
-      where r.cut_id = $1 and d.state in ('cut', 'unclear') order by d.cell_id, d.changed_at desc`,
-    [cutId],
+    `select p.svg from cell_picture p join cell on cell.id = p.cell_id
+      where cell.cut_id = $1 and cell.number = $2 and p.pass <= $3 order by p.pass desc limit 1`,
+    [cutId, number, pass],
   );

@@ -10,11 +10,11 @@ import { fitInputFrom, type Evidence, type FitResult } from '#core/window/index.
 import * as store from '#store/coupons.ts';
 import type { Wanted } from '#store/coupons.ts';
 import { db, transaction } from '#store/db.ts';
+import * as devicesStore from '#store/devices.ts';
 import * as workshopStore from '#store/workshop.ts';
 import { Invalid, NotFound } from './errors.ts';
 import type { Person } from './people.ts';
 import { can } from './permissions.ts';
-import { picturedCells } from './deviceList.ts';
 import { baseFor, evidenceFor, posteriorOf, readControls, refreshReadings, wantedForm } from './readings.ts';
 import { vinylOf, type Vinyl } from './vinyls.ts';
 import type { Bench } from './workshop.ts';
@@ -160,7 +160,7 @@ export async function couponOf(person: Person | undefined, id: string): Promise<
     workshopStore.cutterById(db(), row.cutter_id),
     store.cellsOf(db(), id),
     store.passesRun(db(), id),
-    picturedCells(id),
+    devicesStore.picturedCells(db(), id),
   ]);
   const { evidence, events } = await evidenceFor(
     row.person_id,

@@ -1,7 +1,5 @@
 import { readFileSync } from 'node:fs';
 import { z } from 'zod';
-import { db } from '#store/db.ts';
-import * as store from '#store/devices.ts';
 import type { Person } from './people.ts';
 
 /**
@@ -14,7 +12,7 @@ export const deviceSchema = z.strictObject({
   host: z.string().min(1).max(253),
   port: z.int().min(1).max(65_535).describe('raw TCP, HP-GL'),
   models: z.array(z.string()).min(1).describe('keys of the cutter models it can stand for'),
-  people: z.array(z.string()).optional().describe('e-mails of those who may send; everybody when left out'),
+  people: z.array(z.string().min(3)).optional().describe('e-mails of those who may send; everybody when left out'),
   simulated: z.boolean().default(false),
   camera: z
     .url({ protocol: /^http$/ })
@@ -49,14 +47,4 @@ export function devices(): Device[] {
 
 /** Cutters that a person may send to, for one model. */
 export const devicesFor = (person: Person | undefined, model: string): Device[] =>
-  devices().filter(
-    (d) => d.models.includes(model) && (!d.people || (person?.email != null && d.people.includes(person.email))),
-  );
-
-/** Cells of a cut that some simulated cutter can show. */
-export async function picturedCells(cutId: string): Promise<Set<string>> {
-  const seeing = new Set(devices().flatMap((d) => (d.camera ? [d.key] : [])));
-  if (seeing.size === 0) return new Set();
-  const cells = await store.cellsByDevice(db(), cutId);
-  return new Set(cells.filter((c) => seeing.has(c.device)).map((c) => c.cell_id));
-}
+  devices().filter((d) => d.models.includes(model) && (!d.people || d.people.includes(person?.email ?? '')));

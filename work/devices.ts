@@ -143,6 +143,7 @@ async function drive(
         break;
       }
       await confirmCut(personId, place);
+      await keepPicture(device, cell.id, waiting.pass);
     }
   } catch (error) {
     trouble = error instanceof LineError ? error.message : 'Sending stopped on this side.';
@@ -201,6 +202,8 @@ export async function settleCell(person: Person, couponId: string, form: FormDat
     input.seen === 'cut'
       ? await confirmCut(person.id, place, 'unclear')
       : await store.moveCell(db(), place, 'unclear', input.seen);
+  const device = devices().find((d) => d.key === run.device);
+  if (moved && device && input.seen === 'cut') await keepPicture(device, input.cell, input.pass);
   if (!moved) throw new Invalid({ form: 'Somebody has said that already. Nothing was changed.' });
 }
 
@@ -211,23 +214,25 @@ export async function settleAfterCrash(): Promise<number> {
   return open.length;
 }
 
-/** What a cell looks like after weeding, as a simulated cutter shows it; undefined where there is none. */
+/** Keeps what a simulated cutter shows of a cell. A picture is a help, no proof: without one everything goes on. */
+async function keepPicture(device: Device, cellId: string, pass: number): Promise<void> {
+  if (!device.camera) return;
+  try {
+    const answer = await fetch(`${device.camera}/cells/${cellId}.svg`, { signal: AbortSignal.timeout(3_000) });
+    if (answer.ok) await store.insertPicture(db(), cellId, pass, await answer.text());
+  } catch {
+    // No camera, no picture.
+  }
+}
+
+/** What a cell looked like after weeding, as a simulated cutter showed it; undefined where there is no picture. */
 export async function cellPicture(
   person: Person | undefined,
   couponId: string,
   number: number,
+  pass: number,
 ): Promise<string | undefined> {
   await couponModel(person, couponId);
-  const cell = (await coupons.cellsOf(db(), couponId)).find((c) => c.number === number);
-  const by = cell && (await store.cellsByDevice(db(), couponId)).find((c) => c.cell_id === cell.id);
-  const device = by && devices().find((d) => d.key === by.device);
-  if (!device?.camera) return undefined;
-  try {
-    const answer = await fetch(`${device.camera}/cells/${cell!.id}.svg`, { signal: AbortSignal.timeout(3_000) });
-    if (!answer.ok) return undefined;
-    const svg = await answer.text();
-    return svg.length < 2_000_000 ? svg : undefined;
-  } catch {
-    return undefined;
-  }
+  if (![number, pass].every((n) => Number.isInteger(n) && n > 0 && n < 1000)) return undefined;
+  return (await store.pictureOf(db(), couponId, number, pass))?.svg;
 }

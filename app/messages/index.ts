@@ -40,7 +40,7 @@ export const words = {
     typeNext: 'not cut here yet',
     kept: 'kept',
     cells: (n: number, coupons: number) =>
-      coupons > 1 ? `${plural(n, 'cell')} on ${coupons} coupons` : plural(n, 'cell'),
+      coupons > 1 ? `${plural(n, 'cell')} in ${coupons} cuts` : plural(n, 'cell'),
   },
 
   bench: {
@@ -130,9 +130,10 @@ export const words = {
     },
     check: 'Before you unload, lift a corner',
     checkWhy: (n: number) =>
-      `Try cell ${n}, the strongest. If even that holds fast, run the same pass again now: once it is off the mat, the place is lost.`,
+      `Try cell ${n}, the strongest. Once the vinyl is off the mat, its place is lost and nothing can run again.`,
     checkYes: 'It lifts: unload and grade',
-    checkAgain: (n: number) => `It holds fast: cell ${n} runs again`,
+    whichAgain: 'A cell holds fast? It runs again:',
+    checkAgain: (n: number, set: string, pass: number) => `Cell ${n}, ${set}: pass ${pass}`,
     twice: (n: number) => `Run it ${n === 2 ? 'twice' : `${n} times`} over the same place.`,
     send: {
       title: (name: string) => `Send to ${name}`,
@@ -140,9 +141,8 @@ export const words = {
       all: (n: number) => `Send all ${plural(n, 'cell')}`,
       allWhy: 'It sets force and speed for each cell by itself.',
       one: (n: number) => `Send cell ${n}`,
-      oneWhy: (set: string) => `Set ${set} on the cutter first, then send.`,
-      again: (n: number, pass: number) => `Send cell ${n} for pass ${pass}`,
-      running: (done: number, all: number) => `Cutting: ${done} of ${all} done`,
+      oneWhy: (set: string) => `Set the cutter to ${set} first, then send.`,
+      stay: 'You can leave this page: what is cut is written down.',
       trouble: 'It stopped',
       kept: 'What was cut is written down. Nothing is sent twice.',
       state: {
@@ -160,7 +160,7 @@ export const words = {
       seenHalf: 'Only half',
       lines: 'Cutters on a line',
     },
-    again: (n: number, pass: number) => `Run cell ${n} once more, same file, same place. That is pass ${pass}.`,
+    again: 'Same file, same place. The tap notes that it held, and the new pass.',
   },
 
   grading: {
@@ -246,7 +246,7 @@ export const words = {
     plan: 'Plan a coupon',
     planMore: 'Plan another coupon',
     noBench: 'Put a cutter on the bench, and this page says what to set.',
-    evidence: (cells: number, coupons: number) => `Evidence: ${plural(cells, 'cell')} on ${plural(coupons, 'coupon')}`,
+    evidence: (cells: number, coupons: number) => `Evidence: ${plural(cells, 'cell')} in ${plural(coupons, 'cut')}`,
     noEvidence: 'Evidence: none yet, only the type',
     mirror: 'mirror',
     mirrorYes: 'yes',

@@ -49,7 +49,7 @@ export const theme = createTheme({
           '&.Mui-focusVisible': { outline: '3px solid var(--focus)', outlineOffset: 2 },
         },
         outlined: { borderColor: 'currentColor', backgroundColor: 'var(--sheet)' },
-        text: { padding: '8px 8px', textDecoration: 'underline', textUnderlineOffset: 4 },
+        text: { padding: '8px 8px', marginLeft: -8, textDecoration: 'underline', textUnderlineOffset: 4 },
       },
     },
     MuiTextField: { defaultProps: { variant: 'outlined', fullWidth: true } },

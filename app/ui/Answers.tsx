@@ -9,12 +9,14 @@ type Props = {
   keys?: number;
   /** Grades below this cannot be: another pass only cuts deeper. */
   least?: Grade | undefined;
+  /** Side by side where there is room. */
+  wide?: boolean;
 };
 
 /** The five answers, large, each with its word, its texture and what it looks like. */
-export function Answers({ current, onGrade, keys = 0, least = 'uncut' }: Props) {
+export function Answers({ current, onGrade, keys = 0, least = 'uncut', wide = false }: Props) {
   return (
-    <div className="answers">
+    <div className={wide ? 'answers wide' : 'answers'}>
       {gradeWords.map((word, i) => (
         <button
           key={word}

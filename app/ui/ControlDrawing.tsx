@@ -31,7 +31,7 @@ function Dial({ axis, position, size = 220 }: { axis: DialAxis; position: number
       {places.map((p) => {
         const whole = p % perStop === 0;
         const [x1, y1] = at(p, 68);
-        const [x2, y2] = at(p, whole ? 78 : 73);
+        const [x2, y2] = at(p, whole || p === position ? 79 : 73);
         const [tx, ty] = at(p, 94);
         const here = p === position;
         return (

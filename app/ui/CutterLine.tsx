@@ -11,13 +11,11 @@ export function SendButton({
   cells,
   pass,
   label,
-  plain = false,
 }: {
   device: LineView['devices'][number];
   cells: number[];
   pass: number;
   label: string;
-  plain?: boolean;
 }) {
   const busy = useNavigation().state !== 'idle';
   return (
@@ -26,7 +24,7 @@ export function SendButton({
       <input type="hidden" name="device" value={device.key} />
       <input type="hidden" name="cells" value={cells.join(',')} />
       <input type="hidden" name="pass" value={pass} />
-      <Button type="submit" disabled={busy} {...(plain ? {} : { variant: 'outlined' as const })}>
+      <Button type="submit" disabled={busy}>
         {label}
       </Button>
     </Form>
@@ -37,11 +35,32 @@ export function SendButton({
 export function LineProgress({ run }: { run: RunView }) {
   const done = run.cells.filter((c) => c.state === 'cut').length;
   if (!run.running && !run.trouble) return null;
+  if (run.running)
+    return (
+      <div role="status" data-testid="line" data-running="true">
+        <p className="section-word">
+          {run.device} {run.simulated && <span className="tag">{t.simulated}</span>}
+        </p>
+        <p className="big">
+          {done} <span style={{ fontSize: '0.4em' }}>of {run.cells.length} cut</span>
+        </p>
+        <ol className="line-cells" style={{ marginTop: 20 }}>
+          {run.cells.map((c) => (
+            <li key={`${c.cell} ${c.pass}`} data-state={c.state}>
+              <strong>{c.number}</strong> {t.state[c.state]}
+            </li>
+          ))}
+        </ol>
+        <p className="quiet" style={{ marginTop: 16 }}>
+          {t.stay}
+        </p>
+      </div>
+    );
   return (
-    <div className={run.trouble ? 'notice bad' : 'notice'} role="status" data-testid="line" data-running={run.running}>
+    <div className="notice bad" role="status" data-testid="line" data-running="false">
       <p>
-        <strong>{run.trouble ? `${t.trouble}: ${run.device}. ` : `${run.device}. `}</strong>
-        {run.trouble ?? t.running(done, run.cells.length)} {run.simulated && <span className="tag">{t.simulated}</span>}
+        <strong>{`${t.trouble}: ${run.device}.`}</strong>
+        {run.trouble} {run.simulated && <span className="tag">{t.simulated}</span>}
       </p>
       <ol className="line-cells">
         {run.cells.map((c) => (
@@ -51,7 +70,7 @@ export function LineProgress({ run }: { run: RunView }) {
           </li>
         ))}
       </ol>
-      {run.trouble && <p className="quiet small">{t.kept}</p>}
+      <p className="quiet small">{t.kept}</p>
     </div>
   );
 }

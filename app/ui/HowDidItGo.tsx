@@ -41,6 +41,7 @@ export function HowDidItGo({ job, title }: { job: JobView; title: string }) {
         <>
           <Answers
             current={undefined}
+            wide
             onGrade={(word) => {
               setAgain(false);
               add({ kind: 'grade', cell: job.cell, figure: 1, passes: job.passes, grade: word });

@@ -55,7 +55,7 @@ function Strip({
   const id = useId();
   const { summary } = result;
   const split = stripSplit(summary, domain) * width;
-  const shades = stripShades(summary, domain);
+  const shades = stripShades(axis, summary, domain);
   const position = mark ?? summary.recommended?.position ?? summary.best.position;
   const x = stripX(domain, position) * width;
   const top = 26;
@@ -80,8 +80,8 @@ function Strip({
     <svg className="strip" viewBox={`0 0 ${width} ${top + height + foot}`} role="img" aria-label={result.sentence}>
       <GradePatterns prefix={id} />
       <linearGradient id={`${id}-clean`} x1="0" x2="1" y1="0" y2="0">
-        {shades.map((s) => (
-          <stop key={s.x} offset={s.x} stopColor="var(--g-clean)" stopOpacity={s.strength} />
+        {shades.map((s, i) => (
+          <stop key={i} offset={s.x} stopColor="var(--g-clean)" stopOpacity={s.strength} />
         ))}
       </linearGradient>
       <clipPath id={`${id}-band`}>

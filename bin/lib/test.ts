@@ -7,8 +7,10 @@ import { clusterFolder, startCluster } from './postgres.ts';
 
 // What bin/test runs after set-up: the checks of the house, then each kind of test; counts them and says so in the last line.
 const root = join(fileURLToPath(import.meta.url), '../../..');
-const asked = process.argv.slice(2);
-const kinds = ['house', 'unit', 'published', 'database', 'browser'] as const;
+// --faults: only the kills, fifty of them in a row. In the ordinary run there are a few.
+const manyKills = process.argv.includes('--faults');
+const asked = manyKills ? ['faults'] : process.argv.slice(2);
+const kinds = ['house', 'unit', 'published', 'database', 'faults', 'browser'] as const;
 const unknown = asked.find((a) => !(kinds as readonly string[]).includes(a));
 if (unknown !== undefined) {
   console.error(`test: there is no kind called "${unknown}"; the kinds are ${kinds.join(', ')}`);
@@ -95,6 +97,7 @@ function vitest(project: string, env: Record<string, string> = {}): void {
 
 if (wanted('unit')) vitest('unit');
 if (wanted('published')) vitest('published');
+if (wanted('faults')) vitest('faults', { VERSIPEL_KILLS: process.env.VERSIPEL_KILLS ?? (manyKills ? '50' : '6') });
 if (wanted('database') || wanted('browser')) {
   const folder = clusterFolder(root, `test-${process.pid}`);
   const cluster = await startCluster(folder, (line) => console.log(`  ${line}`));

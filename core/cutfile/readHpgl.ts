@@ -96,7 +96,7 @@ export function* hpglInstructions(source: string, most = readHpglDefaults.most):
       numbers.push(Number(match[0]));
       i += match[0].length;
     }
-    if (i < source.length && !/[;A-Za-z\u001b]/.test(source[i]!))
+    if (i < source.length && source[i] !== '\u001b' && !/[;A-Za-z]/.test(source[i]!))
       throw new HpglError(`${name} has something that is no number: "${source.slice(i, i + 8)}"`, i);
     if (source[i] === ';') i++;
     yield { name, numbers, at };

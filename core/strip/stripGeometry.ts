@@ -42,7 +42,7 @@ export type Shade = { x: number; strength: number };
  * How strongly the clean zone shows along the strip: full where the chance of the wanted result is near its best, fading to
  * nothing as it falls, so that unsure edges are wide fades; pale as a whole while even the best place is a guess.
  */
-export function stripShades(summary: Summary, domain: Domain): Shade[] {
+export function stripShades(axis: Axis, summary: Summary, domain: Domain): Shade[] {
   const { positions, mean } = summary.curve;
   const top = Math.max(summary.best.chance, 1e-6);
   const whole = Math.min(1, 0.3 + 0.7 * Math.max(0, (top - 0.2) / 0.68));
@@ -57,11 +57,15 @@ export function stripShades(summary: Summary, domain: Domain): Shade[] {
     const span = positions[i]! - positions[j]!;
     return span === 0 ? mean[i]! : mean[j]! + ((mean[i]! - mean[j]!) * (position - positions[j]!)) / span;
   };
+  const strengthAt = (position: number) =>
+    Number((whole * smooth((at(Math.min(position, positions.at(-1)!)) / top - 0.3) / 0.62)).toFixed(3));
+  // Entries of a list stand apart: each keeps its own shade up to its neighbours.
+  if (axis.kind === 'list')
+    return positionsOf(axis).flatMap((p) =>
+      [p - 0.5, p + 0.5].map((edge) => ({ x: stripX(domain, edge), strength: strengthAt(p) })),
+    );
   const marks = Array.from({ length: 41 }, (_, i) => domain.from + ((domain.to - domain.from) * i) / 40);
-  return marks.map((position) => ({
-    x: stripX(domain, position),
-    strength: Number((whole * smooth((at(Math.min(position, positions.at(-1)!)) / top - 0.3) / 0.62)).toFixed(3)),
-  }));
+  return marks.map((position) => ({ x: stripX(domain, position), strength: strengthAt(position) }));
 }
 
 /** Where too little ends and too much begins, for the ground under the clean zone: the best place. */

@@ -7,7 +7,8 @@ import type { Point } from '#core/coupon/index.ts';
  * what happened and says no grade.
  */
 export function pictureOf(paths: CutPath[], mat: Mat, grade: string): string {
-  const all = paths.flatMap((p) => p.path.points);
+  // The number beneath the figure is not part of what is weeded.
+  const all = paths.filter((p) => p.path.closed).flatMap((p) => p.path.points);
   const [left, right] = [Math.min(...all.map((p) => p[0])), Math.max(...all.map((p) => p[0]))];
   const [low, high] = [Math.min(...all.map((p) => p[1])), Math.max(...all.map((p) => p[1]))];
   const pad = 900;

@@ -37,3 +37,12 @@ create table device_cell (
 -- The heart of "no double cut": as long as one pass over a cell may have happened, or may yet, no second row can claim it.
 create unique index device_cell_once on device_cell (cell_id, pass) where state <> 'not cut';
 comment on table device_cell is 'One pass over one cell on its way through a line. The state is committed before bytes leave.';
+
+create table cell_picture (
+  cell_id uuid not null references cell,
+  pass integer not null check (pass between 1 and 9),
+  svg text not null check (length(svg) <= 2000000),
+  taken_at timestamptz not null default now(),
+  primary key (cell_id, pass)
+);
+comment on table cell_picture is 'What a cell looked like after weeding, as a simulated cutter showed it.';

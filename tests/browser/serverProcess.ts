@@ -13,7 +13,7 @@ const freePort = () =>
     });
   });
 
-export async function serverProcess(databaseUrl: string): Promise<ServerProcess> {
+export async function serverProcess(databaseUrl: string, env: Record<string, string> = {}): Promise<ServerProcess> {
   const port = await freePort();
   const base = `http://127.0.0.1:${port}`;
   let child: ChildProcess | undefined;
@@ -26,7 +26,7 @@ export async function serverProcess(databaseUrl: string): Promise<ServerProcess>
     let said = '';
     child = spawn(process.execPath, ['--import', 'tsx', 'bin/lib/serve.ts'], {
       cwd: root,
-      env: { ...process.env, DATABASE_URL: databaseUrl, PORT: String(port), NODE_ENV: 'production' },
+      env: { ...process.env, DATABASE_URL: databaseUrl, PORT: String(port), NODE_ENV: 'production', ...env },
     });
     child.stdout!.on('data', (d: Buffer) => (said += d.toString()));
     child.stderr!.on('data', (d: Buffer) => (said += d.toString()));

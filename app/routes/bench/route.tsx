@@ -74,7 +74,7 @@ export default function Bench({ loaderData }: Route.ComponentProps) {
         </GoButton>
       </div>
       {jobs.map((job, i) => (
-        <div key={job.id} style={{ maxWidth: 720, marginBottom: 32 }}>
+        <div key={job.id} style={{ marginBottom: 36 }}>
           <HowDidItGo job={job} title={i === 0 ? words.job.last : words.job.earlier} />
         </div>
       ))}

@@ -156,26 +156,33 @@ export default function GradePage({ loaderData: { coupon } }: Route.ComponentPro
       <CouponHead coupon={coupon} says={<Sending />} graded={graded > 0} />
       <Refused />
       <div className="grade-layout">
-        <div className="desk-only">
+        <div className="grade-sheet">
           {drawing}
-          <p className="legend">{turned ? t.turned : t.asOnMat}</p>
+          <p className="legend" style={{ display: 'flex', justifyContent: 'space-between', alignItems: 'center' }}>
+            {turned ? t.turned : t.asOnMat}
+            <Button variant="text" onClick={() => setTurned(!turned)} aria-pressed={turned}>
+              {t.turn}
+            </Button>
+          </p>
         </div>
-        <div>
+        <div className="grade-ask">
           {current ? (
             <>
-              <h2 aria-live="polite" data-testid="question" style={{ fontSize: '1.5rem' }}>
-                {t.ask(current.number, sayStrength(axis, current.position))}
-                {current.passes > 1 && <span className="quiet"> ({t.passes(current.passes)})</span>}
-              </h2>
-              {current.pictured && (
-                <figure className="picture">
-                  <img
-                    src={`/coupons/${coupon.id}/cells/${current.number}/picture?pass=${current.passes}`}
-                    alt={t.picture(current.number)}
-                  />
-                  <figcaption className="tag">{t.simulated}</figcaption>
-                </figure>
-              )}
+              <div className="ask">
+                <h2 aria-live="polite" data-testid="question" style={{ fontSize: '1.5rem' }}>
+                  {t.ask(current.number, sayStrength(axis, current.position))}
+                  {current.passes > 1 && <span className="quiet"> ({t.passes(current.passes)})</span>}
+                </h2>
+                {current.pictured && (
+                  <figure className="picture">
+                    <img
+                      src={`/coupons/${coupon.id}/cells/${current.number}/picture?pass=${current.passes}`}
+                      alt={t.picture(current.number)}
+                    />
+                    <figcaption className="tag">{t.simulated}</figcaption>
+                  </figure>
+                )}
+              </div>
               <Answers current={current.grade} onGrade={grade} keys={5} least={current.before} />
               {current.before && <p className="quiet small">{t.noLess(words.grades[current.before].word)}</p>}
               {mayRunAgain && (
@@ -205,12 +212,28 @@ export default function GradePage({ loaderData: { coupon } }: Route.ComponentPro
             <Button variant="text" onClick={undo} disabled={graded === 0}>
               {t.undo}
             </Button>
-            <span className="desk-only">
-              <Button variant="text" onClick={() => setTurned(!turned)} aria-pressed={turned}>
-                {t.turn}
-              </Button>
-            </span>
             <BenchModeButton />
+          </div>
+        </div>
+        <div className="grade-strip">
+          <WindowStrip axis={axis} result={result} domain={domain} dots={dots} scale />
+          <div data-testid="recommendation" data-reading={reading} aria-live="polite">
+            {open && recommended ? (
+              <p style={{ font: '700 1.25rem/1.3 var(--heading)' }}>
+                {words.result.set(formatPosition(axis, recommended.position))}{' '}
+                {words.result.times(coupon.wanted, timesInHundred(recommended.chance))}
+              </p>
+            ) : (
+              <p style={{ fontWeight: 700 }}>{result.sentence}</p>
+            )}
+            <p className="quiet small">
+              {open &&
+                coupon.wanted === 'clean' &&
+                axis.kind !== 'list' &&
+                `window ${formatPosition(axis, open.low)} to ${formatPosition(axis, open.high)} · `}
+              {t.of(graded, cells.length)}
+              {reading && ` · ${t.reading}`}
+            </p>
           </div>
         </div>
       </div>
@@ -227,33 +250,6 @@ export default function GradePage({ loaderData: { coupon } }: Route.ComponentPro
           })}
         </div>
       )}
-      <div className="grade-layout" style={{ marginTop: 16, alignItems: 'center' }}>
-        <WindowStrip axis={axis} result={result} domain={domain} dots={dots} scale />
-        <div data-testid="recommendation" data-reading={reading} aria-live="polite">
-          {open && recommended ? (
-            <p style={{ font: '700 1.25rem/1.3 var(--heading)' }}>
-              {words.result.set(formatPosition(axis, recommended.position))}{' '}
-              {words.result.times(coupon.wanted, timesInHundred(recommended.chance))}
-            </p>
-          ) : (
-            <p style={{ fontWeight: 700 }}>{result.sentence}</p>
-          )}
-          <p className="quiet small">
-            {open &&
-              coupon.wanted === 'clean' &&
-              axis.kind !== 'list' &&
-              `window ${formatPosition(axis, open.low)} to ${formatPosition(axis, open.high)} · `}
-            {t.of(graded, cells.length)}
-            {reading && ` · ${t.reading}`}
-          </p>
-        </div>
-      </div>
-      <div className="phone-only" style={{ marginTop: 24 }}>
-        {drawing}
-        <Button variant="text" onClick={() => setTurned(!turned)} aria-pressed={turned}>
-          {t.turn}
-        </Button>
-      </div>
     </>
   );
 }

@@ -68,6 +68,8 @@ export default function Run({ loaderData: { coupon, line }, actionData }: Route.
   const next = left[0];
   const strongest = coupon.cells.at(-1)!;
   const planned = coupon.passesPlanned;
+  // Cut over the line, it runs again over the line.
+  const byLine = line.takesStrength && line.devices.length > 0 && line.run !== undefined;
 
   const drawing = (
     <div>
@@ -93,14 +95,14 @@ export default function Run({ loaderData: { coupon, line }, actionData }: Route.
     <>
       <CouponHead coupon={coupon} says={<Sending />} />
       {actionData && <FormNotice answer={actionData} text={words.errors.form} />}
-      {line.run && <LineProgress run={line.run} />}
+      {line.run && !running && <LineProgress run={line.run} />}
       <div className="run">
         {content}
         {drawing}
       </div>
     </>
   );
-  if (running) return frame(<div />);
+  if (running) return frame(<LineProgress run={line.run!} />);
   if (unclear.length > 0) return frame(<Doubtful cells={unclear} />);
 
   if (!next)
@@ -113,40 +115,33 @@ export default function Run({ loaderData: { coupon, line }, actionData }: Route.
             {t.checkYes}
           </GoButton>
         </div>
-        <ul className="rows" style={{ marginTop: 28 }}>
+        <p style={{ margin: '36px 0 12px', fontWeight: 700 }}>{t.whichAgain}</p>
+        <div className="again">
           {[...coupon.cells].reverse().map((cell) => {
             const run = passes.get(cell.id) ?? 0;
-            if (run === 0 || spoiled.has(cell.id)) return null;
-            return (
-              <li key={cell.id} className="row row-again">
-                <div>
-                  <strong>{cell.number}</strong> {sayStrength(axis, cell.position)}
-                  {run > planned && <div className="quiet small">{t.again(cell.number, run)}</div>}
-                </div>
-                {run < MOST_PASSES &&
-                  (line.devices.length > 0 && run <= planned && model.hpgl ? (
-                    <SendButton
-                      device={line.devices[0]!}
-                      cells={[cell.number]}
-                      pass={run + 1}
-                      label={t.send.again(cell.number, run + 1)}
-                      plain
-                    />
-                  ) : (
-                    <Button
-                      onClick={() => {
-                        // What the lifted corner showed is evidence too, at the passes run so far.
-                        add({ kind: 'grade', cell: cell.id, figure: 1, passes: run, grade: 'uncut' });
-                        add({ kind: 'cut', cell: cell.id, passes: run + 1 });
-                      }}
-                    >
-                      {t.checkAgain(cell.number)}
-                    </Button>
-                  ))}
-              </li>
+            if (run === 0 || run >= MOST_PASSES || spoiled.has(cell.id)) return null;
+            const label = t.checkAgain(cell.number, sayStrength(axis, cell.position), run + 1);
+            return byLine ? (
+              <SendButton key={cell.id} device={line.devices[0]!} cells={[cell.number]} pass={run + 1} label={label} />
+            ) : (
+              <Button
+                key={cell.id}
+                onClick={() => {
+                  // What the lifted corner showed is evidence too, at the passes run so far.
+                  add({ kind: 'grade', cell: cell.id, figure: 1, passes: run, grade: 'uncut' });
+                  add({ kind: 'cut', cell: cell.id, passes: run + 1 });
+                }}
+              >
+                {label}
+              </Button>
             );
           })}
-        </ul>
+        </div>
+        {!byLine && (
+          <p className="quiet" style={{ marginTop: 12, fontSize: '1.0625rem' }}>
+            {t.again}
+          </p>
+        )}
       </div>,
     );
 
