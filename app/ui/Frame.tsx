@@ -3,7 +3,7 @@ import Dialog from '@mui/material/Dialog';
 import { useEffect, useRef, useState, type ReactNode } from 'react';
 import { Form, Link, NavLink, useLocation, useSearchParams } from 'react-router';
 import { words } from '../messages/index.ts';
-import { BenchModeButton, BenchModeKeeper, useBenchMode } from './benchMode.tsx';
+import { BenchModeKeeper, BenchModeLeave } from './benchMode.tsx';
 import { metres } from './format.ts';
 
 type Props = {
@@ -26,7 +26,6 @@ export const isTyping = (target: EventTarget | null) =>
 /** The frame of every page: bench bar and find on top, the few places at the side, at the foot on a phone. */
 export function Frame({ person, bench, children }: Props) {
   const find = useRef<HTMLInputElement>(null);
-  const onlyPage = useBenchMode();
   const [help, setHelp] = useState(false);
   const [params] = useSearchParams();
   // In the bench flow a phone shows the question, not the search.
@@ -104,11 +103,7 @@ export function Frame({ person, bench, children }: Props) {
         </nav>
         <main className="main" id="page" tabIndex={-1}>
           {children}
-          {onlyPage && (
-            <div className="actions">
-              <BenchModeButton />
-            </div>
-          )}
+          <BenchModeLeave />
           <footer className="quiet small" style={{ marginTop: 56, display: 'flex', gap: 24, flexWrap: 'wrap' }}>
             <Link to="/account">{person && !person.guest ? person.name : words.frame.guest}</Link>
             <button

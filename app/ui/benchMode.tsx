@@ -27,7 +27,7 @@ const subscribe = (listener: () => void) => {
   return () => void listeners.delete(listener);
 };
 
-export function useBenchMode(): boolean {
+function useBenchMode(): boolean {
   return useSyncExternalStore(
     subscribe,
     () => on,
@@ -71,21 +71,27 @@ export function BenchModeKeeper() {
   return null;
 }
 
+/** Goes into bench mode; not there while it lasts. */
 export function BenchModeButton() {
-  const active = useBenchMode();
-  const toggle = () => {
-    if (active) {
-      if (document.fullscreenElement) void document.exitFullscreen();
-      put(false);
-    } else {
-      put(true);
-      // Refused inside frames and on some phones: the mode is worth having without it.
-      void document.documentElement.requestFullscreen?.().catch(() => undefined);
-    }
+  if (useBenchMode()) return null;
+  const enter = () => {
+    put(true);
+    // Refused inside frames and on some phones: the mode is worth having without it.
+    void document.documentElement.requestFullscreen?.().catch(() => undefined);
+  };
+  return <Button onClick={enter}>{words.frame.enterBench}</Button>;
+}
+
+/** The way out, at the foot of every page while bench mode lasts. */
+export function BenchModeLeave() {
+  if (!useBenchMode()) return null;
+  const leave = () => {
+    if (document.fullscreenElement) void document.exitFullscreen();
+    put(false);
   };
   return (
-    <Button onClick={toggle} aria-pressed={active} className="bench-button">
-      {active ? words.frame.leaveBench : words.frame.enterBench}
-    </Button>
+    <div className="actions">
+      <Button onClick={leave}>{words.frame.leaveBench}</Button>
+    </div>
   );
 }

@@ -13,14 +13,23 @@ export function useLookAgain(every: number | undefined): void {
     idle.current = state === 'idle';
   }, [state]);
   useEffect(() => {
-    const look = () => {
-      if (document.visibilityState === 'visible' && idle.current) void revalidate();
+    let gone = false;
+    const look = async () => {
+      if (document.visibilityState !== 'visible' || !idle.current) return;
+      // A question that fails would take the page away from under the hands: first see whether anybody is there.
+      const there = await fetch('/health', { signal: AbortSignal.timeout(3_000) }).then(
+        (answer) => answer.ok,
+        () => false,
+      );
+      if (there && !gone && idle.current) void revalidate();
     };
-    const timer = every === undefined ? undefined : setInterval(look, every);
-    document.addEventListener('visibilitychange', look);
+    const ask = () => void look();
+    const timer = every === undefined ? undefined : setInterval(ask, every);
+    document.addEventListener('visibilitychange', ask);
     return () => {
+      gone = true;
       clearInterval(timer);
-      document.removeEventListener('visibilitychange', look);
+      document.removeEventListener('visibilitychange', ask);
     };
   }, [every, revalidate]);
 }

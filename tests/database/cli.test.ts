@@ -9,7 +9,7 @@ const core = (verb: string, input: string) =>
 const example = (verb: string) => readFileSync(join(root, `docs/schemas/${verb}.example.json`), 'utf8');
 
 describe('bin/core', () => {
-  test.each(['fit', 'plan', 'coupon'])('%s answers its example with JSON', (verb) => {
+  test.each(['fit', 'plan', 'coupon', 'controls', 'read-hpgl'])('%s answers its example with JSON', (verb) => {
     const { status, stdout, stderr } = core(verb, example(verb));
     expect(stderr).toBe('');
     expect(status).toBe(0);
@@ -36,6 +36,13 @@ describe('bin/core', () => {
       'force 900 is outside this cutter: 10 to 400',
     ],
     ['coupon', example('coupon').replace('"speed": 4', '"tempo": 4'), 'speed is missing'],
+    [
+      'controls',
+      example('controls').replace('glitter film, more pressure', 'velvet'),
+      'material "velvet" is outside this cutter: window cling, thin film',
+    ],
+    ['controls', example('controls').replace('"2"', '"9"'), 'passes 9 is outside this cutter: 1 to 4'],
+    ['read-hpgl', example('read-hpgl').replace('PD400,0', 'PD400'), 'PD has an x without a y'],
     ['dance', '{}', 'usage: bin/core VERB'],
     ['__proto__', '{}', 'usage: bin/core VERB'],
   ])('%s with bad input: exit 2 and one line that says what and where', (verb, input, says) => {
@@ -44,5 +51,27 @@ describe('bin/core', () => {
     expect(stdout).toBe('');
     expect(stderr.trimEnd().split('\n')).toHaveLength(1);
     expect(stderr).toContain(says);
+  });
+  test('controls says any setting of any model, shipped or not, in the cutter’s own words', () => {
+    const said = (input: object) => {
+      const { status, stdout } = core('controls', JSON.stringify({ format: 'versipel-controls/1', ...input }));
+      expect(status).toBe(0);
+      return (JSON.parse(stdout) as { said: string }).said;
+    };
+    expect(said({ model: { key: 'whin-duo' }, steps: { blade: 4, speed: 2, pressure: 3 } })).toBe(
+      'blade 4, speed 2, pressure +3',
+    );
+    const own = {
+      key: 'mine',
+      version: 1,
+      name: 'Mine',
+      axes: [{ kind: 'dial', key: 'd', word: 'knob', role: 'strength', stops: ['low', 'mid', 'high'], halves: true }],
+    };
+    expect(said({ model: own, typed: { d: 'between low and mid' } })).toBe('knob between low and mid');
+    const { status, stderr } = core(
+      'controls',
+      JSON.stringify({ format: 'versipel-controls/1', model: own, steps: { d: 9 } }),
+    );
+    expect([status, stderr.trim()]).toEqual([2, 'core: knob 9 is outside this cutter: low to high in half stops']);
   });
 });
