@@ -11,6 +11,7 @@ import {
   ScrollRestoration,
   useRouteLoaderData,
 } from 'react-router';
+import { unreadCount } from '#work/cards.ts';
 import { formerSelves, personOfToken } from '#work/people.ts';
 import { benchOf } from '#work/workshop.ts';
 import type { Route } from './+types/root';
@@ -25,8 +26,9 @@ import { OutboxProvider } from './ui/outbox.tsx';
 /** Who is here and what is on their bench: shown on every page. */
 export async function loader({ request }: Route.LoaderArgs) {
   const person = await personOfToken(tokenOf(request));
-  const bench = await benchOf(person);
+  const [bench, unread] = await Promise.all([benchOf(person), unreadCount(person)]);
   return {
+    unread,
     person: person && {
       id: person.id,
       name: person.name,
@@ -68,7 +70,7 @@ export function Layout({ children }: { children: ReactNode }) {
         <ThemeProvider theme={theme} defaultMode="system">
           <CssBaseline />
           <OutboxProvider personId={here?.person?.id} formerly={here?.person?.formerly}>
-            <Frame person={here?.person} bench={here?.bench}>
+            <Frame person={here?.person} bench={here?.bench} unread={here?.unread ?? 0}>
               {children}
             </Frame>
           </OutboxProvider>
@@ -87,7 +89,14 @@ export default function App() {
 export function ErrorBoundary({ error }: Route.ErrorBoundaryProps) {
   const missing = isRouteErrorResponse(error) && error.status === 404;
   const refused = isRouteErrorResponse(error) && error.status === 403;
-  const text = missing ? words.errors.missing : refused ? words.errors.refused : words.errors.broken;
+  const often = isRouteErrorResponse(error) && error.status === 429;
+  const text = missing
+    ? words.errors.missing
+    : refused
+      ? words.errors.refused
+      : often
+        ? words.errors.often
+        : words.errors.broken;
   return (
     <div role="alert">
       <h1>{text.title}</h1>

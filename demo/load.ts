@@ -4,12 +4,13 @@ import { gradeWords } from '#core/grades/index.ts';
 import { seededRandom } from '#core/stats/index.ts';
 import { accountExists, becomeGuest, claimAccount, type Person } from '#work/people.ts';
 import { couponOf, makeCoupon, takeEvents } from '#work/coupons.ts';
+import { adoptCard, publishCard, reportCutHere, sayWhatWasSeen } from '#work/cards.ts';
 import { nextJobId, jobOf, reportCut } from '#work/jobs.ts';
-import { baseFor, keepSetting, refreshReading, typeReading } from '#work/readings.ts';
+import { baseFor, keepSetting, refreshReading, settingOf, typeReading } from '#work/readings.ts';
 import { addVinyl } from '#work/vinyls.ts';
 import { addCutter, benchOf, cutterModels } from '#work/workshop.ts';
 import { cutByHand } from './cutByHand.ts';
-import { keyOf, password, people, vinyls, type DemoPerson } from './parade.ts';
+import { helpers, keyOf, password, people, vinyls, type DemoHelper, type DemoPerson } from './parade.ts';
 
 const DAY = 86_400_000;
 
@@ -26,6 +27,7 @@ async function loadPerson(
   person: Person,
   who: DemoPerson,
   ids: Map<string, string>,
+  cards: Map<string, string>,
   seed: number,
   say: (line: string) => void,
 ) {
@@ -85,13 +87,61 @@ async function loadPerson(
     ]);
   }
   await claimAccount(person, form({ email: who.email, password, name: who.name }), 'demo');
+  const author = { ...person, email: who.email, name: who.name };
+  for (const { vinyl, daysAgo, licence, visibility = 'public', conditions = '' } of who.cards)
+    cards.set(
+      `${who.email} ${vinyl}`,
+      await publishCard(
+        author,
+        bench,
+        form({ vinyl: ids.get(vinyl)!, wanted: 'clean', visibility, licence, conditions }),
+        'demo',
+        new Date(Date.now() - daysAgo * DAY),
+      ),
+    );
 }
 
-/** Loads the demo once; a second start finds it there. */
+/** Adopts the cards of others and cuts with them. */
+async function loadHelper(person: Person, who: DemoHelper, ids: Map<string, string>, cards: Map<string, string>) {
+  const { model, name, blade, angle, used } = who.cutter;
+  await addCutter(person, form({ model, name, blade, angle, used }));
+  await claimAccount(person, form({ email: who.email, password, name: who.name }), 'demo');
+  const crafter = { ...person, email: who.email, name: who.name };
+  const bench = (await benchOf(person))!;
+  const device = uuidv4();
+  for (const cut of who.cuts) {
+    const vinyl = ids.get(cut.card)!;
+    await adoptCard(crafter, bench, cards.get(`${cut.of} ${cut.card}`)!);
+    const kept = (await settingOf(person.id, vinyl, bench.cutter, 'clean'))!;
+    const madeAt = new Date(Date.now() - cut.daysAgo * DAY);
+    const id = await reportCutHere(
+      crafter,
+      bench,
+      form({
+        job: nextJobId(),
+        vinyl,
+        cutter: bench.cutter.id,
+        wanted: 'clean',
+        setting: JSON.stringify(kept.controls),
+      }),
+      'demo',
+      madeAt,
+    );
+    const { cell, passes } = await jobOf(crafter, id);
+    const deviceAt = new Date(madeAt.getTime() + 3_600_000).toISOString();
+    await takeEvents(crafter, [
+      { id: uuidv7(), kind: 'grade', cell, figure: 1, passes, grade: cut.grade, device, deviceAt },
+    ]);
+    if (cut.said) await sayWhatWasSeen(crafter, id, form({ said: cut.said }), 'demo');
+  }
+}
+
+/** Loads the demo once; a second start finds it there. It needs an empty database: one that was cut short is loaded anew. */
 export async function loadDemo(say: (line: string) => void): Promise<void> {
-  if (await accountExists(people.at(-1)!.email)) return;
+  if (await accountExists(helpers.at(-1)!.email)) return;
   say('loading the demo: a parade on the river');
   const ids = new Map<string, string>();
+  const cards = new Map<string, string>();
   const owner = (await becomeGuest()).person;
   for (const v of vinyls)
     ids.set(
@@ -101,7 +151,8 @@ export async function loadDemo(say: (line: string) => void): Promise<void> {
   for (const model of await cutterModels())
     for (const type of new Set(vinyls.map((v) => v.type))) await typeReading(model, type);
   for (const [i, who] of people.entries()) {
-    if (await accountExists(who.email)) continue;
-    await loadPerson((await becomeGuest()).person, who, ids, 20_000 + i, say);
+    await loadPerson((await becomeGuest()).person, who, ids, cards, 20_000 + i, say);
   }
+  say('others cut with what was shared');
+  for (const who of helpers) await loadHelper((await becomeGuest()).person, who, ids, cards);
 }

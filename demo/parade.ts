@@ -84,6 +84,21 @@ export type DemoPerson = {
   coupons: DemoCoupon[];
   keep: string[];
   jobs: DemoJob[];
+  /** Kept numbers put on the shelf. */
+  cards: {
+    vinyl: string;
+    daysAgo: number;
+    licence: 'read' | 'cc-by' | 'cc-by-sa' | 'cc0';
+    visibility?: 'link' | 'private';
+    conditions?: string;
+  }[];
+};
+/** Somebody who adopts the cards of others and cuts with them. */
+export type DemoHelper = {
+  email: string;
+  name: string;
+  cutter: DemoPerson['cutter'];
+  cuts: { card: string; of: string; daysAgo: number; grade: Grade; said?: string }[];
 };
 
 /** `grade`: how many cells are graded. `slip`: a cell that was graded against all others. */
@@ -121,6 +136,17 @@ export const people: DemoPerson[] = [
       { vinyl: 'Roll, brick', daysAgo: 5, grade: 'clean' },
       { vinyl: 'Drift, clear shimmer', daysAgo: 1 },
     ],
+    cards: [
+      { vinyl: 'Plain, navy', daysAgo: 27, licence: 'cc0' },
+      {
+        vinyl: 'Drift, clear shimmer',
+        daysAgo: 11,
+        licence: 'cc-by',
+        conditions: 'Tears at thin joints. I weed outward from the middle, slowly.',
+      },
+      { vinyl: 'Roll, brick', daysAgo: 20, licence: 'cc-by' },
+      { vinyl: 'Starling, ember red', daysAgo: 1, licence: 'read', visibility: 'private' },
+    ],
   },
   {
     email: 'jory@parade.example',
@@ -142,6 +168,15 @@ export const people: DemoPerson[] = [
     ],
     keep: ['Plain, navy', 'Starling, ember red'],
     jobs: [{ vinyl: 'Plain, navy', daysAgo: 11, grade: 'clean' }],
+    cards: [
+      { vinyl: 'Plain, navy', daysAgo: 25, licence: 'cc-by-sa' },
+      {
+        vinyl: 'Starling, ember red',
+        daysAgo: 17,
+        licence: 'cc-by',
+        conditions: 'Half stops matter here: a whole one is too much.',
+      },
+    ],
   },
   {
     email: 'sunniva@parade.example',
@@ -156,6 +191,7 @@ export const people: DemoPerson[] = [
     ],
     keep: ['Plain, chalk'],
     jobs: [{ vinyl: 'Plain, chalk', daysAgo: 4, grade: 'clean' }],
+    cards: [{ vinyl: 'Plain, chalk', daysAgo: 19, licence: 'cc-by' }],
   },
   {
     email: 'corin@parade.example',
@@ -170,6 +206,83 @@ export const people: DemoPerson[] = [
     ],
     keep: ['Plain Wide, soot', 'Crumb, frost'],
     jobs: [{ vinyl: 'Plain Wide, soot', daysAgo: 3, grade: 'scored' }],
+    cards: [
+      { vinyl: 'Plain Wide, soot', daysAgo: 18, licence: 'cc-by' },
+      { vinyl: 'Crumb, frost', daysAgo: 10, licence: 'read', visibility: 'link' },
+    ],
+  },
+];
+
+const marlow = (name: string, bias: number) => ({
+  model: 'marlow-24',
+  name,
+  blade: 'a blade',
+  angle: '45',
+  used: '12',
+  bias,
+});
+const oxbow = (name: string, bias: number) => ({
+  model: 'oxbow-dial',
+  name,
+  blade: 'a blade',
+  angle: '45',
+  used: '9',
+  bias,
+});
+/** They cut with what others have shared, and do not always find the same. */
+export const helpers: DemoHelper[] = [
+  {
+    email: 'tamsin@parade.example',
+    name: 'Tamsin Vole',
+    cutter: marlow('Boathouse Marlow', 0.05),
+    cuts: [
+      { card: 'Plain, navy', of: 'ottoline@parade.example', daysAgo: 22, grade: 'clean' },
+      {
+        card: 'Drift, clear shimmer',
+        of: 'ottoline@parade.example',
+        daysAgo: 9,
+        grade: 'clean',
+        said: 'Clean on sashes, twice.',
+      },
+      {
+        card: 'Roll, brick',
+        of: 'ottoline@parade.example',
+        daysAgo: 13,
+        grade: 'scored',
+        said: 'Went into the backing on mine. Four less did it.',
+      },
+    ],
+  },
+  {
+    email: 'bram@parade.example',
+    name: 'Bram Okell',
+    cutter: marlow('Marlow of the drummers', -0.05),
+    cuts: [
+      { card: 'Plain, navy', of: 'ottoline@parade.example', daysAgo: 16, grade: 'clean' },
+      {
+        card: 'Drift, clear shimmer',
+        of: 'ottoline@parade.example',
+        daysAgo: 4,
+        grade: 'hangs',
+        said: 'The hole of small letters held on. A dull blade, I think.',
+      },
+    ],
+  },
+  {
+    email: 'isolde@parade.example',
+    name: 'Isolde Quay',
+    cutter: oxbow('Quayside dial', 0.02),
+    cuts: [
+      { card: 'Plain, navy', of: 'jory@parade.example', daysAgo: 12, grade: 'clean' },
+      {
+        card: 'Starling, ember red',
+        of: 'jory@parade.example',
+        daysAgo: 8,
+        grade: 'clean',
+        said: 'Lanterns came out well.',
+      },
+      { card: 'Starling, ember red', of: 'jory@parade.example', daysAgo: 3, grade: 'clean' },
+    ],
   },
 ];
 

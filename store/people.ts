@@ -86,6 +86,9 @@ export const countAttempts = async (q: Query, kind: string, keys: string[], minu
 export const forgetAttempts = (q: Query, kind: string, key: string) =>
   q.query('delete from attempt where kind = $1 and key = $2', [kind, key]);
 
+export const forgetOldAttempts = (q: Query, minutes: number) =>
+  q.query('delete from attempt where at < now() - make_interval(mins => $1)', [minutes]);
+
 /** Holds others who count for the same key until this transaction ends, so that ten at once do not all slip through. */
 export const lockKey = (q: Query, key: string) =>
   q.query('select pg_advisory_xact_lock(hashtextextended($1, 0))', [key]);

@@ -59,10 +59,13 @@ export type SettingRow = {
   note: string;
   kept_at: Date;
   blade_name: string;
+  source_card: string | null;
+  source_version: number | null;
   result: FitResult;
 };
 
-const settingSelect = `select s.id, s.controls, s.standing, s.note, s.kept_at, b.name as blade_name, p.result
+const settingSelect = `select s.id, s.controls, s.standing, s.note, s.kept_at, b.name as blade_name, s.source_card,
+    s.source_version, p.result
   from setting s join blade b on b.id = s.blade_id join posterior p on p.input_hash = s.input_hash`;
 
 export const currentSetting = (q: Query, personId: string, vinylId: string, cutterId: string, wanted: Wanted) =>
@@ -93,10 +96,26 @@ export const insertSetting = (
     standing: string;
     hash: Buffer;
     note: string;
+    source?: { card: string; version: number };
   },
 ) =>
   q.query(
-    `insert into setting (id, person_id, vinyl_id, colour_id, cutter_id, blade_id, controls, standing, input_hash, note, wanted)
-     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11)`,
-    [s.id, s.personId, s.vinylId, s.colourId, s.cutterId, s.bladeId, s.controls, s.standing, s.hash, s.note, s.wanted],
+    `insert into setting (id, person_id, vinyl_id, colour_id, cutter_id, blade_id, controls, standing, input_hash, note, wanted,
+       source_card, source_version)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13)`,
+    [
+      s.id,
+      s.personId,
+      s.vinylId,
+      s.colourId,
+      s.cutterId,
+      s.bladeId,
+      s.controls,
+      s.standing,
+      s.hash,
+      s.note,
+      s.wanted,
+      s.source?.card ?? null,
+      s.source?.version ?? null,
+    ],
   );

@@ -15,6 +15,7 @@ import * as workshopStore from '#store/workshop.ts';
 import { Invalid, NotFound } from './errors.ts';
 import type { Person } from './people.ts';
 import { can } from './permissions.ts';
+import { sharedAfterGrades } from './cards.ts';
 import { baseFor, evidenceFor, posteriorOf, readControls, refreshReadings, wantedForm } from './readings.ts';
 import { vinylOf, type Vinyl } from './vinyls.ts';
 import type { Bench } from './workshop.ts';
@@ -239,6 +240,7 @@ export const MAX_EVENTS = 200;
 export async function takeEvents(person: Person, raw: unknown[]): Promise<Outcome[]> {
   const outcomes: Outcome[] = [];
   const touched = new Map<string, { vinylId: string; cutterId: string }>();
+  const cuts = new Set<string>();
   for (const item of raw) {
     const id = typeof item === 'object' && item && 'id' in item ? String(item.id).slice(0, 60) : '';
     const parsed = benchEventSchema.safeParse(item);
@@ -258,11 +260,13 @@ export async function takeEvents(person: Person, raw: unknown[]): Promise<Outcom
         ? await store.insertCellCutEvent(db(), person.id, event)
         : await store.insertGradeEvent(db(), person.id, event);
     outcomes.push({ id, outcome: stored ? 'stored' : 'already' });
+    if (event.kind !== 'cut') cuts.add(cell.cut_id);
     if (event.kind !== 'cut')
       touched.set(`${cell.vinyl_id} ${cell.cutter_id}`, { vinylId: cell.vinyl_id, cutterId: cell.cutter_id });
   }
   // The events are safe from here on: a reading that fails is made again by the job.
   for (const { vinylId, cutterId } of touched.values())
     await refreshReadings(person.id, vinylId, cutterId).catch(() => undefined);
+  await sharedAfterGrades([...cuts]).catch(() => undefined);
   return outcomes;
 }

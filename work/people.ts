@@ -2,10 +2,11 @@ import { createHash, randomBytes } from 'node:crypto';
 import { hash, verify } from '@node-rs/argon2';
 import { v7 as uuidv7 } from 'uuid';
 import { z } from 'zod';
-import { db, transaction, type Query } from '#store/db.ts';
+import { db, transaction } from '#store/db.ts';
 import * as store from '#store/people.ts';
-import { Invalid, TooMany } from './errors.ts';
+import { Invalid } from './errors.ts';
 import { read } from './forms.ts';
+import { checkLimit, limitKey } from './limits.ts';
 import { can } from './permissions.ts';
 import { line } from './text.ts';
 
@@ -19,7 +20,6 @@ const SIGN_IN = { minutes: 15, perEmail: 8, perAddress: 40 };
 const SIGN_UP = { minutes: 60, perAddress: 20 };
 
 const digest = (text: string) => createHash('sha256').update(text).digest();
-const keyOf = (kind: string, value: string) => `${kind}:${digest(value.toLowerCase()).toString('base64url')}`;
 
 export async function personOfToken(token: string | undefined): Promise<Person | undefined> {
   if (!token || token.length > 100) return undefined;
@@ -67,28 +67,12 @@ const signInForm = z.object({
   password: z.string().min(1, 'Type your password.').max(200, 'That is too long for a password.'),
 });
 
-async function limit(
-  q: Query,
-  kind: 'sign-in' | 'sign-up',
-  keys: { key: string; max: number }[],
-  minutes: number,
-): Promise<void> {
-  const counts = await store.countAttempts(
-    q,
-    kind,
-    keys.map((k) => k.key),
-    minutes,
-  );
-  if (keys.some(({ key, max }) => (counts.find((c) => c.key === key)?.n ?? 0) >= max))
-    throw new TooMany(`Too many tries. Wait ${minutes} minutes, then try again.`, minutes);
-}
-
 /** Gives the guest's work an account. The row stays the same, so everything made so far is kept. */
 export async function claimAccount(person: Person, form: FormData, address: string): Promise<void> {
   const input = read(claimForm, form);
   if (!can(person, 'claim')) throw new Invalid({ form: 'This work has an account already.' });
-  const key = keyOf('address', address);
-  await limit(db(), 'sign-up', [{ key, max: SIGN_UP.perAddress }], SIGN_UP.minutes);
+  const key = limitKey('address', address);
+  await checkLimit(db(), 'sign-up', [{ key, max: SIGN_UP.perAddress }], SIGN_UP.minutes);
   await store.noteAttempt(db(), 'sign-up', key);
   const passwordHash = await hash(input.password, ARGON);
   try {
@@ -115,12 +99,12 @@ let decoy: Promise<string> | undefined;
  */
 export async function signIn(form: FormData, address: string, guest?: Person): Promise<string> {
   const input = read(signInForm, form);
-  const emailKey = keyOf('email', input.email);
-  const addressKey = keyOf('address', address);
+  const emailKey = limitKey('email', input.email);
+  const addressKey = limitKey('address', address);
   // The try is counted before the password is looked at, under a lock: many at once do not all slip through.
   await transaction(async (q) => {
     for (const key of [emailKey, addressKey].sort()) await store.lockKey(q, key);
-    await limit(
+    await checkLimit(
       q,
       'sign-in',
       [

@@ -46,6 +46,9 @@ describe('who may what', () => {
     [member, 'change', of('m'), true],
     [guest, 'grade', of('m'), false],
     [member, 'grade', of('m'), true],
+    [undefined, 'share', undefined, false],
+    [guest, 'share', undefined, false],
+    [member, 'share', undefined, true],
     [member, 'see', undefined, false],
     [member, 'change', undefined, false],
   ] as const)('%o wants to %s %o: %s', (person, verb, thing, answer) => expect(can(person, verb, thing)).toBe(answer));

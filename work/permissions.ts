@@ -8,6 +8,7 @@ export type Verb =
   | 'see'
   | 'change'
   | 'grade'
+  | 'share' // publish under a name: somebody with an account
   | 'claim' // give a guest's work an account
   | 'sign in'
   | 'sign out';
@@ -29,6 +30,8 @@ export function can(person: Pick<PersonRow, 'id' | 'email'> | undefined, verb: V
       return true;
     case 'deliver':
       return person !== undefined;
+    case 'share':
+      return typeof person?.email === 'string';
     case 'claim':
       return person?.email === null || person === undefined;
     case 'see':
@@ -56,6 +59,10 @@ export const routeRules = {
   'routes/cuts.$cut/route': { read: 'look round', write: 'begin' },
   'routes/workshop/route': { read: 'look round', write: 'begin' },
   'routes/workshop.cutters.new/route': { read: 'look round', write: 'begin' },
+  'routes/shelf/route': { read: 'look round' },
+  'routes/cards.new/route': { read: 'look round', write: 'begin' },
+  'routes/cards.$card/route': { read: 'look round', write: 'begin' },
+  'routes/inbox/route': { read: 'look round' },
   'routes/account/route': { read: 'look round', write: 'claim' },
   'routes/sign-in/route': { read: 'look round', write: 'sign in' },
   'routes/sign-out/route': { write: 'sign out' },

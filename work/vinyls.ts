@@ -10,6 +10,7 @@ import { read } from './forms.ts';
 import type { Person } from './people.ts';
 import { can } from './permissions.ts';
 import { typeReading } from './readings.ts';
+import { searchWords } from './search.ts';
 import { line } from './text.ts';
 import type { Bench } from './workshop.ts';
 
@@ -70,11 +71,17 @@ export async function vinylOf(person: Person | undefined, id: string): Promise<V
   return toVinyl(row, person);
 }
 
+/** Where a number comes from: one's own cells, others on the same cutter model, or the type alone. */
+export type From = 'here' | 'others' | 'type';
+
 export type VinylRow = Vinyl & {
-  /** The current reading for the cutter on the bench: from graded cells, or from the type alone. */
+  /** The current reading for the cutter on the bench. */
   result: FitResult | undefined;
+  from: From;
+  crafters: number;
   kept: number | undefined;
   standing: string | undefined;
+  adopted: boolean;
 };
 
 const NOBODY = '00000000-0000-0000-0000-000000000000';
@@ -85,16 +92,11 @@ export async function listVinyls(
   bench: Bench | undefined,
   search: string,
 ): Promise<VinylRow[]> {
-  const words = search
-    .replace(/\p{Cc}+/gu, ' ')
-    .slice(0, 200)
-    .split(/\s+/)
-    .filter(Boolean)
-    .slice(0, 8);
+  const words = searchWords(search);
   const rows = await store.listVinyls(
     db(),
     person?.id ?? NOBODY,
-    bench?.cutter.id ?? null,
+    bench ? { id: bench.cutter.id, model: bench.cutter.model.key, version: bench.cutter.model.version } : null,
     words,
     vinylTypeKeys.filter((t) => wantedOfType(t) === 'through'),
   );
@@ -102,7 +104,9 @@ export async function listVinyls(
   const list: VinylRow[] = [];
   for (const row of rows) {
     const vinyl = toVinyl(row, person);
-    let result = row.result ?? undefined;
+    const own = row.result && row.result.evidence.cells > 0 ? row.result : undefined;
+    const from: From = own ? 'here' : row.shared ? 'others' : 'type';
+    let result = own ?? row.shared ?? row.result ?? undefined;
     if (!result && bench) {
       result = byType.get(vinyl.type) ?? (await typeReading(bench.cutter.model, vinyl.type));
       byType.set(vinyl.type, result);
@@ -111,6 +115,9 @@ export async function listVinyls(
     list.push({
       ...vinyl,
       result,
+      from,
+      crafters: row.crafters ?? 0,
+      adopted: row.adopted,
       kept: axis && row.kept ? row.kept.steps[axis.key] : undefined,
       standing: row.standing ?? undefined,
     });

@@ -68,12 +68,17 @@ export async function enterUnknown(route: RouteId, { request }: Args): Promise<P
   return personOfToken(tokenOf(request));
 }
 
-/** Turns what work says into an answer: not found is a 404 page. */
+/** Turns what work says into an answer: not found is a 404 page, too often a 429 page. */
 export async function found<T>(work: Promise<T>): Promise<T> {
   try {
     return await work;
   } catch (error) {
     if (error instanceof NotFound) throw new Response(error.message, { status: 404 });
+    if (error instanceof TooMany)
+      throw new Response(error.message, {
+        status: 429,
+        headers: { 'Retry-After': String(error.minutes * 60) },
+      });
     throw error;
   }
 }

@@ -9,6 +9,8 @@ import { metres } from './format.ts';
 type Props = {
   person: { name: string; guest: boolean } | undefined;
   bench: { cutter: string; blade: { angle: number; cutUm: number; lifeUm: number } | undefined } | undefined;
+  /** What others found with one's cards and one has not looked at. */
+  unread: number;
   children: ReactNode;
 };
 
@@ -16,6 +18,7 @@ const places = [
   ['/', words.places.bench],
   ['/vinyls', words.places.vinyls],
   ['/coupons', words.places.coupons],
+  ['/shelf', words.places.shelf],
   ['/workshop', words.places.workshop],
 ] as const;
 
@@ -24,7 +27,7 @@ export const isTyping = (target: EventTarget | null) =>
   target instanceof HTMLElement && !!target.closest('input, textarea, select, [contenteditable]');
 
 /** The frame of every page: bench bar and find on top, the few places at the side, at the foot on a phone. */
-export function Frame({ person, bench, children }: Props) {
+export function Frame({ person, bench, unread, children }: Props) {
   const find = useRef<HTMLInputElement>(null);
   const [help, setHelp] = useState(false);
   const [params] = useSearchParams();
@@ -98,6 +101,12 @@ export function Frame({ person, bench, children }: Props) {
           {places.map(([to, name]) => (
             <NavLink key={to} to={to} end={to === '/'}>
               {name}
+              {to === '/shelf' && unread > 0 && (
+                <span className="count">
+                  {unread}
+                  <span className="visually-hidden"> {words.inbox.new}</span>
+                </span>
+              )}
             </NavLink>
           ))}
         </nav>

@@ -7,8 +7,8 @@ import { Swatch } from './Swatch.tsx';
 import { vinylHex, vinylLine, vinylName } from './vinylName.ts';
 import { WindowStrip } from './WindowStrip.tsx';
 
-function standingOf(v: Pick<Row, 'standing' | 'result'>): 'draft' | 'tried' {
-  return (v.result?.evidence.cells ?? 0) > 0 ? 'tried' : 'draft';
+function standingOf(v: Pick<Row, 'from'>): 'draft' | 'tried' {
+  return v.from === 'here' ? 'tried' : 'draft';
 }
 
 /** A vinyl as one row: what it looks like, its window on the cutter on the bench, and where the number comes from. */
@@ -43,13 +43,19 @@ export function VinylRow({
           )}
         </div>
         <div className="row-from">
-          {v.result && cells > 0 && (
+          {v.from === 'others' && (
+            <>
+              <strong>{words.from.others(v.crafters)}</strong>
+              <div className="quiet small">{v.adopted ? words.from.adopted : words.from.sameModel}</div>
+            </>
+          )}
+          {v.result && v.from === 'here' && (
             <>
               <strong>{words.from.tried}</strong>
               <div className="quiet small">{words.from.cells(cells, v.result.evidence.coupons)}</div>
             </>
           )}
-          {v.result && cells === 0 && (
+          {v.result && v.from === 'type' && (
             <>
               <strong>{words.from.type}</strong>
               <div className="quiet small">{words.from.typeNext}</div>

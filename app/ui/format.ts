@@ -22,3 +22,12 @@ export const percent = (chance: number): string =>
 export function bothSizes(w: number, h: number, unit: 'mm' | 'in'): [string, string] {
   return unit === 'mm' ? [sizeMm(w, h), sizeIn(w, h)] : [sizeIn(w, h), sizeMm(w, h)];
 }
+
+/**
+ * Text of others inside a line of ours: what it says about the direction of writing ends with it. Left alone where it says
+ * nothing. Source: Unicode Standard Annex 9, isolates (FSI … PDI).
+ */
+export function isolate(text: string): string {
+  if (!/[\u0590-\u08ff\u200e\u200f\u202a-\u202e\u2066-\u2069\ufb1d-\ufdff\ufe70-\ufefc]/.test(text)) return text;
+  return `\u2068${text.replace(/[\u2066-\u2069]/g, '')}\u2069`;
+}

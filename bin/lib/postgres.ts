@@ -161,12 +161,13 @@ export async function startCluster(folder: string, say: (line: string) => void =
   };
 }
 
-/** Makes a database if it is not there. */
-export async function ensureDatabase(cluster: Cluster, name: string): Promise<string> {
+/** Makes a database if it is not there. @param anew throws away one that is */
+export async function ensureDatabase(cluster: Cluster, name: string, anew = false): Promise<string> {
   if (!/^[a-z][a-z0-9_]{0,50}$/.test(name)) throw new Error(`not a database name: ${name}`);
   const client = new pg.Client({ connectionString: cluster.url('postgres') });
   await client.connect();
   try {
+    if (anew) await client.query(`drop database if exists ${name} with (force)`);
     const { rowCount } = await client.query('select 1 from pg_database where datname = $1', [name]);
     if (rowCount === 0) await client.query(`create database ${name}`);
   } finally {

@@ -1,8 +1,10 @@
+import { existsSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { loadDemo, demoSignIns } from '#demo/load.ts';
 import { closeDb } from '#store/db.ts';
 import { migrate } from '#store/migrate.ts';
+import { sweepAttempts } from '#work/limits.ts';
 import { sweepSessions } from '#work/people.ts';
 import { refreshOverdue } from '#work/readings.ts';
 import { devices } from '#work/deviceList.ts';
@@ -20,6 +22,7 @@ const wanted = Number(process.env.PORT ?? 4780);
 const say = (line: string) => console.log(`  ${line}`);
 
 let cluster: Cluster | undefined;
+let loaded: string | undefined;
 let standIn: StandIn | undefined;
 let stopping = false;
 let server: Awaited<ReturnType<typeof makeServer>> | undefined;
@@ -51,12 +54,21 @@ try {
     if (!folder.startsWith(root)) say(`the database goes to ${folder}: its account cannot walk into this folder`);
     cluster = await startCluster(folder, say);
     // The demo has a database of its own: bin/start never shows invented people beside real work.
-    process.env.DATABASE_URL = await ensureDatabase(cluster, demo ? 'versipel_demo' : 'versipel');
+    // A demo that was cut short while it was loaded is loaded anew.
+    loaded = join(folder, 'demo-loaded');
+    process.env.DATABASE_URL = await ensureDatabase(
+      cluster,
+      demo ? 'versipel_demo' : 'versipel',
+      demo && !existsSync(loaded),
+    );
   }
   const ran = await migrate(process.env.DATABASE_URL, join(root, 'store/migrations'));
   if (ran.length > 0) say(`database brought up to ${ran.at(-1)}`);
   await publishShippedModels();
-  if (demo) await loadDemo(say);
+  if (demo) {
+    await loadDemo(say);
+    if (loaded) writeFileSync(loaded, '');
+  }
   if (demo && !process.env.VERSIPEL_CUTTERS) {
     standIn = await startStandIn(root, ['--ms', '900']);
     process.env.VERSIPEL_CUTTERS = standIn.listFile;
@@ -75,7 +87,10 @@ try {
   }
   console.log('Ctrl-C stops it.');
   // What a crash left half done is made up for, now and then.
-  const tidy = () => void refreshOverdue().catch((error: Error) => console.error(`tidying: ${error.message}`));
+  const tidy = () =>
+    void Promise.all([refreshOverdue(), sweepAttempts()]).catch((error: Error) =>
+      console.error(`tidying: ${error.message}`),
+    );
   tidy();
   setInterval(tidy, 60_000).unref();
 } catch (error) {

@@ -7,6 +7,7 @@ export const gradedCellSchema = z.strictObject({
   colour: z.string().max(80).optional(),
   batch: z.string().max(80).optional(),
   blade: z.string().max(80).optional(),
+  cutter: z.string().max(80).optional().describe('which machine of the model, where several cut'),
   speed: z.number().positive().optional().describe('the number shown for speed, where it may differ between cells'),
   strength: z.int().describe("position on the strength axis, in the cutter's own steps"),
   figures: z

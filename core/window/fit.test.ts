@@ -424,3 +424,32 @@ describe('from events', () => {
     expect(chance('new')).toBeLessThan(chance('old') - 0.02);
   });
 });
+
+test('another machine of the same model: the same place, less sure of it', () => {
+  const cells: Pair[] = [
+    [90, 'uncut'],
+    [105, 'hangs'],
+    [122, 'clean'],
+    [135, 'clean'],
+    [150, 'clean'],
+    [166, 'scored'],
+  ];
+  const on = (cutter: string) => ({ cells: input(cells).cells.map((c) => ({ ...c, cutter })) });
+  const own = fit(input(cells, { ...on('hers'), target: { cutter: 'hers' } })).summary;
+  const other = fit(input(cells, { ...on('hers'), target: { cutter: 'his' } })).summary;
+  const wide = (s: typeof own) => s.edges.low.interval.high - s.edges.low.interval.low;
+  expect(Math.abs(Math.log(other.recommended!.position / own.recommended!.position))).toBeLessThan(0.06);
+  expect(other.recommended!.chance).toBeLessThan(own.recommended!.chance);
+  // The edges are those of the coming cut: the machine nobody has seen is in its noise, so its window is narrower.
+  const span = (s: typeof own) => (s.window ? s.window.high - s.window.low : 0);
+  expect(span(other)).toBeLessThanOrEqual(span(own));
+  expect(wide(own)).toBeGreaterThan(0);
+  // A second crafter who finds the same makes a third machine surer.
+  const two = fit(
+    input(cells, {
+      cells: [...on('hers').cells, ...on('his').cells.map((c) => ({ ...c, coupon: 'second' }))],
+      target: {},
+    }),
+  ).summary;
+  expect(two.recommended!.chance).toBeGreaterThan(other.recommended!.chance - 0.02);
+});

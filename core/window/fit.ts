@@ -22,6 +22,7 @@ export const fitInputSchema = z.strictObject({
       colour: z.string().max(80).optional(),
       batch: z.string().max(80).optional(),
       blade: z.string().max(80).optional(),
+      cutter: z.string().max(80).optional(),
       speed: z.number().positive().optional(),
     })
     .default({})

@@ -38,7 +38,7 @@ export const priorDefaults = {
   /** Chance of a slip: one wrong tap must not rule. */
   lapse: 0.02,
   /** What differs from one occasion to the next, sd in log load. */
-  effects: { coupon: 0.04, colour: 0.08, batch: 0.06, blade: 0.08 },
+  effects: { coupon: 0.04, colour: 0.08, batch: 0.06, blade: 0.08, cutter: 0.12 },
 };
 
 export type LogNormalPrior = { median: number; sdlog: number };

@@ -59,7 +59,7 @@ describe('bin/core', () => {
       return (JSON.parse(stdout) as { said: string }).said;
     };
     expect(said({ model: { key: 'whin-duo' }, steps: { blade: 4, speed: 2, pressure: 3 } })).toBe(
-      'blade 4, speed 2, pressure +3',
+      'pressure +3, blade 4, speed 2',
     );
     const own = {
       key: 'mine',

@@ -26,7 +26,7 @@ export async function loader(args: Route.LoaderArgs) {
     axis: bench && strengthAxis(bench.cutter.model),
     jobs,
     waiting: coupons.filter((c) => c.set_aside_at === null && c.graded < c.cells).slice(0, 4),
-    settings: vinyls.filter((v) => v.standing !== undefined || (v.result?.evidence.cells ?? 0) > 0).slice(0, 5),
+    settings: vinyls.filter((v) => v.standing !== undefined || v.from === 'here').slice(0, 5),
   };
 }
 

@@ -13,14 +13,15 @@ import { currentGrades } from '#core/grades/index.ts';
 import { stripDomain } from '#core/strip/index.ts';
 import { vinylTypes, wantedOfType } from '#core/vinyls/index.ts';
 import type { FitResult } from '#core/window/index.ts';
+import { ownCard, reportCutHere, sharedReadingOf } from '#work/cards.ts';
 import { listCoupons } from '#work/coupons.ts';
 import { Invalid } from '#work/errors.ts';
-import { nextJobId, reportCut } from '#work/jobs.ts';
+import { nextJobId } from '#work/jobs.ts';
 import { keepSetting, refreshReading, settingOf, typeReading } from '#work/readings.ts';
 import { vinylOf } from '#work/vinyls.ts';
 import { benchOf } from '#work/workshop.ts';
 import { words } from '../../messages/index.ts';
-import { enter, enterToWrite, found, writeForm } from '../../server/enter.server.ts';
+import { addressOf, enter, enterToWrite, found, writeForm } from '../../server/enter.server.ts';
 import { BenchModeButton } from '../../ui/benchMode.tsx';
 import { ToSet } from '../../ui/ControlDrawing.tsx';
 import { ControlFacts } from '../../ui/ControlFacts.tsx';
@@ -52,16 +53,20 @@ export async function loader(args: Route.LoaderArgs) {
         wanted,
         base: startingSetting(bench.cutter.model),
         result: await typeReading(bench.cutter.model, vinyl.type, wanted),
+        shared: await sharedReadingOf(vinyl.id, bench.cutter.model, wanted),
         dots: [],
         kept: undefined,
+        card: undefined,
         job: '',
       },
       coupons: [],
     };
-  const [{ result, evidence, events }, kept, coupons] = await Promise.all([
+  const [{ result, evidence, events }, kept, coupons, shared, card] = await Promise.all([
     refreshReading(person.id, vinyl.id, bench.cutter.id, wanted),
     settingOf(person.id, vinyl.id, bench.cutter, wanted),
     listCoupons(person),
+    sharedReadingOf(vinyl.id, bench.cutter.model, wanted),
+    ownCard(person, vinyl.id, bench.cutter.model, wanted),
   ]);
   const key = strengthAxis(bench.cutter.model).key;
   const place = new Map(evidence.cells.map((c) => [c.id, c.setting.steps[key]!]));
@@ -73,10 +78,18 @@ export async function loader(args: Route.LoaderArgs) {
       wanted,
       base: evidence.base,
       result,
+      shared,
+      card: card && { id: card.id, number: card.number },
       dots: currentGrades(events).flatMap((g) =>
         place.has(g.cell) ? [{ position: place.get(g.cell)!, grade: g.grade }] : [],
       ),
-      kept: kept && { controls: kept.controls, standing: kept.standing, at: kept.kept_at, note: kept.note },
+      kept: kept && {
+        controls: kept.controls,
+        standing: kept.standing,
+        at: kept.kept_at,
+        note: kept.note,
+        source: kept.source_card,
+      },
       job: nextJobId(),
     },
     coupons: coupons.filter((c) => c.vinyl_id === vinyl.id && c.cutter_id === bench.cutter.id),
@@ -91,7 +104,7 @@ export async function action(args: Route.ActionArgs) {
     if (form.get('what') === 'cut') {
       const bench = await benchOf(person);
       if (!bench) throw new Invalid({ form: words.vinyl.noBench });
-      return `/cuts/${await reportCut(person, bench, form)}`;
+      return `/cuts/${await reportCutHere(person, bench, form, addressOf(args.context))}`;
     }
     await keepSetting(person, form);
     return `/vinyls/${args.params.vinyl}?wanted=${form.get('wanted') === 'through' ? 'through' : 'clean'}`;
@@ -102,14 +115,19 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: words.title(loaderData ? vinylTitle(loaderData.vinyl) : '') },
 ];
 
+/** One's own cells speak first, then what others found on this model, then the type. */
+const shownResult = (bench: { result: FitResult; shared: { result: FitResult } | undefined }): FitResult =>
+  bench.result.evidence.cells === 0 && bench.shared ? bench.shared.result : bench.result;
+
 /** The controls shown: those kept, else the standing ones at the strength that is advised. */
 function shownSetting(bench: {
   cutter: { model: CutterModel };
   base: Setting;
   kept: { controls: Setting } | undefined;
   result: FitResult;
+  shared: { result: FitResult } | undefined;
 }): Setting {
-  const { summary } = bench.result;
+  const { summary } = shownResult(bench);
   return (
     bench.kept?.controls ?? atStrength(bench.cutter.model, bench.base, (summary.recommended ?? summary.best).position)
   );
@@ -136,7 +154,7 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
         <p className="quiet">
           {type.word}
           {bench &&
-            ` · ${cells > 0 ? `${words.from.tried}: ${words.from.cells(cells, bench.result.evidence.coupons)}` : words.from.type}`}
+            ` · ${cells > 0 ? `${words.from.tried}: ${words.from.cells(cells, bench.result.evidence.coupons)}` : bench.shared ? `${words.from.others(bench.shared.crafters)}, ${words.from.sameModel}` : words.from.type}`}
         </p>
       </div>
       {bench && (bench.kept || cells > 0) && bench.bladed ? (
@@ -172,7 +190,9 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
         </div>
       </>
     );
-  const { result, dots, kept, cutter, wanted, base } = bench;
+  const { dots, kept, cutter, wanted, base } = bench;
+  const result = shownResult(bench);
+  const others = cells === 0 ? bench.shared : undefined;
   const shown = shownSetting(bench);
   const axis = strengthAxis(cutter.model);
   const domain = stripDomain(
@@ -205,12 +225,17 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
               </Link>
             ))}
           </nav>
-          <ToSet axis={axis} position={position} sure={cells > 0 || !!kept} testId="to-set" />
+          <ToSet axis={axis} position={position} sure={cells > 0 || !!kept || !!others} testId="to-set" />
           <div style={{ margin: '20px 0 12px' }}>
             <WindowStrip axis={axis} result={result} domain={domain} dots={dots} mark={position} scale />
           </div>
           <p>{result.sentence}</p>
-          {cells === 0 && <p className="quiet">{t.draftMark}</p>}
+          {cells === 0 && <p className="quiet">{others ? t.othersMark : t.draftMark}</p>}
+          {kept?.source && (
+            <p>
+              <Link to={`/cards/${kept.source}`}>{t.adopted}</Link>
+            </p>
+          )}
           {kept && (
             <p className="quiet">
               {t.keptOn(day(kept.at, zone))}
@@ -242,7 +267,11 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
             <strong>{t.before}</strong> {t.beforeWhy}
           </p>
           <p className="quiet" style={{ marginTop: 24 }}>
-            {cells > 0 ? t.evidence(cells, result.evidence.coupons) : t.noEvidence}
+            {cells > 0
+              ? t.evidence(cells, result.evidence.coupons)
+              : others
+                ? t.evidenceOthers(result.evidence.cells, others.crafters)
+                : t.noEvidence}
           </p>
         </section>
       </div>
@@ -250,6 +279,11 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
         <BenchModeButton />
         {(cells > 0 || kept) && (
           <GoButton to={`/coupons/new?vinyl=${vinyl.id}&wanted=${wanted}`}>{cells > 0 ? t.planMore : t.plan}</GoButton>
+        )}
+        {kept && !kept.source && (
+          <GoButton to={bench.card ? `/cards/${bench.card.id}` : `/cards/new?vinyl=${vinyl.id}&wanted=${wanted}`}>
+            {bench.card ? t.card : t.share}
+          </GoButton>
         )}
       </div>
       {cells > 0 && (

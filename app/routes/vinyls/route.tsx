@@ -1,10 +1,12 @@
 import { Link } from 'react-router';
 import { strengthAxis } from '#core/controls/index.ts';
 import { stripDomain } from '#core/strip/index.ts';
+import { count } from '#work/limits.ts';
 import { listVinyls } from '#work/vinyls.ts';
 import { benchOf } from '#work/workshop.ts';
 import { words } from '../../messages/index.ts';
-import { enter } from '../../server/enter.server.ts';
+import { addressOf, enter, found } from '../../server/enter.server.ts';
+import { isolate } from '../../ui/format.ts';
 import { GoButton } from '../../ui/Link.tsx';
 import { VinylRow } from '../../ui/VinylRow.tsx';
 import type { Route } from './+types/route';
@@ -12,6 +14,7 @@ import type { Route } from './+types/route';
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/vinyls/route', args);
   const q = (new URL(args.request.url).searchParams.get('q') ?? '').trim().slice(0, 200);
+  if (q) await found(count('search', person, addressOf(args.context)));
   const bench = await benchOf(person);
   return {
     q,
@@ -38,7 +41,7 @@ export default function Vinyls({ loaderData }: Route.ComponentProps) {
         <div>
           <h1>{cutter ? words.vinyls.title(cutter) : words.vinyls.titleNoBench}</h1>
           <p className="quiet" role="status">
-            {q ? words.vinyls.found(vinyls.length, q) : words.vinyls.count(vinyls.length)}
+            {q ? words.vinyls.found(vinyls.length, isolate(q)) : words.vinyls.count(vinyls.length)}
           </p>
         </div>
         <GoButton className="push" to="/vinyls/new" variant="contained">
@@ -51,7 +54,7 @@ export default function Vinyls({ loaderData }: Route.ComponentProps) {
         </p>
       )}
       {vinyls.length === 0 ? (
-        <p className="lede">{q ? words.vinyls.none(q) : words.vinyls.empty}</p>
+        <p className="lede">{q ? words.vinyls.none(isolate(q)) : words.vinyls.empty}</p>
       ) : (
         <ul className="rows">
           {vinyls.map((v) => (

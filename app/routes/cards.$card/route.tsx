@@ -1,0 +1,333 @@
+import Button from '@mui/material/Button';
+import { useEffect, useState } from 'react';
+import { Form, Link } from 'react-router';
+import { formatSetting, shortPosition, strengthAxis, type CutterModel, type Setting } from '#core/controls/index.ts';
+import { stripDomain } from '#core/strip/index.ts';
+import { vinylTypes, type VinylTypeKey } from '#core/vinyls/index.ts';
+import { adoptCard, cardView, changeVisibility, reportCard, type CardView } from '#work/cards.ts';
+import { Invalid, NotFound } from '#work/errors.ts';
+import { nextJobId } from '#work/jobs.ts';
+import { benchOf } from '#work/workshop.ts';
+import { words } from '../../messages/index.ts';
+import { addressOf, enter, enterToWrite, found, writeForm } from '../../server/enter.server.ts';
+import { Choices } from '../../ui/Choices.tsx';
+import { ToSet } from '../../ui/ControlDrawing.tsx';
+import { ControlFacts } from '../../ui/ControlFacts.tsx';
+import { Field, FormNotice } from '../../ui/Field.tsx';
+import { day, isolate } from '../../ui/format.ts';
+import { GoButton } from '../../ui/Link.tsx';
+import { Swatch } from '../../ui/Swatch.tsx';
+import { useZone } from '../../ui/usePerson.ts';
+import { vinylTitle } from '../../ui/vinylName.ts';
+import { WindowStrip } from '../../ui/WindowStrip.tsx';
+import type { Route } from './+types/route';
+
+/** A card: what somebody sets for a vinyl, what it rests on, what others found, and what it says to the cutter on the bench. */
+export async function loader(args: Route.LoaderArgs) {
+  const person = await enter('routes/cards.$card/route', args);
+  const bench = await benchOf(person);
+  const query = new URL(args.request.url).searchParams;
+  const asked = /^\d{1,4}$/.test(query.get('version') ?? '') ? Number(query.get('version')) : null;
+  const card = await found(cardView(person, bench, args.params.card, asked));
+  return {
+    card,
+    ref: args.params.card,
+    cutter: bench?.cutter.id,
+    bladed: bench?.blade !== undefined,
+    job: nextJobId(),
+    reported: query.has('reported'),
+  };
+}
+
+export async function action(args: Route.ActionArgs) {
+  const { person, headers } = await enterToWrite('routes/cards.$card/route', args);
+  const form = await args.request.formData();
+  const ref = args.params.card;
+  return writeForm(form, headers, async () => {
+    switch (form.get('what')) {
+      case 'adopt': {
+        const bench = await benchOf(person);
+        if (!bench) throw new NotFound('There is no cutter on the bench.');
+        await adoptCard(person, bench, ref);
+        return `/cards/${ref}`;
+      }
+      case 'visibility': {
+        await changeVisibility(person, ref, form);
+        return `/cards/${ref}`;
+      }
+      case 'report': {
+        await reportCard(person, ref, form, addressOf(args.context));
+        return `/cards/${ref}?reported`;
+      }
+      default:
+        throw new Invalid({ form: 'This page does not know what to do with that.' });
+    }
+  });
+}
+
+export const meta: Route.MetaFunction = ({ loaderData }) => [
+  { title: words.title(loaderData ? titleOf(loaderData.card) : '') },
+];
+
+const named = (card: CardView) => {
+  const { vinyl } = card.content;
+  return { ...vinyl, type: vinyl.type as VinylTypeKey, colour: { name: vinyl.colour } };
+};
+const titleOf = (card: CardView) => vinylTitle(named(card));
+const sayAll = (model: CutterModel, setting: Setting) =>
+  formatSetting(model, setting)
+    .map((p) => `${p.word} ${p.value}`)
+    .join(', ');
+
+export default function CardPage({ loaderData, actionData }: Route.ComponentProps) {
+  const { card, ref, cutter, bladed, job, reported } = loaderData;
+  const t = words.card;
+  const zone = useZone();
+  const { content, here } = card;
+  const axis = strengthAxis(content.model);
+  const position = content.controls.steps[axis.key]!;
+  const dots = content.evidence.map((e) => ({ position: e.setting.steps[axis.key]!, grade: e.grade }));
+  const result = here.kind === 'same model' ? here.result : content.result;
+  const domain = stripDomain(axis, [content.result.summary], [...dots.map((d) => d.position), position]);
+  const rest = formatSetting(content.model, content.controls).filter((p) => p.key !== axis.key);
+  const agreeing = card.found.filter((f) => f.grade === card.wanted).length;
+  const type = content.vinyl.type as VinylTypeKey;
+  return (
+    <>
+      <div className="head">
+        <Swatch type={type} hex={content.vinyl.hex} seed={card.vinylId} size={92} standing={content.standing} />
+        <div>
+          <h1>{titleOf(card)}</h1>
+          <p className="quiet">
+            {vinylTypes[type].word} · {t.by(isolate(card.author))} ·{' '}
+            {t.version(card.number, day(card.publishedAt, zone))}
+          </p>
+        </div>
+      </div>
+      {actionData && actionData.fields.form && <FormNotice answer={actionData} text={words.errors.form} />}
+      {reported && <p className="notice">{t.reported}</p>}
+      {card.number < card.newest && (
+        <p className="notice">
+          {t.older(card.newest)} <Link to={`/cards/${ref}`}>{t.toNewest}</Link>
+        </p>
+      )}
+      <div className="cols">
+        <section aria-labelledby="cut">
+          <h2 className="section-word" id="cut">
+            {t.on(content.model.name)}
+          </h2>
+          <ToSet axis={axis} position={position} testId="card-sets" />
+          <div style={{ margin: '20px 0 12px' }}>
+            <WindowStrip axis={axis} result={result} domain={domain} dots={dots} mark={position} scale />
+          </div>
+          <p>{content.result.sentence}</p>
+          <dl className="facts" style={{ marginTop: 20 }}>
+            <ControlFacts parts={rest} />
+            <dt>{words.plan.wanted}</dt>
+            <dd>{card.wanted === 'clean' ? words.vinyl.clean : words.vinyl.through}</dd>
+            <dt>{t.standing}</dt>
+            <dd>
+              {content.standing === 'tried' ? t.tried : t.draft}{' '}
+              <span>{words.from.cells(content.result.evidence.cells, content.result.evidence.coupons)}</span>
+            </dd>
+            <dt>{t.others}</dt>
+            <dd>{card.found.length === 0 ? t.nobody : t.agree(agreeing, card.found.length)}</dd>
+            <dt>{words.publish.licence}</dt>
+            <dd>{words.licences[card.licence].name}</dd>
+          </dl>
+          {content.conditions && (
+            <p className="said" style={{ marginTop: 20 }}>
+              {content.conditions}
+            </p>
+          )}
+        </section>
+        <section aria-labelledby="here">
+          <h2 className="section-word" id="here">
+            {here.kind === 'same model' || here.kind === 'other model' ? t.onYours(here.cutter) : t.yours}
+          </h2>
+          {here.kind === 'no bench' && (
+            <>
+              <p>{t.noBench}</p>
+              <div className="actions">
+                <GoButton to="/workshop/cutters/new" variant="contained">
+                  {words.bench.start}
+                </GoButton>
+              </div>
+            </>
+          )}
+          {here.kind === 'other model' && (
+            <div data-testid="not-comparable">
+              <p style={{ fontSize: '1.25rem', fontWeight: 700 }}>{t.notComparable}</p>
+              <p style={{ margin: '8px 0 20px' }}>{t.notComparableWhy(content.model.name)}</p>
+              <GoButton to={`/coupons/new?vinyl=${card.vinylId}&cells=3&wanted=${card.wanted}`} variant="contained">
+                {t.check}
+              </GoButton>
+            </div>
+          )}
+          {here.kind === 'same model' && (
+            <div data-testid="same-model">
+              <p style={{ fontSize: '1.25rem' }}>{t.same(here.result.sentence)}</p>
+              <p className="quiet" style={{ margin: '8px 0 20px' }}>
+                {t.wider}
+              </p>
+              {here.adopted === undefined ? (
+                <Form method="post">
+                  <input type="hidden" name="what" value="adopt" />
+                  <Button type="submit" variant="contained">
+                    {t.adopt}
+                  </Button>
+                  <p className="legend">{t.adoptWhy}</p>
+                </Form>
+              ) : (
+                <div style={{ display: 'grid', gap: 14 }}>
+                  <p className="notice" style={{ marginBottom: 0 }} data-testid="adopted">
+                    {t.adopted(here.adopted)}
+                  </p>
+                  {bladed && (
+                    <Form method="post" action={`/vinyls/${card.vinylId}`}>
+                      <input type="hidden" name="what" value="cut" />
+                      <input type="hidden" name="job" value={job} />
+                      <input type="hidden" name="vinyl" value={card.vinylId} />
+                      <input type="hidden" name="cutter" value={cutter} />
+                      <input type="hidden" name="wanted" value={card.wanted} />
+                      <input type="hidden" name="setting" value={JSON.stringify(here.controls)} />
+                      <Button type="submit" variant="contained">
+                        {words.vinyl.iCut}
+                      </Button>
+                      <p className="legend">{t.confirmWhy}</p>
+                    </Form>
+                  )}
+                  <Link to={`/vinyls/${card.vinylId}?wanted=${card.wanted}`}>{t.toVinyl}</Link>
+                </div>
+              )}
+            </div>
+          )}
+          {here.kind === 'own' && <Own card={card} answer={actionData} />}
+          {here.kind !== 'own' && card.own && <Own card={card} answer={actionData} />}
+        </section>
+      </div>
+
+      {card.found.length > 0 && (
+        <section style={{ marginTop: 40 }} aria-labelledby="found">
+          <h2 className="section-word" id="found">
+            {t.foundTitle}
+          </h2>
+          <ul className="rows">
+            {card.found.map((f, i) => (
+              <li key={i} className="row row-grade" data-testid="found">
+                <strong>{words.grades[f.grade].word}</strong>
+                <div>
+                  {f.said && <p className="said">{f.said}</p>}
+                  <div className="quiet small">
+                    {isolate(f.who)} · {f.model}, {words.frame.blade(f.angle)} · {day(f.at, zone)} ·{' '}
+                    {t.withVersion(f.version)}
+                  </div>
+                </div>
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
+
+      <details style={{ marginTop: 32 }} data-testid="evidence">
+        <summary>{t.evidence(content.evidence.length)}</summary>
+        <div className="table-wrap" tabIndex={0} role="region" aria-label={t.evidence(content.evidence.length)}>
+          <table className="plain">
+            <thead>
+              <tr>
+                {t.columns.map((c) => (
+                  <th key={c} scope="col">
+                    {c}
+                  </th>
+                ))}
+              </tr>
+            </thead>
+            <tbody>
+              {content.evidence.map((e, i) => (
+                <tr key={i}>
+                  <td>{day(e.at, zone)}</td>
+                  <td>{e.kind === 'coupon' ? t.testCut : t.ordinaryCut}</td>
+                  <td>{sayAll(content.model, e.setting)}</td>
+                  <td>{e.passes}</td>
+                  <td>{content.model.name}</td>
+                  <td>{e.angle}°</td>
+                  <td>{[e.colour, e.batch].filter(Boolean).map(isolate).join(', ') || '–'}</td>
+                  <td>
+                    <strong>{words.grades[e.grade].word}</strong>
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+      </details>
+      <details>
+        <summary>{t.versions(card.versions.length)}</summary>
+        <ol className="versions">
+          {card.versions.map((v) => (
+            <li key={v.number}>
+              <Link to={`/cards/${ref}?version=${v.number}`}>{t.versionLink(v.number)}</Link> ·{' '}
+              {day(v.publishedAt, zone)} · {words.licences[v.licence].name}
+              {v.change && <p className="said">{v.change}</p>}
+            </li>
+          ))}
+        </ol>
+      </details>
+      {!card.own && (
+        <details open={!!actionData?.fields.why}>
+          <summary>{t.report}</summary>
+          <Form method="post" className="form" style={{ marginTop: 8 }} noValidate>
+            <input type="hidden" name="what" value="report" />
+            <Field name="why" label={t.why} answer={actionData} multiline minRows={2} />
+            <div>
+              <Button type="submit">{t.sendReport}</Button>
+            </div>
+          </Form>
+        </details>
+      )}
+      <p className="quiet small" style={{ marginTop: 24 }}>
+        {t.where(shortPosition(axis, position), content.model.name)}
+      </p>
+    </>
+  );
+}
+
+/** What the author can do: who may see it, the link, the next version. */
+function Own({ card, answer }: { card: CardView; answer: Route.ComponentProps['actionData'] }) {
+  const t = words.card;
+  const [origin, setOrigin] = useState('');
+  useEffect(() => setOrigin(window.location.origin), []);
+  return (
+    <div style={{ display: 'grid', gap: 20 }} data-testid="own">
+      <p>
+        {t.ownIs(words.visibility[card.visibility])}
+        {card.address && (
+          <>
+            <br />
+            <span className="address" data-testid="address">{`${origin}/cards/${card.address}`}</span>
+          </>
+        )}
+      </p>
+      <Form method="post" style={{ display: 'grid', gap: 14 }} key={card.visibility}>
+        <input type="hidden" name="what" value="visibility" />
+        <Choices
+          name="visibility"
+          legend={words.publish.who}
+          answer={answer}
+          initial={card.visibility}
+          options={(['public', 'link', 'private'] as const).map((v) => [
+            v,
+            words.visibility[v],
+            words.publish.visibility[v],
+          ])}
+        />
+        <div>
+          <Button type="submit">{t.saveVisibility}</Button>
+        </div>
+      </Form>
+      <div>
+        <GoButton to={`/cards/new?vinyl=${card.vinylId}&wanted=${card.wanted}`}>{t.newVersion}</GoButton>
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,284 @@
+import type { CutterModel, Setting } from '#core/controls/index.ts';
+import type { Grade } from '#core/grades/index.ts';
+import type { FitResult, GradedCell } from '#core/window/index.ts';
+import type { Wanted } from './coupons.ts';
+import { many, one, type Query } from './db.ts';
+
+export type Licence = 'read' | 'cc-by' | 'cc-by-sa' | 'cc0';
+
+/** One cell of a card's evidence as it is shown. */
+export type CardCell = {
+  at: string;
+  kind: 'coupon' | 'job';
+  setting: Setting;
+  passes: number;
+  grade: Grade;
+  angle: number;
+  colour: string;
+  batch: string;
+};
+
+export type CardContent = {
+  vinyl: { brand: string; name: string; type: string; colour: string; hex: string };
+  model: CutterModel;
+  controls: Setting;
+  standing: 'draft' | 'tried';
+  conditions: string;
+  result: FitResult;
+  /** The evidence as the fit takes it, and as people read it. */
+  cells: GradedCell[];
+  evidence: CardCell[];
+};
+
+export type CardRow = {
+  id: string;
+  person_id: string;
+  author: string;
+  vinyl_id: string;
+  model_key: string;
+  wanted: Wanted;
+  visibility: 'private' | 'link' | 'public';
+  link_key: string | null;
+  number: number;
+  content: CardContent;
+  change: string;
+  licence: Licence;
+  published_at: Date;
+};
+
+/** The grade that stands for each confirmed cut: the latest that nobody took back. */
+const latestGrades = `select distinct on (n.cut_id) n.cut_id, n.card_id, e.grade, e.passes, e.device_at
+  from confirmation n join cell on cell.cut_id = n.cut_id join grade_event e on e.cell_id = cell.id and e.kind = 'grade'
+ where not exists (select 1 from grade_event x where x.cell_id = e.cell_id and x.retracts = e.id)
+ order by n.cut_id, e.device_at desc, e.id desc`;
+
+const cardSelect = `select c.id, c.person_id, p.name as author, c.vinyl_id, c.model_key, c.wanted, c.visibility, c.link_key,
+    v.number, v.content, v.change, v.licence, v.published_at
+  from card c join person p on p.id = c.person_id join card_version v on v.card_id = c.id`;
+const newest = 'v.number = (select max(number) from card_version where card_id = c.id)';
+
+export const cardById = (q: Query, id: string, number: number | null) =>
+  one<CardRow>(
+    q,
+    `${cardSelect} where c.id = $1 and ${number === null ? newest : 'v.number = $2'}`,
+    number === null ? [id] : [id, number],
+  );
+
+export const cardIdByKey = (q: Query, key: string) =>
+  one<{ id: string }>(q, 'select id from card where link_key = $1', [key]);
+
+export const cardOf = (q: Query, personId: string, vinylId: string, modelKey: string, wanted: Wanted) =>
+  one<CardRow>(
+    q,
+    `${cardSelect} where c.person_id = $1 and c.vinyl_id = $2 and c.model_key = $3 and c.wanted = $4 and ${newest}`,
+    [personId, vinylId, modelKey, wanted],
+  );
+
+export const insertCard = (
+  q: Query,
+  c: {
+    id: string;
+    personId: string;
+    vinylId: string;
+    modelKey: string;
+    wanted: Wanted;
+    visibility: string;
+    linkKey: string | null;
+    madeAt?: Date;
+  },
+) =>
+  q.query(
+    `insert into card (id, person_id, vinyl_id, model_key, wanted, visibility, link_key, made_at)
+     values ($1, $2, $3, $4, $5, $6, $7, coalesce($8, now()))`,
+    [c.id, c.personId, c.vinylId, c.modelKey, c.wanted, c.visibility, c.linkKey, c.madeAt ?? null],
+  );
+
+export const setVisibility = (q: Query, id: string, visibility: string, linkKey: string | null) =>
+  q.query('update card set visibility = $2, link_key = $3 where id = $1', [id, visibility, linkKey]);
+
+export const insertVersion = (
+  q: Query,
+  v: {
+    cardId: string;
+    number: number;
+    content: CardContent;
+    change: string;
+    licence: Licence;
+    hash: Buffer;
+    publishedAt?: Date;
+  },
+) =>
+  q.query(
+    `insert into card_version (card_id, number, content, change, licence, input_hash, published_at)
+     values ($1, $2, $3, $4, $5, $6, coalesce($7, now()))`,
+    [v.cardId, v.number, v.content, v.change, v.licence, v.hash, v.publishedAt ?? null],
+  );
+
+export type VersionRow = { number: number; change: string; licence: Licence; published_at: Date };
+export const versionsOf = (q: Query, cardId: string) =>
+  many<VersionRow>(
+    q,
+    'select number, change, licence, published_at from card_version where card_id = $1 order by number desc',
+    [cardId],
+  );
+
+export type ListedCard = Omit<CardRow, 'content'> & {
+  content: CardContent;
+  shared: FitResult | null;
+  crafters: number | null;
+  confirmed: number;
+  graded: number;
+};
+
+/** Public cards and one's own, those that fit the search best, then the latest, with what all public evidence says. */
+export const listCards = (
+  q: Query,
+  personId: string | null,
+  words: string[],
+  model: { key: string; version: number } | null,
+  limit: number,
+) =>
+  many<ListedCard>(
+    q,
+    `select x.*, sp.result as shared, sr.crafters,
+        coalesce(g.graded, 0)::int as graded, coalesce(g.confirmed, 0)::int as confirmed
+       from (${cardSelect} where ${newest} and (c.visibility = 'public' or c.person_id = $1)) x
+       join vinyl_words w on w.vinyl_id = x.vinyl_id
+       cross join lateral (select case when cardinality($2::text[]) = 0 then 1
+         else fit_of_words($2, w.words || ' ' || lower(x.author)) end as fit) f
+       left join shared_reading sr on sr.vinyl_id = x.vinyl_id and sr.wanted = x.wanted and sr.model_key = x.model_key
+         and sr.model_key = $3 and sr.model_version = $4
+       left join posterior sp on sp.input_hash = sr.input_hash
+       left join lateral (select count(*) as graded, count(*) filter (where grade = x.wanted) as confirmed
+         from (${latestGrades}) k where k.card_id = x.id) g on true
+      where f.fit is not null order by f.fit desc, (x.model_key = $3) desc nulls last, x.published_at desc limit $5`,
+    [personId, words, model?.key ?? null, model?.version ?? null, limit],
+  );
+
+export const insertConfirmation = (
+  q: Query,
+  c: { cutId: string; cardId: string; version: number; personId: string; madeAt?: Date },
+) =>
+  q.query(
+    `insert into confirmation (cut_id, card_id, version, person_id, made_at) values ($1, $2, $3, $4, coalesce($5, now()))`,
+    [c.cutId, c.cardId, c.version, c.personId, c.madeAt ?? null],
+  );
+
+/** Adds words to a confirmation; the author has something new to read. */
+export const sayWords = (q: Query, cutId: string, said: string) =>
+  q.query('update confirmation set said = $2, read_at = null where cut_id = $1', [cutId, said]);
+
+export const confirmationOf = (q: Query, cutId: string) =>
+  one<{ card_id: string; version: number; person_id: string; said: string }>(
+    q,
+    'select card_id, version, person_id, said from confirmation where cut_id = $1',
+    [cutId],
+  );
+
+export type FoundRow = {
+  cut_id: string;
+  card_id: string;
+  version: number;
+  person_id: string;
+  who: string;
+  cutter_id: string;
+  blade_id: string;
+  model: string;
+  angle: number;
+  setting: Setting;
+  grade: Grade;
+  passes: number;
+  said: string;
+  made_at: Date;
+  read_at: Date | null;
+};
+const foundSelect = `select n.cut_id, n.card_id, n.version, n.person_id, p.name as who, k.id as cutter_id, b.id as blade_id,
+    m.name as model, b.angle_degrees as angle, cell.setting, g.grade, g.passes, n.said, n.made_at, n.read_at
+  from confirmation n join person p on p.id = n.person_id join cut on cut.id = n.cut_id join cell on cell.cut_id = cut.id
+  join cutter k on k.id = cut.cutter_id join cutter_model m on (m.key, m.version) = (k.model_key, k.model_version)
+  join mounting t on t.id = cut.mounting_id join blade b on b.id = t.blade_id
+  join (${latestGrades}) g on g.cut_id = n.cut_id`;
+
+/** What others found with a card, latest first. Cuts nobody has graded yet say nothing. */
+export const foundWith = (q: Query, cardId: string) =>
+  many<FoundRow>(q, `${foundSelect} where n.card_id = $1 order by n.made_at desc`, [cardId]);
+
+/** What others found with the cards of one person. */
+export const inboxOf = (q: Query, personId: string, limit: number) =>
+  many<FoundRow & { brand: string; vinyl: string; wanted: Wanted }>(
+    q,
+    `select f.*, v.brand, v.name as vinyl, c.wanted from (${foundSelect}) f
+       join card c on c.id = f.card_id join vinyl v on v.id = c.vinyl_id
+      where c.person_id = $1 and f.person_id <> $1 order by f.made_at desc limit $2`,
+    [personId, limit],
+  );
+
+export const unreadOf = async (q: Query, personId: string) =>
+  (await one<{ n: number }>(
+    q,
+    `select count(*)::int as n from confirmation n join card c on c.id = n.card_id join (${latestGrades}) g on g.cut_id = n.cut_id
+        where c.person_id = $1 and n.person_id <> $1 and n.read_at is null`,
+    [personId],
+  ))!.n;
+
+export const markRead = (q: Query, personId: string) =>
+  q.query(
+    `update confirmation n set read_at = now() from card c where c.id = n.card_id and c.person_id = $1 and n.read_at is null`,
+    [personId],
+  );
+
+export const insertReport = (q: Query, cardId: string, personId: string | null, why: string) =>
+  q.query('insert into card_report (card_id, person_id, why) values ($1, $2, $3)', [cardId, personId, why]);
+
+/** Newest versions of every public card for a vinyl on a model: what the shared reading rests on. */
+export const publicCards = (q: Query, vinylId: string, modelKey: string, wanted: Wanted) =>
+  many<CardRow>(
+    q,
+    `${cardSelect} where c.vinyl_id = $1 and c.model_key = $2 and c.wanted = $3 and c.visibility = 'public' and ${newest} order by c.id`,
+    [vinylId, modelKey, wanted],
+  );
+
+export const setSharedReading = (
+  q: Query,
+  r: { vinylId: string; model: CutterModel; wanted: Wanted; hash: Buffer; crafters: number },
+) =>
+  q.query(
+    `insert into shared_reading (vinyl_id, model_key, model_version, wanted, input_hash, crafters)
+     values ($1, $2, $3, $4, $5, $6)
+     on conflict (vinyl_id, model_key, model_version, wanted)
+     do update set input_hash = excluded.input_hash, crafters = excluded.crafters, read_at = now()`,
+    [r.vinylId, r.model.key, r.model.version, r.wanted, r.hash, r.crafters],
+  );
+
+export const dropSharedReadings = (q: Query, vinylId: string, modelKey: string, wanted: Wanted) =>
+  q.query('delete from shared_reading where vinyl_id = $1 and model_key = $2 and wanted = $3', [
+    vinylId,
+    modelKey,
+    wanted,
+  ]);
+
+export const sharedReading = (q: Query, vinylId: string, model: CutterModel, wanted: Wanted) =>
+  one<{ result: FitResult; crafters: number }>(
+    q,
+    `select p.result, s.crafters from shared_reading s join posterior p on p.input_hash = s.input_hash
+      where s.vinyl_id = $1 and s.model_key = $2 and s.model_version = $3 and s.wanted = $4`,
+    [vinylId, model.key, model.version, wanted],
+  );
+
+/** Details of one person's evidence for a vinyl on a cutter, as a card shows it. */
+export const evidenceDetails = (q: Query, cellIds: string[]) =>
+  many<{
+    cell_id: string;
+    at: Date;
+    kind: 'coupon' | 'job';
+    angle: number;
+    colour: string | null;
+    batch: string | null;
+  }>(
+    q,
+    `select cell.id as cell_id, cut.created_at as at, cut.kind, b.angle_degrees as angle, c.name as colour, t.label as batch
+       from cell join cut on cut.id = cell.cut_id join mounting n on n.id = cut.mounting_id join blade b on b.id = n.blade_id
+       left join colour c on c.id = cut.colour_id left join batch t on t.id = cut.batch_id
+      where cell.id = any($1)`,
+    [cellIds],
+  );

@@ -1,0 +1,584 @@
+import { randomBytes } from 'node:crypto';
+import { v7 as uuidv7 } from 'uuid';
+import { z } from 'zod';
+import {
+  carrySetting,
+  depthOf,
+  passesOf,
+  speedOf,
+  strengthAxis,
+  type CutterModel,
+  type Setting,
+} from '#core/controls/index.ts';
+import { currentGrades } from '#core/grades/index.ts';
+import type { VinylTypeKey } from '#core/vinyls/index.ts';
+import { fitInputFrom, type FitInput, type FitResult, type GradedCell } from '#core/window/index.ts';
+import * as store from '#store/cards.ts';
+import type { Wanted } from '#store/coupons.ts';
+import { db, transaction } from '#store/db.ts';
+import * as readingStore from '#store/readings.ts';
+import * as vinylStore from '#store/vinyls.ts';
+import { Invalid, NotFound } from './errors.ts';
+import { read } from './forms.ts';
+import { reportCut } from './jobs.ts';
+import { count } from './limits.ts';
+import type { Person } from './people.ts';
+import { can } from './permissions.ts';
+import { evidenceFor, posteriorOf, settingOf, wantedForm } from './readings.ts';
+import { searchWords } from './search.ts';
+import { paragraph } from './text.ts';
+import { vinylOf } from './vinyls.ts';
+import type { Bench } from './workshop.ts';
+
+export const licences = ['read', 'cc-by', 'cc-by-sa', 'cc0'] as const;
+export const visibilities = ['private', 'link', 'public'] as const;
+
+const publishForm = z.object({
+  vinyl: z.uuid(),
+  wanted: wantedForm,
+  visibility: z.enum(visibilities, 'Choose who may see it.'),
+  licence: z.enum(licences, 'Choose what others may do with it.'),
+  conditions: paragraph('what was special', 1000).default(''),
+  change: paragraph('what changed', 2000).default(''),
+});
+
+const newKey = () => randomBytes(24).toString('base64url');
+const needAccount = (person: Person) => {
+  if (!can(person, 'share'))
+    throw new Invalid({ form: 'Make an account first: what is shared bears a name, and you can take it back.' });
+};
+
+/**
+ * Publishes the kept setting of a vinyl on the cutter on the bench as a card, or as the next version of the card that is there.
+ * A version holds everything it says; it never changes.
+ *
+ * @returns the card's id
+ */
+export async function publishCard(
+  person: Person,
+  bench: Bench,
+  form: FormData,
+  address: string,
+  at?: Date,
+): Promise<string> {
+  const input = read(publishForm, form);
+  needAccount(person);
+  const vinyl = await vinylOf(person, input.vinyl);
+  const kept = await settingOf(person.id, vinyl.id, bench.cutter, input.wanted);
+  if (!kept) throw new Invalid({ form: 'Keep a number for this vinyl first: that is what a card shares.' });
+  await count('publish', person, address);
+  const { evidence, events } = await evidenceFor(person.id, vinyl.id, bench.cutter.id, input.wanted, kept.controls);
+  const fitInput = fitInputFrom(evidence, events);
+  const { hash, result } = await posteriorOf(fitInput);
+  const details = new Map(
+    (
+      await store.evidenceDetails(
+        db(),
+        evidence.cells.map((c) => c.id),
+      )
+    ).map((d) => [d.cell_id, d]),
+  );
+  const { model } = bench.cutter;
+  const content: store.CardContent = {
+    vinyl: {
+      brand: vinyl.brand,
+      name: vinyl.name,
+      type: vinyl.type,
+      colour: vinyl.colour?.name ?? '',
+      hex: vinyl.colour?.hex ?? '#b9b2a3',
+    },
+    model,
+    controls: kept.controls,
+    standing: result.evidence.cells > 0 ? 'tried' : 'draft',
+    conditions: input.conditions,
+    result,
+    cells: withoutIds(fitInput.cells),
+    evidence: currentGrades(events).flatMap((g): store.CardCell[] => {
+      const cell = evidence.cells.find((c) => c.id === g.cell);
+      const d = details.get(g.cell);
+      // Another blade depth is another cut: it does not speak for this number.
+      if (!cell || !d || depthOf(model, cell.setting) !== depthOf(model, kept.controls)) return [];
+      return [
+        {
+          at: d.at.toISOString(),
+          kind: d.kind,
+          setting: cell.setting,
+          passes: g.passes,
+          grade: g.grade,
+          angle: d.angle,
+          colour: d.colour ?? '',
+          batch: d.batch ?? '',
+        },
+      ];
+    }),
+  };
+  const before = await store.cardOf(db(), person.id, vinyl.id, model.key, input.wanted);
+  if (before && input.change === '')
+    throw new Invalid({ change: 'Say what changed and why: others have the version before.' });
+  const id = before?.id ?? uuidv7();
+  await transaction(async (q) => {
+    if (!before)
+      await store.insertCard(q, {
+        id,
+        personId: person.id,
+        vinylId: vinyl.id,
+        modelKey: model.key,
+        wanted: input.wanted,
+        visibility: input.visibility,
+        linkKey: input.visibility === 'link' ? newKey() : null,
+        ...(at ? { madeAt: at } : {}),
+      });
+    else if (before.visibility !== input.visibility)
+      await store.setVisibility(q, id, input.visibility, input.visibility === 'link' ? newKey() : null);
+    await store.insertVersion(q, {
+      cardId: id,
+      number: (before?.number ?? 0) + 1,
+      content,
+      change: input.change,
+      licence: input.licence,
+      hash,
+      ...(at ? { publishedAt: at } : {}),
+    });
+    if (input.visibility !== 'private') await vinylStore.raiseVisibility(q, vinyl.id, input.visibility);
+  });
+  await refreshShared(vinyl.id, model.key, input.wanted);
+  return id;
+}
+
+/** Occasions and blades under plain labels: a card tells what was cut, not the keys it is kept under. */
+function withoutIds(cells: readonly GradedCell[]): GradedCell[] {
+  const label = (kind: string) => {
+    const known = new Map<string, string>();
+    return (id: string) => {
+      if (!known.has(id)) known.set(id, `${kind}${known.size + 1}`);
+      return known.get(id)!;
+    };
+  };
+  const [coupon, blade, batch] = [label('cut'), label('blade'), label('batch')];
+  return cells.map((c) => ({
+    ...c,
+    coupon: coupon(c.coupon),
+    ...(c.blade === undefined ? {} : { blade: blade(c.blade) }),
+    ...(c.batch === undefined ? {} : { batch: batch(c.batch) }),
+  }));
+}
+
+/** What a card's evidence and those of others say to a machine of the same model that none of them is. */
+function sharedInput(
+  type: VinylTypeKey,
+  wanted: Wanted,
+  cards: readonly store.CardRow[],
+  found: readonly store.FoundRow[],
+): { input: FitInput; crafters: number } {
+  // The card that rests on most says how deep the blade stands and how fast it goes.
+  const lead = cards.reduce((most, c) => (c.content.cells.length > most.content.cells.length ? c : most));
+  const { model, controls } = lead.content;
+  const alike = cards.filter(
+    (c) => c.content.model.version === model.version && depthOf(model, c.content.controls) === depthOf(model, controls),
+  );
+  const crafters = new Set(alike.map((c) => c.person_id));
+  const axis = strengthAxis(model);
+  const cells: GradedCell[] = alike.flatMap((c, i) =>
+    c.content.cells.map((cell) => ({
+      ...cell,
+      coupon: `${i}-${cell.coupon}`,
+      ...(cell.blade === undefined ? {} : { blade: `${i}-${cell.blade}` }),
+      ...(cell.batch === undefined ? {} : { batch: `${i}-${cell.batch}` }),
+      cutter: `author-${i}`,
+    })),
+  );
+  const machines = new Map<string, string>();
+  const blades = new Map<string, string>();
+  for (const [i, f] of found.entries()) {
+    const { setting } = f;
+    if (setting.model !== model.key || setting.version !== model.version) continue;
+    if (depthOf(model, setting) !== depthOf(model, controls)) continue;
+    if (!machines.has(f.cutter_id)) machines.set(f.cutter_id, `other-${machines.size + 1}`);
+    if (!blades.has(f.blade_id)) blades.set(f.blade_id, `blade-${blades.size + 1}`);
+    crafters.add(f.person_id);
+    const speed = speedOf(model, setting);
+    cells.push({
+      coupon: `found-${i}`,
+      blade: blades.get(f.blade_id)!,
+      cutter: machines.get(f.cutter_id)!,
+      ...(speed !== undefined && speed > 0 ? { speed } : {}),
+      strength: setting.steps[axis.key]!,
+      figures: [{ grades: [{ passes: f.passes, grade: f.grade }] }],
+    });
+  }
+  const speed = speedOf(model, controls);
+  return {
+    crafters: crafters.size,
+    input: {
+      format: 'versipel-fit/1',
+      model,
+      type,
+      wanted,
+      passes: passesOf(model, controls),
+      target: cells.length > 0 && speed !== undefined && speed > 0 ? { speed } : {},
+      cells,
+      seed: 1,
+    },
+  };
+}
+
+/** Makes the public evidence for a vinyl on a model the current one; without any there is none. */
+export async function refreshShared(vinylId: string, modelKey: string, wanted: Wanted): Promise<void> {
+  const cards = (await store.publicCards(db(), vinylId, modelKey, wanted)).filter((c) => c.content.cells.length > 0);
+  if (cards.length === 0) return void (await store.dropSharedReadings(db(), vinylId, modelKey, wanted));
+  const found = (await Promise.all(cards.map((c) => store.foundWith(db(), c.id)))).flat();
+  const { input, crafters } = sharedInput(cards[0]!.content.vinyl.type as VinylTypeKey, wanted, cards, found);
+  const { hash } = await posteriorOf(input);
+  await store.setSharedReading(db(), { vinylId, model: input.model, wanted, hash, crafters });
+}
+
+/** After grades: cuts made with a public card change what it says to others. */
+export async function sharedAfterGrades(cutIds: readonly string[]): Promise<void> {
+  for (const cutId of cutIds) {
+    const confirmation = await store.confirmationOf(db(), cutId);
+    const card = confirmation && (await store.cardById(db(), confirmation.card_id, null));
+    if (card) await refreshShared(card.vinyl_id, card.model_key, card.wanted);
+  }
+}
+
+export type SharedReading = { result: FitResult; crafters: number };
+export const sharedReadingOf = (
+  vinylId: string,
+  model: CutterModel,
+  wanted: Wanted,
+): Promise<SharedReading | undefined> => store.sharedReading(db(), vinylId, model, wanted);
+
+/** A card by its address: its id, or the key of its link. Everything else is not found, whoever asks. */
+async function cardRow(person: Person | undefined, ref: string, number: number | null = null): Promise<store.CardRow> {
+  const byKey = z.uuid().safeParse(ref).success ? undefined : await store.cardIdByKey(db(), ref.slice(0, 100));
+  const id = byKey?.id ?? (z.uuid().safeParse(ref).success ? ref : undefined);
+  const card = id && (await store.cardById(db(), id, number));
+  // A link's card is seen with the key only: its id alone opens nothing.
+  const visibility = card && (card.visibility === 'link' && !byKey ? 'private' : card.visibility);
+  if (!card || !can(person, 'see', { owner: card.person_id, visibility: visibility! }))
+    throw new NotFound('No such card.');
+  return card;
+}
+
+export type CardView = {
+  id: string;
+  /** The address others use: the key of a link, else the id. Undefined while nobody else may see it. */
+  address: string | undefined;
+  own: boolean;
+  author: string;
+  vinylId: string;
+  wanted: Wanted;
+  visibility: store.CardRow['visibility'];
+  number: number;
+  newest: number;
+  content: Omit<store.CardContent, 'cells'>;
+  change: string;
+  licence: store.Licence;
+  publishedAt: string;
+  versions: { number: number; change: string; licence: store.Licence; publishedAt: string }[];
+  found: {
+    who: string;
+    model: string;
+    angle: number;
+    setting: Setting;
+    grade: store.CardCell['grade'];
+    said: string;
+    at: string;
+    version: number;
+  }[];
+  /** What it says to the cutter on the bench. */
+  here:
+    | { kind: 'no bench' }
+    | { kind: 'own' }
+    | { kind: 'other model'; cutter: string }
+    | {
+        kind: 'same model';
+        cutter: string;
+        result: FitResult;
+        crafters: number;
+        controls: Setting;
+        model: CutterModel;
+        adopted: number | undefined;
+      };
+};
+
+/** A card with its evidence, its versions and what others found; and what it says to the cutter on the bench. */
+export async function cardView(
+  person: Person | undefined,
+  bench: Bench | undefined,
+  ref: string,
+  number: number | null = null,
+): Promise<CardView> {
+  const card = await cardRow(person, ref, number);
+  const [versions, found] = await Promise.all([store.versionsOf(db(), card.id), store.foundWith(db(), card.id)]);
+  const { cells: _, ...content } = card.content;
+  const own = card.person_id === person?.id;
+  return {
+    id: card.id,
+    address: card.visibility === 'private' ? undefined : (card.link_key ?? card.id),
+    own,
+    author: card.author,
+    vinylId: card.vinyl_id,
+    wanted: card.wanted,
+    visibility: card.visibility,
+    number: card.number,
+    newest: versions[0]!.number,
+    content,
+    change: card.change,
+    licence: card.licence,
+    publishedAt: card.published_at.toISOString(),
+    versions: versions.map((v) => ({
+      number: v.number,
+      change: v.change,
+      licence: v.licence,
+      publishedAt: v.published_at.toISOString(),
+    })),
+    found: found.map((f) => ({
+      who: f.who,
+      model: f.model,
+      angle: f.angle,
+      setting: f.setting,
+      grade: f.grade,
+      said: f.said,
+      at: f.made_at.toISOString(),
+      version: f.version,
+    })),
+    here: await onBench(person, bench, card, found, own),
+  };
+}
+
+async function onBench(
+  person: Person | undefined,
+  bench: Bench | undefined,
+  card: store.CardRow,
+  found: readonly store.FoundRow[],
+  own: boolean,
+): Promise<CardView['here']> {
+  if (!bench) return { kind: 'no bench' };
+  if (own && bench.cutter.model.key === card.model_key) return { kind: 'own' };
+  const { name, model } = bench.cutter;
+  const controls = carrySetting(card.content.model, model, card.content.controls);
+  if (!controls) return { kind: 'other model', cutter: name };
+  const { input, crafters } = sharedInput(card.content.vinyl.type as VinylTypeKey, card.wanted, [card], found);
+  const { result } = await posteriorOf(input);
+  const kept =
+    person && (await readingStore.currentSetting(db(), person.id, card.vinyl_id, bench.cutter.id, card.wanted));
+  const adopted = kept?.source_card === card.id ? (kept.source_version ?? undefined) : undefined;
+  return { kind: 'same model', cutter: name, result, crafters, controls, model: card.content.model, adopted };
+}
+
+/**
+ * Takes a card's controls as the setting for the same vinyl on the cutter on the bench, with the link to where it came from. On
+ * this machine nobody has cut it yet: it is a draft until its own cuts speak.
+ */
+export async function adoptCard(person: Person, bench: Bench, ref: string): Promise<void> {
+  const card = await cardRow(person, ref);
+  if (!bench.blade) throw new Invalid({ form: `Put a blade on ${bench.cutter.name} first.` });
+  const controls = carrySetting(card.content.model, bench.cutter.model, card.content.controls);
+  if (!controls)
+    throw new Invalid({
+      form: `This card is for a ${card.content.model.name}. Its number means nothing on ${bench.cutter.name}: cut a three-cell check.`,
+    });
+  const found = await store.foundWith(db(), card.id);
+  const { input } = sharedInput(card.content.vinyl.type as VinylTypeKey, card.wanted, [card], found);
+  const { hash } = await posteriorOf(input);
+  const vinyl = await vinylStore.vinylById(db(), card.vinyl_id);
+  await transaction(async (q) => {
+    await readingStore.replaceSetting(q, person.id, card.vinyl_id, bench.cutter.id, card.wanted);
+    await readingStore.insertSetting(q, {
+      id: uuidv7(),
+      personId: person.id,
+      vinylId: card.vinyl_id,
+      colourId: vinyl?.colour_id ?? null,
+      cutterId: bench.cutter.id,
+      bladeId: bench.blade!.id,
+      wanted: card.wanted,
+      controls,
+      standing: 'draft',
+      hash,
+      note: '',
+      source: { card: card.id, version: card.number },
+    });
+  });
+}
+
+/**
+ * "I cut this", with or without a card behind the number. A cut with an adopted number is a confirmation: its grade counts on the
+ * card, under the name of who cut it. Guests' cuts stay their own.
+ */
+export async function reportCutHere(
+  person: Person,
+  bench: Bench,
+  form: FormData,
+  address: string,
+  at?: Date,
+): Promise<string> {
+  const vinylId = String(form.get('vinyl'));
+  const wanted = wantedForm.parse(form.get('wanted'));
+  const kept = z.uuid().safeParse(vinylId).success
+    ? await readingStore.currentSetting(db(), person.id, vinylId, bench.cutter.id, wanted)
+    : undefined;
+  const source = kept?.source_card;
+  if (source && can(person, 'share')) await count('confirm', person, address);
+  const cutId = await reportCut(person, bench, form, at);
+  if (!source || !can(person, 'share') || (await store.confirmationOf(db(), cutId))) return cutId;
+  const card = await store.cardById(db(), source, null);
+  if (card && card.person_id !== person.id && card.visibility !== 'private')
+    await store.insertConfirmation(db(), {
+      cutId,
+      cardId: source,
+      version: kept.source_version!,
+      personId: person.id,
+      ...(at ? { madeAt: at } : {}),
+    });
+  return cutId;
+}
+
+const wordsForm = z.object({ said: paragraph('what you saw', 2000).default('') });
+
+export type CutCard = { author: string; address: string; said: string };
+/** The card a cut was made with, for who cut it; undefined when there was none. */
+export async function cardOfCut(person: Person | undefined, cutId: string): Promise<CutCard | undefined> {
+  const confirmation = await store.confirmationOf(db(), cutId);
+  if (!confirmation || confirmation.person_id !== person?.id) return undefined;
+  const card = await store.cardById(db(), confirmation.card_id, null);
+  return card && { author: card.author, address: card.link_key ?? card.id, said: confirmation.said };
+}
+
+/** Tells the author of a card in words what was seen when it was cut. */
+export async function sayWhatWasSeen(person: Person, cutId: string, form: FormData, address: string): Promise<void> {
+  const input = read(wordsForm, form);
+  const confirmation = z.uuid().safeParse(cutId).success ? await store.confirmationOf(db(), cutId) : undefined;
+  if (!confirmation || confirmation.person_id !== person.id) throw new NotFound('No such cut.');
+  await count('confirm', person, address);
+  await store.sayWords(db(), cutId, input.said);
+}
+
+/** Who may see a card from now on. A link is a new one each time; a withdrawn card leaves the public evidence at once. */
+export async function changeVisibility(person: Person, ref: string, form: FormData): Promise<void> {
+  const card = await cardRow(person, ref);
+  if (!can(person, 'change', { owner: card.person_id })) throw new NotFound('No such card.');
+  const { visibility } = read(z.object({ visibility: z.enum(visibilities, 'Choose who may see it.') }), form);
+  await transaction(async (q) => {
+    await store.setVisibility(q, card.id, visibility, visibility === 'link' ? newKey() : null);
+    if (visibility !== 'private') await vinylStore.raiseVisibility(q, card.vinyl_id, visibility);
+  });
+  await refreshShared(card.vinyl_id, card.model_key, card.wanted);
+}
+
+const reportForm = z.object({
+  why: paragraph('why', 2000).refine((s) => s.length > 0, { message: 'Say in a few words what is wrong with it.' }),
+});
+
+/** Reports a card to whoever runs the server. */
+export async function reportCard(
+  person: Person | undefined,
+  ref: string,
+  form: FormData,
+  address: string,
+): Promise<void> {
+  const card = await cardRow(person, ref);
+  const { why } = read(reportForm, form);
+  await count('report', person, address);
+  await store.insertReport(db(), card.id, person?.id ?? null, why);
+  console.warn(`card reported: ${card.id}`);
+}
+
+export type ListedCard = {
+  id: string;
+  own: boolean;
+  author: string;
+  visibility: store.CardRow['visibility'];
+  vinyl: store.CardContent['vinyl'] & { id: string };
+  model: CutterModel;
+  wanted: Wanted;
+  controls: Setting;
+  standing: store.CardContent['standing'];
+  result: FitResult;
+  /** Whether the result is for the cutter on the bench: same model, what all public evidence says to it. */
+  here: boolean;
+  crafters: number;
+  confirmed: number;
+  graded: number;
+};
+
+/** The shelf: public cards and one's own. Reads rows only. */
+export async function listCards(
+  person: Person | undefined,
+  bench: Bench | undefined,
+  search: string,
+  limit = 100,
+): Promise<ListedCard[]> {
+  const model = bench && { key: bench.cutter.model.key, version: bench.cutter.model.version };
+  const rows = await store.listCards(db(), person?.id ?? null, searchWords(search), model ?? null, limit);
+  return rows.map((row) => {
+    const own = row.person_id === person?.id;
+    const here = !own && row.shared !== null;
+    return {
+      id: row.id,
+      own,
+      author: row.author,
+      visibility: row.visibility,
+      vinyl: { ...row.content.vinyl, id: row.vinyl_id },
+      model: row.content.model,
+      wanted: row.wanted,
+      controls: row.content.controls,
+      standing: row.content.standing,
+      result: here ? row.shared! : row.content.result,
+      here,
+      crafters: row.crafters ?? 1,
+      confirmed: row.confirmed,
+      graded: row.graded,
+    };
+  });
+}
+
+/** The card a person has published for a vinyl, if any. */
+export async function ownCard(person: Person, vinylId: string, model: CutterModel, wanted: Wanted) {
+  const card = await store.cardOf(db(), person.id, vinylId, model.key, wanted);
+  return (
+    card && {
+      id: card.id,
+      number: card.number,
+      visibility: card.visibility,
+      licence: card.licence,
+      conditions: card.content.conditions,
+      controls: card.content.controls,
+    }
+  );
+}
+
+export type Found = {
+  cut: string;
+  card: string;
+  who: string;
+  vinyl: string;
+  model: string;
+  wanted: Wanted;
+  grade: store.CardCell['grade'];
+  said: string;
+  at: string;
+  unread: boolean;
+};
+
+/** What others found with one's cards, latest first. Having looked, it is read. */
+export async function openInbox(person: Person | undefined): Promise<Found[]> {
+  if (!person) return [];
+  const rows = await store.inboxOf(db(), person.id, 100);
+  await store.markRead(db(), person.id);
+  return rows.map((r) => ({
+    cut: r.cut_id,
+    card: r.card_id,
+    who: r.who,
+    vinyl: [r.brand, r.vinyl].filter(Boolean).join(' '),
+    model: r.model,
+    wanted: r.wanted,
+    grade: r.grade,
+    said: r.said,
+    at: r.made_at.toISOString(),
+    unread: r.read_at === null,
+  }));
+}
+
+export const unreadCount = (person: Person | undefined): Promise<number> =>
+  person?.email ? store.unreadOf(db(), person.id) : Promise.resolve(0);

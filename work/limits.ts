@@ -1,0 +1,59 @@
+import { createHash } from 'node:crypto';
+import { db, transaction, type Query } from '#store/db.ts';
+import * as store from '#store/people.ts';
+import { TooMany } from './errors.ts';
+import type { Person } from './people.ts';
+
+/** How often in how many minutes, for one person and for one address. */
+const limits = {
+  publish: { minutes: 60, perPerson: 30, perAddress: 60 },
+  confirm: { minutes: 60, perPerson: 60, perAddress: 120 },
+  search: { minutes: 1, perPerson: 90, perAddress: 240 },
+  report: { minutes: 60, perPerson: 10, perAddress: 20 },
+} as const;
+export type LimitedKind = keyof typeof limits;
+
+/** What is counted: never the e-mail or the address itself. */
+export const limitKey = (kind: string, value: string): string =>
+  `${kind}:${createHash('sha256').update(value.toLowerCase()).digest('base64url')}`;
+
+/** @throws TooMany when one of the keys has reached its most in the last minutes */
+export async function checkLimit(
+  q: Query,
+  kind: string,
+  keys: { key: string; max: number }[],
+  minutes: number,
+  message = `Too many tries. Wait ${minutes} minutes, then try again.`,
+): Promise<void> {
+  const counts = await store.countAttempts(
+    q,
+    kind,
+    keys.map((k) => k.key),
+    minutes,
+  );
+  if (keys.some(({ key, max }) => (counts.find((c) => c.key === key)?.n ?? 0) >= max))
+    throw new TooMany(message, minutes);
+}
+
+/** Counts one more of a kind for a person and an address, under a lock, and refuses it when it is too many. */
+export async function count(kind: LimitedKind, person: Person | undefined, address: string): Promise<void> {
+  const { minutes, perPerson, perAddress } = limits[kind];
+  const keys = [
+    ...(person ? [{ key: limitKey('person', person.id), max: perPerson }] : []),
+    { key: limitKey('address', address), max: perAddress },
+  ];
+  await transaction(async (q) => {
+    for (const { key } of [...keys].sort((a, b) => (a.key < b.key ? -1 : 1))) await store.lockKey(q, key);
+    await checkLimit(
+      q,
+      kind,
+      keys,
+      minutes,
+      `That was often. Wait ${minutes === 1 ? 'a minute' : `${minutes} minutes`}, then go on. Nothing was lost.`,
+    );
+    for (const { key } of keys) await store.noteAttempt(q, kind, key);
+  });
+}
+
+/** Forgets what no limit looks at any more. */
+export const sweepAttempts = () => store.forgetOldAttempts(db(), 120);
