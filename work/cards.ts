@@ -377,7 +377,7 @@ export async function adoptCard(person: Person, bench: Bench, ref: string): Prom
   const controls = carrySetting(card.content.model, bench.cutter.model, card.content.controls);
   if (!controls)
     throw new Invalid({
-      form: `This card is for a ${card.content.model.name}. Its number means nothing on ${bench.cutter.name}: cut a three-cell check.`,
+      form: `This card is for the ${card.content.model.name}. Its number means nothing on ${bench.cutter.name}: cut a three-cell check.`,
     });
   const found = await store.foundWith(db(), card.id);
   const { input } = sharedInput(card.content.vinyl.type as VinylTypeKey, card.wanted, [card], found);

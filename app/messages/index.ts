@@ -315,7 +315,6 @@ export const words = {
     onTheirs: (model: string) => `on ${model}`,
     confirmed: (ok: number, all: number) => `${ok} of ${all} others agree`,
     unconfirmed: 'nobody else has cut it yet',
-    other: 'another model',
   },
 
   publish: {
@@ -324,8 +323,8 @@ export const words = {
     needNumber: 'Keep a number for this vinyl first: that is what a card shares.',
     needAccount: 'Make an account first: what is shared bears a name, and you can take it back.',
     toVinyl: 'To the vinyl',
-    holds: (cells: number) =>
-      `The card shows the controls, the window, and ${plural(cells, 'graded cell')} with date, cutter model, blade angle, colour and batch. It keeps what your cutter and blades are called to yourself.`,
+    holds:
+      'The card shows the controls, the window, and every graded cell with date, cutter model, blade angle, colour and batch. What your cutter and blades are called stays with you.',
     who: 'Who may see it?',
     visibility: {
       public: 'found on the shelf, counted for others on the same model',
@@ -349,6 +348,9 @@ export const words = {
     on: (model: string) => `On the author’s ${model}`,
     onYours: (cutter: string) => `On ${cutter}`,
     yours: 'On your cutter',
+    ownTitle: 'Who sees it',
+    wanted: 'wanted',
+    licence: 'licence',
     standing: 'standing',
     tried: 'tried',
     draft: 'draft',
@@ -358,9 +360,8 @@ export const words = {
     noBench: 'Put your cutter on the bench, and this card says what it means there.',
     notComparable: 'Not comparable yet.',
     notComparableWhy: (model: string) =>
-      `The numbers of a ${model} mean nothing on yours. A three-cell check tells where this vinyl lies on your own cutter.`,
+      `Numbers on the ${model} mean nothing on yours. A three-cell check tells where this vinyl lies on your own cutter.`,
     check: 'Plan a three-cell check',
-    same: (sentence: string) => sentence,
     wider: 'The same model, another machine: no two cut quite alike, so this is less sure than on the author’s.',
     adopt: 'Adopt it',
     adoptWhy: 'It becomes your setting, a draft until your own cuts speak. The link to this card stays.',
@@ -383,7 +384,7 @@ export const words = {
     saveVisibility: 'Save who may see it',
     newVersion: 'Publish a new version',
     where: (value: string, model: string) =>
-      `${value} was found on a ${model}. Another machine may want a little more or less.`,
+      `${value} was found on ${model}. Another machine may want a little more or less.`,
   },
 
   inbox: {
@@ -391,7 +392,7 @@ export const words = {
     new: 'new',
     fresh: 'new',
     empty: 'Nothing yet. When somebody cuts with a card of yours, the grade comes here.',
-    by: (who: string, model: string, date: string) => `${who} on a ${model}, ${date}`,
+    by: (who: string, model: string, date: string) => `${who} on ${model}, ${date}`,
     agrees: 'agrees with your card',
     differs: 'differs from your card',
   },

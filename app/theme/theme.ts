@@ -80,6 +80,10 @@ export const theme = createTheme({
           '& fieldset': { top: 0, borderColor: 'var(--edge)' },
         },
         input: { padding: '14px 14px', minHeight: 28, height: 28, boxSizing: 'border-box', minBlockSize: 54 },
+        multiline: {
+          padding: '12px 14px',
+          '& textarea': { padding: 0, minHeight: 0, minBlockSize: 0, boxSizing: 'content-box' },
+        },
       },
     },
     MuiFormHelperText: {

@@ -436,7 +436,12 @@ test('another machine of the same model: the same place, less sure of it', () =>
   ];
   const on = (cutter: string) => ({ cells: input(cells).cells.map((c) => ({ ...c, cutter })) });
   const own = fit(input(cells, { ...on('hers'), target: { cutter: 'hers' } })).summary;
-  const other = fit(input(cells, { ...on('hers'), target: { cutter: 'his' } })).summary;
+  const there = fit(input(cells, { ...on('hers'), target: { cutter: 'his' } }));
+  const other = there.summary;
+  expect(there.verdict.kind).toBe('elsewhere');
+  expect(there.sentence).toMatch(
+    /^Found on other machines of this model\. On yours look first at force \d+: clean about \d+ times/,
+  );
   const wide = (s: typeof own) => s.edges.low.interval.high - s.edges.low.interval.low;
   expect(Math.abs(Math.log(other.recommended!.position / own.recommended!.position))).toBeLessThan(0.06);
   expect(other.recommended!.chance).toBeLessThan(own.recommended!.chance);

@@ -83,7 +83,11 @@ export function fit(input: FitInput): FitResult {
   const grades = Object.fromEntries(gradeWords.map((g) => [g, 0])) as Record<Grade, number>;
   for (const cell of input.cells) for (const figure of cell.figures) grades[finalGrade(figure)]++;
   const evidence = { cells: input.cells.length, coupons: new Set(input.cells.map((c) => c.coupon)).size, grades };
-  const verdict = judge(summary, evidence.cells, oneSided(grades, input.wanted), input.cells, { min, max });
+  const elsewhere =
+    input.cells.length > 0 && input.cells.every((c) => c.cutter !== undefined && c.cutter !== input.target.cutter);
+  const verdict: Verdict = elsewhere
+    ? { kind: 'elsewhere' }
+    : judge(summary, evidence.cells, oneSided(grades, input.wanted), input.cells, { min, max });
   return {
     format: 'versipel-posterior/1',
     modelVersion: MODEL_VERSION,

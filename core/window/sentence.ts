@@ -4,6 +4,8 @@ import type { Summary } from './summary.ts';
 /** What the evidence amounts to. */
 export type Verdict =
   | { kind: 'prior' }
+  /** Cut only on other machines of the model. */
+  | { kind: 'elsewhere' }
   | { kind: 'stronger' | 'lighter'; tried: number; atLimit: boolean }
   | { kind: 'window' | 'narrow' | 'unsure'; misplaced: number };
 
@@ -23,6 +25,10 @@ export function say(axis: Axis, verdict: Verdict, summary: Summary, wanted: 'cle
   switch (verdict.kind) {
     case 'prior':
       return `Nobody has cut this yet. Going by the type alone, ${at(best.position)} is where to look first.`;
+    case 'elsewhere': {
+      const look = recommended ?? best;
+      return `Found on other machines of this model. On yours look first at ${at(look.position)}: ${wanted} about ${timesInHundred(look.chance)} on a machine nobody has tried.`;
+    }
     case 'stronger':
       return wanted === 'through'
         ? verdict.atLimit

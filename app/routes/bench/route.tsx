@@ -62,7 +62,7 @@ export default function Bench({ loaderData }: Route.ComponentProps) {
     );
   const domain = stripDomain(
     axis,
-    settings.flatMap((v) => (v.result ? [v.result.summary] : [])),
+    settings.flatMap((v) => (v.result?.wanted === 'clean' ? [v.result.summary] : [])),
     [],
   );
   return (

@@ -87,7 +87,6 @@ export default function CardPage({ loaderData, actionData }: Route.ComponentProp
   const axis = strengthAxis(content.model);
   const position = content.controls.steps[axis.key]!;
   const dots = content.evidence.map((e) => ({ position: e.setting.steps[axis.key]!, grade: e.grade }));
-  const result = here.kind === 'same model' ? here.result : content.result;
   const domain = stripDomain(axis, [content.result.summary], [...dots.map((d) => d.position), position]);
   const rest = formatSetting(content.model, content.controls).filter((p) => p.key !== axis.key);
   const agreeing = card.found.filter((f) => f.grade === card.wanted).length;
@@ -118,12 +117,12 @@ export default function CardPage({ loaderData, actionData }: Route.ComponentProp
           </h2>
           <ToSet axis={axis} position={position} testId="card-sets" />
           <div style={{ margin: '20px 0 12px' }}>
-            <WindowStrip axis={axis} result={result} domain={domain} dots={dots} mark={position} scale />
+            <WindowStrip axis={axis} result={content.result} domain={domain} dots={dots} mark={position} scale />
           </div>
           <p>{content.result.sentence}</p>
           <dl className="facts" style={{ marginTop: 20 }}>
             <ControlFacts parts={rest} />
-            <dt>{words.plan.wanted}</dt>
+            <dt>{t.wanted}</dt>
             <dd>{card.wanted === 'clean' ? words.vinyl.clean : words.vinyl.through}</dd>
             <dt>{t.standing}</dt>
             <dd>
@@ -132,7 +131,7 @@ export default function CardPage({ loaderData, actionData }: Route.ComponentProp
             </dd>
             <dt>{t.others}</dt>
             <dd>{card.found.length === 0 ? t.nobody : t.agree(agreeing, card.found.length)}</dd>
-            <dt>{words.publish.licence}</dt>
+            <dt>{t.licence}</dt>
             <dd>{words.licences[card.licence].name}</dd>
           </dl>
           {content.conditions && (
@@ -143,7 +142,11 @@ export default function CardPage({ loaderData, actionData }: Route.ComponentProp
         </section>
         <section aria-labelledby="here">
           <h2 className="section-word" id="here">
-            {here.kind === 'same model' || here.kind === 'other model' ? t.onYours(here.cutter) : t.yours}
+            {here.kind === 'same model' || here.kind === 'other model'
+              ? t.onYours(here.cutter)
+              : here.kind === 'own'
+                ? t.ownTitle
+                : t.yours}
           </h2>
           {here.kind === 'no bench' && (
             <>
@@ -166,7 +169,14 @@ export default function CardPage({ loaderData, actionData }: Route.ComponentProp
           )}
           {here.kind === 'same model' && (
             <div data-testid="same-model">
-              <p style={{ fontSize: '1.25rem' }}>{t.same(here.result.sentence)}</p>
+              <WindowStrip
+                axis={axis}
+                result={here.result}
+                domain={stripDomain(axis, [content.result.summary, here.result.summary], [position])}
+                scale
+                width={430}
+              />
+              <p style={{ fontSize: '1.25rem', marginTop: 12 }}>{here.result.sentence}</p>
               <p className="quiet" style={{ margin: '8px 0 20px' }}>
                 {t.wider}
               </p>

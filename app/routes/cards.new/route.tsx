@@ -27,7 +27,7 @@ export async function loader(args: Route.LoaderArgs) {
     wanted,
     guest: !person?.email,
     bench: bench?.cutter,
-    kept: kept && { controls: kept.controls, cells: kept.result.evidence.cells },
+    kept: kept && { controls: kept.controls },
     before: person && bench ? await ownCard(person, vinyl.id, bench.cutter.model, wanted) : undefined,
   };
 }
@@ -84,7 +84,7 @@ export default function Publish({ loaderData, actionData }: Route.ComponentProps
         <FormNotice answer={actionData} text={words.errors.form} />
         <input type="hidden" name="vinyl" value={vinyl.id} />
         <input type="hidden" name="wanted" value={wanted} />
-        <p>{t.holds(kept.cells)}</p>
+        <p>{t.holds}</p>
         <Choices
           name="visibility"
           legend={t.who}

@@ -58,7 +58,6 @@ function CardRow({ card }: { card: ListedCard }) {
           </strong>
           <div className="quiet small">
             {card.graded > 0 ? t.confirmed(card.confirmed, card.graded) : t.unconfirmed}
-            {!card.here && !card.own && <> · {t.other}</>}
           </div>
           <span className="visually-hidden">
             {axis.word} {formatPosition(axis, position)} ({shortPosition(axis, position)})

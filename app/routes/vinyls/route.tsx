@@ -32,7 +32,7 @@ export default function Vinyls({ loaderData }: Route.ComponentProps) {
     axis &&
     stripDomain(
       axis,
-      vinyls.flatMap((v) => (v.result ? [v.result.summary] : [])),
+      vinyls.flatMap((v) => (v.result?.wanted === 'clean' ? [v.result.summary] : [])),
       [],
     );
   return (
