@@ -436,13 +436,22 @@ export async function reportCutHere(
 
 const wordsForm = z.object({ said: paragraph('what you saw', 2000).default('') });
 
-export type CutCard = { author: string; address: string; said: string };
+export type CutCard = { author: string; address: string | undefined; said: string };
+/** Where anybody may look at a card; undefined where that takes a link, which only its author gives away. */
+const openAddress = (card: store.CardRow): string | undefined => (card.visibility === 'public' ? card.id : undefined);
+
+/** The card an adopted setting came from: its author, and its address where everybody may see it. */
+export async function sourceOf(cardId: string): Promise<{ author: string; address: string | undefined } | undefined> {
+  const card = await store.cardById(db(), cardId, null);
+  return card && { author: card.author, address: openAddress(card) };
+}
+
 /** The card a cut was made with, for who cut it; undefined when there was none. */
 export async function cardOfCut(person: Person | undefined, cutId: string): Promise<CutCard | undefined> {
   const confirmation = await store.confirmationOf(db(), cutId);
   if (!confirmation || confirmation.person_id !== person?.id) return undefined;
   const card = await store.cardById(db(), confirmation.card_id, null);
-  return card && { author: card.author, address: card.link_key ?? card.id, said: confirmation.said };
+  return card && { author: card.author, address: openAddress(card), said: confirmation.said };
 }
 
 /** Tells the author of a card in words what was seen when it was cut. */

@@ -267,7 +267,8 @@ export const words = {
     coupons: 'Coupons of this vinyl',
     share: 'Share it as a card',
     card: 'Your card',
-    adopted: 'Adopted from a card. See what it rests on.',
+    adopted: (who: string) => `Adopted from ${who}.`,
+    toCard: 'See what it rests on',
     othersMark: 'Found on other machines of this model. Yours may differ a little: lift a corner before you unload.',
     evidenceOthers: (cells: number, crafters: number) =>
       `Evidence: ${plural(cells, 'cell')} from ${plural(crafters, 'crafter')} on the same cutter model`,

@@ -81,7 +81,7 @@ export function Frame({ person, bench, unread, children }: Props) {
             <span>{words.frame.nothing}</span>
           )}
         </Link>
-        <Form className="find" action="/vinyls" method="get" role="search">
+        <Form className="find" action="/vinyls" method="get" role="search" aria-label={words.places.vinyls}>
           <input
             key={params.get('q') ?? ''}
             ref={find}

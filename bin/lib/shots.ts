@@ -7,7 +7,12 @@ import { root } from '../../tests/testDatabase.ts';
 const base = process.env.VERSIPEL ?? 'http://127.0.0.1:4780';
 const file = (name: string) => join(root, 'docs/screenshots', `${name}.png`);
 const b = await openBrowser(() => base);
-const [ottoline, jory] = demoSignIns;
+const [ottoline, jory, sunniva] = demoSignIns;
+const helper = 'tamsin@parade.example';
+const as = async (email: string) => {
+  await b.driver.manage().deleteAllCookies();
+  await signInAs(b, email, ottoline!.password);
+};
 const open = async (name: string) => {
   await b.go(`/vinyls?q=${encodeURIComponent(name)}`);
   await (await b.css('a.row')).click();
@@ -22,12 +27,14 @@ try {
   await b.shot(file('bench'));
   await b.go('/vinyls');
   await b.shot(file('vinyls'));
-  await open('Drift');
+  await open('drift clear');
   await b.shot(file('vinyl'));
+  await b.go('/inbox');
+  await b.shot(file('inbox'));
   await b.go('/vinyls/new');
   await b.driver.executeScript(`document.querySelector('[name=type][value=glitter]').click()`);
   await b.shot(file('name-a-vinyl'));
-  await open('Understory');
+  await open('understory fox');
   await (await b.button('Plan a coupon')).click();
   await b.css('.sheet-drawing');
   await b.shot(file('plan'));
@@ -51,14 +58,29 @@ try {
   await b.driver.sleep(1000);
   await b.shot(file('grade-phone'));
   await b.size(1280, 800);
-  await b.driver.manage().deleteAllCookies();
-  await signInAs(b, jory!.email, jory!.password);
+  await as(jory!.email);
   await b.go('/coupons');
   await (await b.css('a.row[href$="/run"]')).click();
   await b.driver.sleep(800);
   await b.shot(file('run'));
   await b.go('/workshop');
   await b.shot(file('workshop'));
+  await open('starling ember');
+  await b.shot(file('dial'));
+  await as(sunniva!.email);
+  await open('starling gold');
+  await b.shot(file('list'));
+  await as(helper);
+  await b.go('/shelf');
+  await b.shot(file('shelf'));
+  await b.go('/shelf?q=drift');
+  await (await b.css('a.row')).click();
+  await b.css('[data-testid=same-model]');
+  await b.shot(file('card'));
+  await b.size(390, 844);
+  await b.go(await here());
+  await b.driver.sleep(800);
+  await b.shot(file('card-phone'));
 } finally {
   await b.close();
 }

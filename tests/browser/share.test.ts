@@ -237,6 +237,34 @@ describe('the first share', () => {
   });
 });
 
+test('the shelf and its pages in both themes and on a phone: nothing wrong, nothing cut off', async () => {
+  const pages = ['/shelf', '/shelf?q=nothing+like+it', `/cards/${card}`, `/cards/new?vinyl=${vinyl}`, '/inbox'];
+  for (const [width, height, mode] of [
+    [1280, 800, 'dark'],
+    [390, 844, 'light'],
+    [390, 844, 'dark'],
+    [640, 400, 'light'],
+  ] as const) {
+    await ada.size(width, height);
+    await ada.go('/');
+    await ada.driver.executeScript(`localStorage.setItem('mui-mode', arguments[0])`, mode);
+    for (const page of pages) {
+      await ada.go(page);
+      await ada.driver.executeScript(`document.querySelectorAll('details').forEach((d) => { d.open = true; })`);
+      const wide = await ada.driver.executeScript<number>('return document.documentElement.scrollWidth');
+      expect({ page, width, mode, wrong: await violations(ada), wide: wide > width }).toEqual({
+        page,
+        width,
+        mode,
+        wrong: [],
+        wide: false,
+      });
+    }
+  }
+  await ada.driver.executeScript(`localStorage.setItem('mui-mode', 'light')`);
+  await ada.size(1280, 800);
+});
+
 describe('text is text', () => {
   const nasty = `<script>window.hurt = 1</script><img src=x onerror="window.hurt = 1">\u202eesrever \u05d0\u05d1\u05d2 👩‍🎨🧵`;
   const filled = (n: number) => [...`${nasty}${'W'.repeat(10_000)}`].slice(0, n - 20).join('');

@@ -58,7 +58,8 @@ export default function Job({ loaderData: { job, card, told }, actionData }: Rou
           <Form method="post" className="form" style={{ marginTop: 32 }} noValidate key={String(told)}>
             <input type="hidden" name="what" value="tell" />
             <p>
-              {words.job.card(isolate(card.author))} <Link to={`/cards/${card.address}`}>{words.job.toCard}</Link>
+              {words.job.card(isolate(card.author))}{' '}
+              {card.address && <Link to={`/cards/${card.address}`}>{words.job.toCard}</Link>}
             </p>
             {told && (
               <p className="notice" role="status" data-testid="told">

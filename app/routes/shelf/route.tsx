@@ -83,7 +83,7 @@ export default function Shelf({ loaderData: { q, cards, bench } }: Route.Compone
           {t.inbox}
         </GoButton>
       </div>
-      <form action="/shelf" method="get" role="search" className="shelf-find">
+      <form action="/shelf" method="get" role="search" aria-label={t.title} className="shelf-find">
         <input
           key={q}
           name="q"

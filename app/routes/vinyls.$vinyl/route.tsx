@@ -13,7 +13,7 @@ import { currentGrades } from '#core/grades/index.ts';
 import { stripDomain } from '#core/strip/index.ts';
 import { vinylTypes, wantedOfType } from '#core/vinyls/index.ts';
 import type { FitResult } from '#core/window/index.ts';
-import { ownCard, reportCutHere, sharedReadingOf } from '#work/cards.ts';
+import { ownCard, reportCutHere, sharedReadingOf, sourceOf } from '#work/cards.ts';
 import { listCoupons } from '#work/coupons.ts';
 import { Invalid } from '#work/errors.ts';
 import { nextJobId } from '#work/jobs.ts';
@@ -26,7 +26,7 @@ import { BenchModeButton } from '../../ui/benchMode.tsx';
 import { ToSet } from '../../ui/ControlDrawing.tsx';
 import { ControlFacts } from '../../ui/ControlFacts.tsx';
 import { CouponRow } from '../../ui/CouponRow.tsx';
-import { day } from '../../ui/format.ts';
+import { day, isolate } from '../../ui/format.ts';
 import { KeepForm } from '../../ui/KeepForm.tsx';
 import { GoButton } from '../../ui/Link.tsx';
 import { SideDrawing } from '../../ui/SideDrawing.tsx';
@@ -88,7 +88,7 @@ export async function loader(args: Route.LoaderArgs) {
         standing: kept.standing,
         at: kept.kept_at,
         note: kept.note,
-        source: kept.source_card,
+        source: kept.source_card ? await sourceOf(kept.source_card) : undefined,
       },
       job: nextJobId(),
     },
@@ -140,6 +140,21 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
   const type = vinylTypes[vinyl.type];
   const back = type.cutFrom === 'back';
   const cells = bench?.result.evidence.cells ?? 0;
+  // A number one has or others have found is cut first; a guess is tested first. Either can be done.
+  const known = bench?.bladed && (bench.kept || cells > 0 || bench.shared);
+  const cutForm = bench?.bladed && (
+    <Form method="post">
+      <input type="hidden" name="what" value="cut" />
+      <input type="hidden" name="job" value={bench.job} />
+      <input type="hidden" name="vinyl" value={vinyl.id} />
+      <input type="hidden" name="cutter" value={bench.cutter.id} />
+      <input type="hidden" name="wanted" value={bench.wanted} />
+      <input type="hidden" name="setting" value={JSON.stringify(shownSetting(bench))} />
+      <Button type="submit" variant={known ? 'contained' : 'outlined'}>
+        {t.iCut}
+      </Button>
+    </Form>
+  );
   const head = (
     <div className="head">
       <Swatch
@@ -157,25 +172,14 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
             ` · ${cells > 0 ? `${words.from.tried}: ${words.from.cells(cells, bench.result.evidence.coupons)}` : bench.shared ? `${words.from.others(bench.shared.crafters)}, ${words.from.sameModel}` : words.from.type}`}
         </p>
       </div>
-      {bench && (bench.kept || cells > 0) && bench.bladed ? (
-        <Form method="post" className="push">
-          <input type="hidden" name="what" value="cut" />
-          <input type="hidden" name="job" value={bench.job} />
-          <input type="hidden" name="vinyl" value={vinyl.id} />
-          <input type="hidden" name="cutter" value={bench.cutter.id} />
-          <input type="hidden" name="wanted" value={bench.wanted} />
-          <input type="hidden" name="setting" value={JSON.stringify(shownSetting(bench))} />
-          <Button type="submit" variant="contained">
-            {t.iCut}
-          </Button>
-        </Form>
-      ) : (
-        bench && (
+      {bench &&
+        (known ? (
+          <div className="push">{cutForm}</div>
+        ) : (
           <GoButton className="push" to={`/coupons/new?vinyl=${vinyl.id}&wanted=${bench.wanted}`} variant="contained">
             {t.plan}
           </GoButton>
-        )
-      )}
+        ))}
     </div>
   );
   if (!bench)
@@ -233,7 +237,8 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
           {cells === 0 && <p className="quiet">{others ? t.othersMark : t.draftMark}</p>}
           {kept?.source && (
             <p>
-              <Link to={`/cards/${kept.source}`}>{t.adopted}</Link>
+              {t.adopted(isolate(kept.source.author))}{' '}
+              {kept.source.address && <Link to={`/cards/${kept.source.address}`}>{t.toCard}</Link>}
             </p>
           )}
           {kept && (
@@ -277,7 +282,8 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
       </div>
       <div className="actions">
         <BenchModeButton />
-        {(cells > 0 || kept) && (
+        {!known && cutForm}
+        {known && (
           <GoButton to={`/coupons/new?vinyl=${vinyl.id}&wanted=${wanted}`}>{cells > 0 ? t.planMore : t.plan}</GoButton>
         )}
         {kept && !kept.source && (
