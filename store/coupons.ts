@@ -217,7 +217,8 @@ export const listCoupons = (q: Query, personId: string, limit: number) =>
     q,
     `select cut.id, v.id as vinyl_id, v.brand, v.name as vinyl, v.type, c.name as colour, c.hex, k.name as cutter, k.id as cutter_id,
         cut.created_at, coupon.set_aside_at,
-        (select count(*)::int from cell where cell.cut_id = cut.id) as cells,
+        (select count(*)::int from cell where cell.cut_id = cut.id
+            and not exists (select 1 from device_cell d where d.cell_id = cell.id and d.state = 'spoiled')) as cells,
         (select count(distinct e.cell_id)::int from cell join grade_event e on e.cell_id = cell.id
           where cell.cut_id = cut.id and e.kind = 'grade'
             and not exists (select 1 from grade_event x where x.cell_id = e.cell_id and x.retracts = e.id)) as graded,

@@ -140,6 +140,10 @@ export async function publishCard(
       ...(at ? { publishedAt: at } : {}),
     });
     if (input.visibility !== 'private') await vinylStore.raiseVisibility(q, vinyl.id, input.visibility);
+  }).catch((error: { code?: string }) => {
+    // Two taps, or two devices, at one moment: the first one stands.
+    if (error.code === '23505') throw new Invalid({ form: 'This was published a moment ago. Look at the card.' });
+    throw error;
   });
   await refreshShared(vinyl.id, model.key, input.wanted);
   return id;
@@ -163,12 +167,16 @@ function withoutIds(cells: readonly GradedCell[]): GradedCell[] {
   }));
 }
 
-/** What a card's evidence and those of others say to a machine of the same model that none of them is. */
+/**
+ * What a card's evidence and those of others say to a machine of the same model.
+ * @param here the machine that asks, where its own cuts may be among those found; any other when left out
+ */
 function sharedInput(
   type: VinylTypeKey,
   wanted: Wanted,
   cards: readonly store.CardRow[],
   found: readonly store.FoundRow[],
+  here?: { cutter: string; blade: string | undefined },
 ): { input: FitInput; crafters: number } {
   // The card that rests on most says how deep the blade stands and how fast it goes.
   const lead = cards.reduce((most, c) => (c.content.cells.length > most.content.cells.length ? c : most));
@@ -215,7 +223,11 @@ function sharedInput(
       type,
       wanted,
       passes: passesOf(model, controls),
-      target: cells.length > 0 && speed !== undefined && speed > 0 ? { speed } : {},
+      target: {
+        ...(cells.length > 0 && speed !== undefined && speed > 0 ? { speed } : {}),
+        ...(here && machines.has(here.cutter) ? { cutter: machines.get(here.cutter)! } : {}),
+        ...(here?.blade && blades.has(here.blade) ? { blade: blades.get(here.blade)! } : {}),
+      },
       cells,
       seed: 1,
     },
@@ -359,7 +371,10 @@ async function onBench(
   const { name, model } = bench.cutter;
   const controls = carrySetting(card.content.model, model, card.content.controls);
   if (!controls) return { kind: 'other model', cutter: name };
-  const { input, crafters } = sharedInput(card.content.vinyl.type as VinylTypeKey, card.wanted, [card], found);
+  const { input, crafters } = sharedInput(card.content.vinyl.type as VinylTypeKey, card.wanted, [card], found, {
+    cutter: bench.cutter.id,
+    blade: bench.blade?.id,
+  });
   const { result } = await posteriorOf(input);
   const kept =
     person && (await readingStore.currentSetting(db(), person.id, card.vinyl_id, bench.cutter.id, card.wanted));

@@ -126,7 +126,8 @@ export type CouponView = {
   setAside: boolean;
   /** Passes every cell is planned with. */
   passesPlanned: number;
-  cells: { id: string; number: number; position: number; passesRun: number; pictured: boolean }[];
+  /** `leftOut`: half cut when a line broke, not to be graded. */
+  cells: { id: string; number: number; position: number; passesRun: number; pictured: boolean; leftOut: boolean }[];
   /** Everything known of this vinyl on this cutter: what the browser needs to read the grades itself. */
   evidence: Evidence;
   events: GradeEvent[];
@@ -156,13 +157,15 @@ export async function couponOf(person: Person | undefined, id: string): Promise<
   const { row, model } = await couponModel(person, id);
   // The reading of a coupon is that of its own controls, in the version of the model it was planned with.
   const { setting } = row.sheet.cells[0]!;
-  const [vinyl, cutter, cells, runs, pictured] = await Promise.all([
+  const [vinyl, cutter, cells, runs, pictured, doubtful] = await Promise.all([
     vinylOf(person, row.vinyl_id),
     workshopStore.cutterById(db(), row.cutter_id),
     store.cellsOf(db(), id),
     store.passesRun(db(), id),
     devicesStore.picturedCells(db(), id),
+    devicesStore.doubtfulCells(db(), id),
   ]);
+  const spoiled = new Set(doubtful.filter((d) => d.state === 'spoiled').map((d) => d.cell_id));
   const { evidence, events } = await evidenceFor(
     row.person_id,
     row.vinyl_id,
@@ -189,6 +192,7 @@ export async function couponOf(person: Person | undefined, id: string): Promise<
       position: c.setting.steps[axis.key]!,
       passesRun: runs.find((r) => r.cell_id === c.id)?.passes ?? 0,
       pictured: pictured.has(c.id),
+      leftOut: spoiled.has(c.id),
     })),
     evidence,
     events,

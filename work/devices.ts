@@ -12,6 +12,9 @@ import { read } from './forms.ts';
 import { HpglLine, LineError } from './hpglLine.ts';
 import type { Person } from './people.ts';
 
+/** Runs that this process is driving: any other that is open has lost its driver. */
+const driving = new Set<string>();
+
 /** The device that server-side cut events name: the line, not a person's browser. */
 const LINE_DEVICE = '6f6a9a0e-56f3-4a6e-8c1f-0c8d3a6a7b10';
 
@@ -108,7 +111,10 @@ export async function sendToCutter(person: Person, couponId: string, form: FormD
       });
     throw error;
   }
-  void drive(person.id, runId, device, row, model, cells).catch(() => undefined);
+  driving.add(runId);
+  void drive(person.id, runId, device, row, model, cells)
+    .catch(() => undefined)
+    .finally(() => driving.delete(runId));
 }
 
 /** Cuts what a run has waiting, cell by cell. The state of each is committed before its bytes leave and after the answer. */
@@ -207,9 +213,12 @@ export async function settleCell(person: Person, couponId: string, form: FormDat
   if (!moved) throw new Invalid({ form: 'Somebody has said that already. Nothing was changed.' });
 }
 
-/** After a start: what was on its way when the server died may have been cut, what had not left was not. */
+/**
+ * Ends runs that nobody drives any more: after a start, or when the database was gone as one ended. What was on its way may have
+ * been cut, what had not left was not. One server process at a time drives the cutters of its list.
+ */
 export async function settleAfterCrash(): Promise<number> {
-  const open = await store.openRuns(db());
+  const open = (await store.openRuns(db())).filter((run) => !driving.has(run.id));
   for (const run of open) await store.endRun(db(), run.id, 'The server stopped while this was being cut.');
   return open.length;
 }

@@ -81,6 +81,8 @@ export class HpglLine {
   /** Sends text and waits for one answer. @throws LineError 'broken' or 'silent' */
   private ask(text: string, ms: number): Promise<string> {
     if (this.broken) return Promise.reject(this.broken);
+    // What came unasked, or too late, is no answer to this.
+    this.heard = '';
     return new Promise((done, failed) => {
       const timer = setTimeout(() => {
         this.waiting = undefined;

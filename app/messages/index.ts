@@ -121,6 +121,7 @@ export const words = {
     back: 'Not this one: go back a cell',
     place: (x: string, y: string) =>
       `Every file has the same sheet and corner. If your program moves it, put its left top at ${x} across, ${y} down.`,
+    leftOut: 'left out',
     leave: 'Leave the vinyl on the mat until the last cell is cut.',
     first: 'Before the first cell',
     side: {
@@ -363,6 +364,7 @@ export const words = {
     notComparableWhy: (model: string) =>
       `Numbers on the ${model} mean nothing on yours. A three-cell check tells where this vinyl lies on your own cutter.`,
     check: 'Plan a three-cell check',
+    withYours: 'Your own cuts with it are counted in.',
     wider: 'The same model, another machine: no two cut quite alike, so this is less sure than on the author’s.',
     adopt: 'Adopt it',
     adoptWhy: 'It becomes your setting, a draft until your own cuts speak. The link to this card stays.',

@@ -88,7 +88,7 @@ try {
   console.log('Ctrl-C stops it.');
   // What a crash left half done is made up for, now and then.
   const tidy = () =>
-    void Promise.all([refreshOverdue(), sweepAttempts()]).catch((error: Error) =>
+    void Promise.all([refreshOverdue(), sweepAttempts(), settleAfterCrash()]).catch((error: Error) =>
       console.error(`tidying: ${error.message}`),
     );
   tidy();

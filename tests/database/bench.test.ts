@@ -2,7 +2,7 @@ import { createServer, type Server } from 'node:net';
 import { v4 as uuidv4, v7 as uuidv7 } from 'uuid';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { closeDb } from '#store/db.ts';
-import { couponFile, couponOf, makeCoupon, takeEvents } from '#work/coupons.ts';
+import { couponFile, couponOf, listCoupons, makeCoupon, takeEvents } from '#work/coupons.ts';
 import { lineOf, sendToCutter, settleAfterCrash, settleCell } from '#work/devices.ts';
 import { Invalid, NotFound } from '#work/errors.ts';
 import { dropJob, jobOf, nextJobId, openJobs, reportCut } from '#work/jobs.ts';
@@ -274,6 +274,21 @@ describe('the line to a cutter', () => {
       expect(times + (cuts ? 0 : 1)).toBe(1);
     },
   );
+
+  test('a cell that is only half cut is left out: not graded, not asked for, and the coupon is done without it', async () => {
+    const { person, coupon, view } = await atWork();
+    await fault({ kind: 'drop', after: 3, cuts: false });
+    await sendToCutter(person, coupon, send('1,2,3,4'));
+    const [doubt] = (await done(person, coupon)).doubtful;
+    await settleCell(person, coupon, form({ run: doubt!.run, cell: doubt!.cell, pass: '1', seen: 'spoiled' }));
+    expect((await couponOf(person, coupon)).cells.map((c) => c.leftOut)).toEqual([false, false, false, true]);
+    expect(await problem(sendToCutter(person, coupon, send('4')))).toContain('may have been cut');
+    await takeEvents(
+      person,
+      view.cells.slice(0, 3).map((c) => grade(c.id, 'clean')),
+    );
+    expect((await listCoupons(person))[0]).toMatchObject({ cells: 3, graded: 3, cut: 3 });
+  });
 
   test('busy, offline, and an instruction it does not know are clear states that lose nothing', async () => {
     const { person, coupon } = await atWork();

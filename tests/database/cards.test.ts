@@ -157,6 +157,10 @@ describe('a card', () => {
     expect([first.number, first.newest, first.content.controls.steps.force]).toEqual([1, 2, 130]);
     await expect(rows(url, 'update card_version set licence = $1', ['read'])).rejects.toThrow('only ever added to');
     await expect(rows(url, 'delete from card_version')).rejects.toThrow('only ever added to');
+    // Twice at one moment: one of them is a version, the other is told.
+    const twice = await Promise.allSettled([again({ change: 'a' }), again({ change: 'b' })]);
+    expect(twice.map((t) => t.status).sort()).toContain('fulfilled');
+    for (const t of twice) if (t.status === 'rejected') expect(t.reason).toBeInstanceOf(Invalid);
   });
 
   test('needs an account, a kept number, and answers to every question', async () => {
@@ -232,6 +236,9 @@ describe('in another’s hands', () => {
     await sayWhatWasSeen(other, cut, form({ said: 'Clean on sashes.' }), 'a');
     expect(await cardOfCut(other, cut)).toMatchObject({ said: 'Clean on sashes.' });
     expect(await cardOfCut(person, cut)).toBeUndefined();
+    // Their own cut counts where they look: the machine is no longer one that nobody has tried.
+    const again = (await cardView(other, await bench(other), card)).here;
+    expect(again.kind === 'same model' && again.result.verdict.kind).not.toBe('elsewhere');
     const third = await crafter();
     await adoptCard(third, await bench(third), card);
     await cutWith(third, vinyl, 'hangs');

@@ -178,7 +178,7 @@ export default function CardPage({ loaderData, actionData }: Route.ComponentProp
               />
               <p style={{ fontSize: '1.25rem', marginTop: 12 }}>{here.result.sentence}</p>
               <p className="quiet" style={{ margin: '8px 0 20px' }}>
-                {t.wider}
+                {here.result.verdict.kind === 'elsewhere' ? t.wider : t.withYours}
               </p>
               {here.adopted === undefined ? (
                 <Form method="post">

@@ -69,8 +69,9 @@ export default function GradePage({ loaderData: { coupon } }: Route.ComponentPro
 
   const [picked, setPicked] = useState<number>();
   const [turned, setTurned] = useState(false);
-  const current = cells.find((c) => c.number === picked) ?? cells.find((c) => c.grade === undefined);
-  const graded = cells.filter((c) => c.grade !== undefined).length;
+  const asked = cells.filter((c) => !c.leftOut);
+  const current = asked.find((c) => c.number === picked) ?? asked.find((c) => c.grade === undefined);
+  const graded = asked.filter((c) => c.grade !== undefined).length;
 
   const grade = useCallback(
     (word: Grade) => {
@@ -79,7 +80,7 @@ export default function GradePage({ loaderData: { coupon } }: Route.ComponentPro
       // On to the next cell that has no grade, if there is one.
       const at = cells.findIndex((c) => c.number === current.number);
       const rest = [...cells.slice(at + 1), ...cells.slice(0, at)];
-      setPicked(rest.find((c) => c.grade === undefined)?.number);
+      setPicked(rest.find((c) => c.grade === undefined && !c.leftOut)?.number);
     },
     [add, cells, current],
   );
@@ -146,7 +147,7 @@ export default function GradePage({ loaderData: { coupon } }: Route.ComponentPro
       turned={turned}
       current={current?.number}
       onPick={setPicked}
-      cells={cells}
+      cells={cells.map((c) => (c.leftOut ? { ...c, done: false, word: words.run.leftOut } : c))}
       label={turned ? t.turned : t.asOnMat}
     />
   );
@@ -231,7 +232,7 @@ export default function GradePage({ loaderData: { coupon } }: Route.ComponentPro
                 coupon.wanted === 'clean' &&
                 axis.kind !== 'list' &&
                 `window ${formatPosition(axis, open.low)} to ${formatPosition(axis, open.high)} · `}
-              {t.of(graded, cells.length)}
+              {t.of(graded, asked.length)}
               {reading && ` · ${t.reading}`}
             </p>
           </div>

@@ -60,7 +60,7 @@ export default function Run({ loaderData: { coupon, line }, actionData }: Route.
     for (const e of events) if (e.kind === 'cut') run.set(e.cell, Math.max(run.get(e.cell) ?? 0, e.passes));
     return run;
   }, [coupon.cells, events]);
-  const spoiled = new Set(line.doubtful.filter((d) => d.state === 'spoiled').map((d) => d.cell));
+  const spoiled = new Set(coupon.cells.filter((c) => c.leftOut).map((c) => c.id));
   const unclear = line.doubtful.filter((d) => d.state === 'unclear');
   const left = coupon.cells.filter(
     (c) => (passes.get(c.id) ?? 0) === 0 && !spoiled.has(c.id) && !unclear.some((u) => u.cell === c.id),
@@ -83,7 +83,7 @@ export default function Run({ loaderData: { coupon, line }, actionData }: Route.
             number: c.number,
             shown: shortPosition(axis, c.position),
             done: run > 0 || c === next,
-            word: spoiled.has(c.id) ? 'left out' : run > 1 ? `${run} passes` : run > 0 ? 'cut' : '',
+            word: spoiled.has(c.id) ? t.leftOut : run > 1 ? `${run} passes` : run > 0 ? 'cut' : '',
           };
         })}
         label={coupon.sheet.mirrored ? words.plan.mirrored : words.plan.straight}
