@@ -34,6 +34,7 @@ export async function loader({ request }: Route.LoaderArgs) {
       name: person.name,
       guest: person.email === null,
       lengthUnit: person.length_unit,
+      temperatureUnit: person.temperature_unit,
       zone: person.zone,
       formerly: person.email === null ? [] : await formerSelves(person),
       email: person.email,

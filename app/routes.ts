@@ -2,6 +2,7 @@ import { index, route, type RouteConfig } from '@react-router/dev/routes';
 
 export default [
   index('routes/bench/route.tsx'),
+  route('find', 'routes/find/route.ts'),
   route('vinyls', 'routes/vinyls/route.tsx'),
   route('vinyls/new', 'routes/vinyls.new/route.tsx'),
   route('vinyls/:vinyl', 'routes/vinyls.$vinyl/route.tsx'),

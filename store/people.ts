@@ -69,8 +69,8 @@ export async function handOver(q: Query, guestId: string, personId: string): Pro
 export const formerSelves = async (q: Query, personId: string) =>
   (await many<{ id: string }>(q, 'select id from person where became = $1', [personId])).map((r) => r.id);
 
-export const setLengthUnit = (q: Query, id: string, unit: string) =>
-  q.query('update person set length_unit = $2 where id = $1', [id, unit]);
+export const setUnits = (q: Query, id: string, length: string, temperature: string) =>
+  q.query('update person set length_unit = $2, temperature_unit = $3 where id = $1', [id, length, temperature]);
 
 export const noteAttempt = (q: Query, kind: string, key: string) =>
   q.query('insert into attempt (kind, key) values ($1, $2)', [kind, key]);

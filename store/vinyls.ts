@@ -55,6 +55,7 @@ export const listVinyls = (
   cutter: { id: string; model: string; version: number } | null,
   words: string[],
   throughTypes: readonly string[],
+  limit: number,
 ) =>
   many<ListedVinyl>(
     q,
@@ -74,8 +75,8 @@ export const listVinyls = (
         and s.wanted = t.wanted and s.replaced_at is null
       where f.fit is not null and not exists (select 1 from vinyl_alias a where a.alias_id = x.id)
       order by f.fit desc, last_cut desc nulls last, x.name, x.id
-      limit 200`,
-    [personId, cutter?.id ?? null, words, throughTypes, cutter?.model ?? null, cutter?.version ?? null],
+      limit $7`,
+    [personId, cutter?.id ?? null, words, throughTypes, cutter?.model ?? null, cutter?.version ?? null, limit],
   );
 
 /** A vinyl that is shared by link or with everybody is found by those it is shared with; it is never hidden again by that. */

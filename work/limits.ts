@@ -8,7 +8,6 @@ import type { Person } from './people.ts';
 const limits = {
   publish: { minutes: 60, perPerson: 30, perAddress: 60 },
   confirm: { minutes: 60, perPerson: 60, perAddress: 120 },
-  search: { minutes: 1, perPerson: 90, perAddress: 240 },
   report: { minutes: 60, perPerson: 10, perAddress: 20 },
 } as const;
 export type LimitedKind = keyof typeof limits;
@@ -44,16 +43,25 @@ export async function count(kind: LimitedKind, person: Person | undefined, addre
   ];
   await transaction(async (q) => {
     for (const { key } of [...keys].sort((a, b) => (a.key < b.key ? -1 : 1))) await store.lockKey(q, key);
-    await checkLimit(
-      q,
-      kind,
-      keys,
-      minutes,
-      `That was often. Wait ${minutes === 1 ? 'a minute' : `${minutes} minutes`}, then go on. Nothing was lost.`,
-    );
+    await checkLimit(q, kind, keys, minutes, `That was often. Wait ${minutes} minutes, then go on. Nothing was lost.`);
     for (const { key } of keys) await store.noteAttempt(q, kind, key);
   });
 }
 
 /** Forgets what no limit looks at any more. */
 export const sweepAttempts = () => store.forgetOldAttempts(db(), 120);
+
+/** Searching: asked at every keystroke, so it is counted here and not in the database. A restart forgets, which harms nobody. */
+const SEARCHES = { perMinute: 300, keys: 10_000 };
+const searches = new Map<string, { minute: number; n: number }>();
+
+/** Counts a search for a person, or else for an address. @throws TooMany */
+export function countSearch(person: Person | undefined, address: string, now = Date.now()): void {
+  const key = person ? person.id : `address:${address}`;
+  const minute = Math.floor(now / 60_000);
+  if (searches.size > SEARCHES.keys) for (const [k, v] of searches) if (v.minute < minute) searches.delete(k);
+  const seen = searches.get(key);
+  const n = seen?.minute === minute ? seen.n + 1 : 1;
+  searches.set(key, { minute, n });
+  if (n > SEARCHES.perMinute) throw new TooMany('That was often. Wait a minute, then go on. Nothing was lost.', 1);
+}

@@ -131,10 +131,11 @@ export async function signOut(token: string | undefined): Promise<void> {
   if (token) await store.deleteSession(db(), digest(token));
 }
 
-const unitsForm = z.object({ length: z.enum(['mm', 'in']) });
+const unitsForm = z.object({ length: z.enum(['mm', 'in']), temperature: z.enum(['C', 'F']).default('C') });
 
 export async function chooseUnits(person: Person, form: FormData): Promise<void> {
-  await store.setLengthUnit(db(), person.id, read(unitsForm, form).length);
+  const { length, temperature } = read(unitsForm, form);
+  await store.setUnits(db(), person.id, length, temperature);
 }
 
 export const sweepSessions = () => store.deleteOldSessions(db());

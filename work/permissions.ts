@@ -45,6 +45,7 @@ export function can(person: Pick<PersonRow, 'id' | 'email'> | undefined, verb: V
 /** What each route asks for at its door. What it shows or changes behind the door is asked for thing by thing, in work. */
 export const routeRules = {
   'routes/bench/route': { read: 'look round' },
+  'routes/find/route': { read: 'look round' },
   'routes/vinyls/route': { read: 'look round' },
   'routes/vinyls.new/route': { read: 'look round', write: 'begin' },
   'routes/vinyls.$vinyl/route': { read: 'look round', write: 'begin' },

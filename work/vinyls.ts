@@ -91,6 +91,7 @@ export async function listVinyls(
   person: Person | undefined,
   bench: Bench | undefined,
   search: string,
+  limit = 200,
 ): Promise<VinylRow[]> {
   const words = searchWords(search);
   const rows = await store.listVinyls(
@@ -99,6 +100,7 @@ export async function listVinyls(
     bench ? { id: bench.cutter.id, model: bench.cutter.model.key, version: bench.cutter.model.version } : null,
     words,
     vinylTypeKeys.filter((t) => wantedOfType(t) === 'through'),
+    limit,
   );
   const byType = new Map<VinylTypeKey, FitResult>();
   const list: VinylRow[] = [];

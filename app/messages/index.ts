@@ -124,10 +124,6 @@ export const words = {
     leftOut: 'left out',
     leave: 'Leave the vinyl on the mat until the last cell is cut.',
     first: 'Before the first cell',
-    side: {
-      back: 'Carrier down on the mat, roll it flat. Not sure which side? Scratch a corner: the vinyl lifts, the carrier stays.',
-      face: 'Backing down on the mat, the face you will see up. Roll it flat.',
-    },
     mirror: {
       back: 'The files are mirrored already. Leave mirroring off in your program.',
       face: 'Not mirrored, and leave mirroring off in your program.',
@@ -257,9 +253,9 @@ export const words = {
     mirrorYesWhy: ', it is cut from the back',
     mirrorNo: 'no',
     mirrorNoWhy: ', it is cut from the face',
-    sideBack: 'Carrier down on the mat.',
-    sideFace: 'Backing down on the mat, face up.',
-    scratch: 'Not sure? Scratch a corner: the vinyl lifts, the carrier stays.',
+    press: 'Press',
+    mat: 'mat',
+    watch: 'Watch',
     before: 'Before unloading',
     beforeWhy: 'lift a corner. Not through: run the same pass again.',
     keptOn: (date: string) => `kept on ${date}`,
@@ -291,6 +287,41 @@ export const words = {
     say: 'What did you see? (if you like)',
     tell: (who: string) => `Tell ${who}`,
     told: (who: string) => `${who} finds it in the inbox.`,
+  },
+
+  side: {
+    'carrier down': {
+      says: 'Carrier down on the mat.',
+      sure: 'Not sure? Scratch a corner: the vinyl lifts, the carrier stays.',
+      drawn: 'carrier on the mat, vinyl up',
+    },
+    'backing down': {
+      says: 'Backing down on the mat, face up.',
+      sure: 'Not sure? Scratch a corner: the film lifts, the backing stays.',
+      drawn: 'backing on the mat, face up',
+    },
+    'face down': {
+      says: 'Face down on the mat.',
+      sure: 'Its back is what you see. Tape all four edges.',
+      drawn: 'face on the mat, back up',
+    },
+  },
+  carrier: { shiny: 'usually the shiny side', dull: 'often the dull side', unknown: '' },
+  mats: {
+    ordinary: 'ordinary grip, rolled flat',
+    'high grip': 'high grip, rolled flat',
+    none: 'none: it feeds without one',
+  },
+  press: {
+    pressure: 'pressure',
+    cover: 'under',
+    peel: 'peel',
+    another: 'Another way',
+    noHeat: 'heat by its leaflet',
+    notPressed:
+      'Not pressed. Clean the surface, lift the piece with transfer tape, lay it, rub it down, peel the tape low and slowly.',
+    none: 'Not pressed.',
+    source: 'As crafters press this type. The leaflet of the one in your hand comes first.',
   },
 
   visibility: { public: 'everybody', link: 'who has the link', private: 'only you' },

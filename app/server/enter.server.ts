@@ -69,9 +69,9 @@ export async function enterUnknown(route: RouteId, { request }: Args): Promise<P
 }
 
 /** Turns what work says into an answer: not found is a 404 page, too often a 429 page. */
-export async function found<T>(work: Promise<T>): Promise<T> {
+export async function found<T>(work: Promise<T> | (() => Promise<T>)): Promise<T> {
   try {
-    return await work;
+    return await (typeof work === 'function' ? work() : work);
   } catch (error) {
     if (error instanceof NotFound) throw new Response(error.message, { status: 404 });
     if (error instanceof TooMany)

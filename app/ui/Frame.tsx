@@ -1,9 +1,10 @@
 import Button from '@mui/material/Button';
 import Dialog from '@mui/material/Dialog';
 import { useEffect, useRef, useState, type ReactNode } from 'react';
-import { Form, Link, NavLink, useLocation, useSearchParams } from 'react-router';
+import { Link, NavLink, useLocation } from 'react-router';
 import { words } from '../messages/index.ts';
 import { BenchModeKeeper, BenchModeLeave } from './benchMode.tsx';
+import { Find } from './Find.tsx';
 import { metres } from './format.ts';
 
 type Props = {
@@ -30,7 +31,6 @@ export const isTyping = (target: EventTarget | null) =>
 export function Frame({ person, bench, unread, children }: Props) {
   const find = useRef<HTMLInputElement>(null);
   const [help, setHelp] = useState(false);
-  const [params] = useSearchParams();
   // In the bench flow a phone shows the question, not the search.
   const flow = /^\/coupons\/[^/]+\/./.test(useLocation().pathname);
   useEffect(() => {
@@ -81,20 +81,7 @@ export function Frame({ person, bench, unread, children }: Props) {
             <span>{words.frame.nothing}</span>
           )}
         </Link>
-        <Form className="find" action="/vinyls" method="get" role="search" aria-label={words.places.vinyls}>
-          <input
-            key={params.get('q') ?? ''}
-            ref={find}
-            name="q"
-            type="search"
-            defaultValue={params.get('q') ?? ''}
-            placeholder={words.frame.find}
-            aria-label={words.frame.find}
-            autoComplete="off"
-            maxLength={200}
-          />
-          <kbd aria-hidden="true">/</kbd>
-        </Form>
+        <Find field={find} />
       </header>
       <div className="frame">
         <nav className="side" aria-label="Places">

@@ -11,6 +11,10 @@ function standingOf(v: Pick<Row, 'from'>): 'draft' | 'tried' {
   return v.from === 'here' ? 'tried' : 'draft';
 }
 
+/** Where a row's number comes from, in a few words. */
+export const fromWords = (v: Pick<Row, 'from' | 'crafters'>): string =>
+  v.from === 'here' ? words.from.tried : v.from === 'others' ? words.from.others(v.crafters) : words.from.type;
+
 /** A vinyl as one row: what it looks like, its window on the cutter on the bench, and where the number comes from. */
 export function VinylRow({
   vinyl: v,

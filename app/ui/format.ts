@@ -1,4 +1,9 @@
-import { micrometresToInches, micrometresToMm } from '#core/units/index.ts';
+import {
+  micrometresToInches,
+  micrometresToMm,
+  milliCelsiusToCelsius,
+  milliCelsiusToFahrenheit,
+} from '#core/units/index.ts';
 
 /** µm as metres, whole from ten on: "18", "2.5". */
 export function metres(um: number): string {
@@ -30,4 +35,11 @@ export function bothSizes(w: number, h: number, unit: 'mm' | 'in'): [string, str
 export function isolate(text: string): string {
   if (!/[\u0590-\u08ff\u200e\u200f\u202a-\u202e\u2066-\u2069\ufb1d-\ufdff\ufe70-\ufefc]/.test(text)) return text;
   return `\u2068${text.replace(/[\u2066-\u2069]/g, '')}\u2069`;
+}
+
+/** A heat in the person's own unit and in the other: "160 °C", "320 °F". Whole degrees, as presses show them. */
+export function bothHeats(milliCelsius: number, unit: 'C' | 'F'): [string, string] {
+  const c = `${Math.round(milliCelsiusToCelsius(milliCelsius))} °C`;
+  const f = `${Math.round(milliCelsiusToFahrenheit(milliCelsius))} °F`;
+  return unit === 'C' ? [c, f] : [f, c];
 }

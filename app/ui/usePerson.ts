@@ -7,3 +7,5 @@ const usePerson = () => useRouteLoaderData<typeof loader>('root')?.person;
 export const useLengthUnit = (): 'mm' | 'in' => usePerson()?.lengthUnit ?? 'mm';
 /** The zone in which the person's days begin. */
 export const useZone = (): string => usePerson()?.zone ?? 'UTC';
+/** The unit of heat the person reads first; the other one always stands beside it. */
+export const useTemperatureUnit = (): 'C' | 'F' => usePerson()?.temperatureUnit ?? 'C';

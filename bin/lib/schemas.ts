@@ -1,8 +1,10 @@
-import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { z } from 'zod';
 import { shippedModels } from '#core/controls/index.ts';
+import { milliCelsiusToFahrenheit } from '#core/units/index.ts';
+import { behaviourTable } from '#core/vinyls/index.ts';
 import { verbs } from './verbs.ts';
 
 // Writes docs/schemas: the JSON Schema and a worked example of every verb. With --check it only compares.
@@ -72,6 +74,20 @@ for (const [name, verb] of Object.entries(verbs)) {
       if (now !== text) stale.push(file);
     }
   }
+}
+// The table of vinyl types, with the reason for each default.
+{
+  const path = join(folder, '../vinyl-types.md');
+  const heat = (mc: number) => `${Math.round(milliCelsiusToFahrenheit(mc))} °F (${Math.round(mc / 1000)} °C)`;
+  const text = `# Vinyl types and what is taken for granted about them
+
+Made by \`npm run schemas\` from core/vinyls. Every value is common practice, without a published source: a starting point that the
+leaflet of the vinyl in hand, and its first coupon, outweigh. Where crafters go two ways, both stand here.
+
+${behaviourTable(heat)}
+`;
+  if (!check) writeFileSync(path, text);
+  else if (!existsSync(path) || readFileSync(path, 'utf8') !== text) stale.push('vinyl-types.md');
 }
 if (stale.length > 0) {
   console.error(`docs/schemas is out of date: ${stale.join(', ')}. Run "npm run schemas".`);

@@ -75,7 +75,7 @@ create table shared_reading (
 
 alter table attempt drop constraint attempt_kind_check;
 alter table attempt add constraint attempt_kind_check
-  check (kind in ('sign-in', 'sign-up', 'publish', 'confirm', 'search', 'report'));
+  check (kind in ('sign-in', 'sign-up', 'publish', 'confirm', 'report'));
 
 -- Finding. The words under which a vinyl is found, with those of every entry that was merged into it.
 create table vinyl_words (

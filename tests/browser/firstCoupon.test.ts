@@ -297,8 +297,7 @@ describe('the first coupon', () => {
       // Find by keyboard: slash, a few letters, Enter.
       await other.driver.actions().sendKeys('/').perform();
       await other.driver.actions().sendKeys('starl', Key.ENTER).perform();
-      await other.driver.wait(until.urlContains('q=starl'), 10_000);
-      await (await other.css('a.row')).click();
+      await other.driver.wait(until.urlMatches(/vinyls\/[0-9a-f-]{36}/), 10_000);
       await other.css('[data-testid=to-set]');
       expect(await other.text()).toContain('tried here: 6 cells');
       expect(await violations(other)).toEqual([]);

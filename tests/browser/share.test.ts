@@ -1,4 +1,4 @@
-import { By, until } from 'selenium-webdriver';
+import { By, Key, until } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { v4 as uuidv4, v7 as uuidv7 } from 'uuid';
 import { closeDb } from '#store/db.ts';
@@ -106,7 +106,7 @@ describe('the first share', () => {
 
   test('another finds it by a misspelt name, adopts it, cuts with it, says what was seen', async () => {
     await (await ben.css('.find input')).sendKeys('drfit qillow\n');
-    await at(ben, /q=/);
+    await at(ben, new RegExp(`/vinyls/${vinyl}`));
     await says(ben, 'from 1 crafter');
     await ben.go('/shelf?q=shimer+drfit');
     await (await ben.css('a.row')).click();
@@ -234,6 +234,58 @@ describe('the first share', () => {
     expect(await ben.text()).toContain('130');
     await visible('public');
     expect((await fetch(`${server.base}/cards/${card}`)).status).toBe(200);
+  });
+});
+
+describe('vinyl in hand', () => {
+  const card = async (b: Browser) => {
+    await at(b, new RegExp(`/vinyls/${vinyl}`));
+    await b.css('[data-testid=to-set]');
+  };
+  test('from a cold page to the bench card by keyboard: a slash, three letters, Enter', async () => {
+    await ben.go('/');
+    const keys = (text: string) => ben.driver.actions().sendKeys(text).perform();
+    await keys('/');
+    await keys('dri');
+    await keys(Key.ENTER);
+    await card(ben);
+    for (const step of ['Cut', 'Check', 'Press']) expect(await ben.text()).toContain(step);
+    // Both heats, the side, the mirror and the mat: what is asked with vinyl in hand.
+    for (const text of [
+      '160 °C',
+      '320 °F',
+      '15 to 20 s',
+      'cold',
+      'Carrier down on the mat.',
+      'it is cut from the back',
+      'ordinary grip',
+    ])
+      expect([text, (await ben.text()).includes(text)]).toEqual([text, true]);
+    expect(await violations(ben)).toEqual([]);
+  });
+  test('the list shows what fits best with its strip; arrows choose, Escape leaves, nonsense is said', async () => {
+    await ben.go('/');
+    const field = await ben.css('.find input');
+    await field.sendKeys('/drift qilow');
+    const options = () => ben.driver.findElements(By.css('.finds [role=option]'));
+    await ben.driver.wait(async () => (await options()).length === 1, 10_000, 'no option');
+    expect(await (await options())[0]!.getText()).toContain('Quillow Drift');
+    expect(await ben.driver.findElements(By.css('.finds .strip'))).toHaveLength(1);
+    expect(await violations(ben)).toEqual([]);
+    await field.sendKeys(Key.ARROW_DOWN, Key.ESCAPE);
+    await ben.driver.wait(async () => (await options()).length === 0, 5_000, 'it stays open');
+    await field.sendKeys(' xyzzy');
+    await ben.driver.wait(until.elementLocated(By.css('.finds .none')), 10_000, 'it does not say so');
+    await field.sendKeys(Key.ENTER);
+    await at(ben, /vinyls\?q=/);
+  });
+  test('and by touch on a phone', async () => {
+    await ben.size(390, 844);
+    await ben.go('/');
+    await (await ben.css('.find input')).sendKeys('shimmer');
+    await (await ben.css('.finds [role=option]')).click();
+    await card(ben);
+    await ben.size(1280, 800);
   });
 });
 

@@ -17,7 +17,7 @@ import {
 import { couponOf, makeCoupon, takeEvents } from '#work/coupons.ts';
 import { Invalid, NotFound, TooMany } from '#work/errors.ts';
 import { jobOf, nextJobId } from '#work/jobs.ts';
-import { count } from '#work/limits.ts';
+import { count, countSearch } from '#work/limits.ts';
 import { becomeGuest, claimAccount, type Person } from '#work/people.ts';
 import { keepSetting, settingOf } from '#work/readings.ts';
 import { addVinyl, listVinyls } from '#work/vinyls.ts';
@@ -339,5 +339,10 @@ describe('finding', () => {
     expect(await busy(5, undefined, 'here')).toBe(5);
     expect(await busy(20, undefined, 'here')).toBe(5);
     expect(await busy(3, undefined, 'elsewhere')).toBe(3);
+    // Searching is asked at every keystroke: counted by the minute.
+    for (let i = 0; i < 300; i++) countSearch(undefined, 'typist', 60_000);
+    expect(() => countSearch(undefined, 'typist', 60_000)).toThrow(TooMany);
+    expect(() => countSearch(person, 'typist', 60_000)).not.toThrow();
+    expect(() => countSearch(undefined, 'typist', 120_000)).not.toThrow();
   });
 });

@@ -2,7 +2,7 @@ import Button from '@mui/material/Button';
 import { useMemo } from 'react';
 import { formatPosition, formatSetting, sayStrength, shortPosition, strengthAxis } from '#core/controls/index.ts';
 import { micrometresToMm } from '#core/units/index.ts';
-import { vinylTypes } from '#core/vinyls/index.ts';
+import { behaviourOf, vinylTypes } from '#core/vinyls/index.ts';
 import { couponOf } from '#work/coupons.ts';
 import { lineOf, sendToCutter, settleCell } from '#work/devices.ts';
 import { words } from '../../messages/index.ts';
@@ -51,7 +51,8 @@ export default function Run({ loaderData: { coupon, line }, actionData }: Route.
   const { model } = coupon.cutter;
   const axis = strengthAxis(model);
   const t = words.run;
-  const side = vinylTypes[coupon.vinyl.type].cutFrom;
+  const { cutFrom } = vinylTypes[coupon.vinyl.type];
+  const { side } = behaviourOf(coupon.vinyl.type);
   const running = line.run?.running === true;
   useLookAgain(running ? 700 : undefined);
 
@@ -209,10 +210,12 @@ export default function Run({ loaderData: { coupon, line }, actionData }: Route.
         <section style={{ marginTop: 32, display: 'flex', gap: 24, flexWrap: 'wrap' }} aria-labelledby="first">
           <div style={{ flex: '1 1 280px' }}>
             <h2 id="first">{t.first}</h2>
-            <p style={{ marginTop: 8 }}>{t.side[side]}</p>
-            <p style={{ marginTop: 8 }}>{t.mirror[side]}</p>
+            <p style={{ marginTop: 8 }}>
+              {words.side[side].says} {words.side[side].sure}
+            </p>
+            <p style={{ marginTop: 8 }}>{t.mirror[cutFrom]}</p>
           </div>
-          <SideDrawing hex={vinylHex(coupon.vinyl)} back={side === 'back'} />
+          <SideDrawing hex={vinylHex(coupon.vinyl)} side={side} />
         </section>
       )}
     </div>,

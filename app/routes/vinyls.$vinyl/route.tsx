@@ -11,7 +11,7 @@ import {
 } from '#core/controls/index.ts';
 import { currentGrades } from '#core/grades/index.ts';
 import { stripDomain } from '#core/strip/index.ts';
-import { vinylTypes, wantedOfType } from '#core/vinyls/index.ts';
+import { behaviourOf, vinylTypes, wantedOfType } from '#core/vinyls/index.ts';
 import type { FitResult } from '#core/window/index.ts';
 import { ownCard, reportCutHere, sharedReadingOf, sourceOf } from '#work/cards.ts';
 import { listCoupons } from '#work/coupons.ts';
@@ -29,6 +29,7 @@ import { CouponRow } from '../../ui/CouponRow.tsx';
 import { day, isolate } from '../../ui/format.ts';
 import { KeepForm } from '../../ui/KeepForm.tsx';
 import { GoButton } from '../../ui/Link.tsx';
+import { PressSteps } from '../../ui/PressSteps.tsx';
 import { SideDrawing } from '../../ui/SideDrawing.tsx';
 import { Swatch } from '../../ui/Swatch.tsx';
 import { useZone } from '../../ui/usePerson.ts';
@@ -139,6 +140,7 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
   const zone = useZone();
   const type = vinylTypes[vinyl.type];
   const back = type.cutFrom === 'back';
+  const behaviour = behaviourOf(vinyl.type);
   const cells = bench?.result.evidence.cells ?? 0;
   // A number one has or others have found is cut first; a guess is tested first. Either can be done.
   const known = bench?.bladed && (bench.kept || cells > 0 || bench.shared);
@@ -211,7 +213,7 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
   return (
     <>
       {head}
-      <div className="cols">
+      <div className="cols three">
         <section aria-labelledby="cut">
           <h2 className="section-word" id="cut">
             {t.cut}
@@ -253,6 +255,8 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
           )}
           <dl className="facts" style={{ marginTop: 24 }}>
             <ControlFacts parts={rest} />
+            <dt>{t.mat}</dt>
+            <dd>{words.mats[behaviour.mat]}</dd>
             <dt>{t.mirror}</dt>
             <dd>
               {back ? t.mirrorYes : t.mirrorNo}
@@ -264,20 +268,29 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
           <h2 className="section-word" id="check">
             {t.check}
           </h2>
-          <SideDrawing hex={vinylHex(vinyl)} back={back} />
+          <SideDrawing hex={vinylHex(vinyl)} side={behaviour.side} />
           <p style={{ marginTop: 16 }}>
-            <strong>{back ? t.sideBack : t.sideFace}</strong> {t.scratch}
+            <strong>{words.side[behaviour.side].says}</strong>{' '}
+            {words.carrier[behaviour.carrier] && `${words.carrier[behaviour.carrier]}. `}
+            {words.side[behaviour.side].sure}
           </p>
           <p style={{ marginTop: 12 }}>
             <strong>{t.before}</strong> {t.beforeWhy}
           </p>
-          <p className="quiet" style={{ marginTop: 24 }}>
-            {cells > 0
-              ? t.evidence(cells, result.evidence.coupons)
-              : others
-                ? t.evidenceOthers(result.evidence.cells, others.crafters)
-                : t.noEvidence}
+          <p style={{ marginTop: 12 }}>
+            <strong>{t.watch}</strong> {behaviour.warnings[0]}
           </p>
+          {behaviour.warnings.slice(1).map((w) => (
+            <p key={w} className="quiet" style={{ marginTop: 8 }}>
+              {w}
+            </p>
+          ))}
+        </section>
+        <section aria-labelledby="press">
+          <h2 className="section-word" id="press">
+            {t.press}
+          </h2>
+          <PressSteps type={vinyl.type} />
         </section>
       </div>
       <div className="actions">
@@ -292,6 +305,13 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
           </GoButton>
         )}
       </div>
+      <p className="quiet" style={{ marginTop: 20 }}>
+        {cells > 0
+          ? t.evidence(cells, result.evidence.coupons)
+          : others
+            ? t.evidenceOthers(result.evidence.cells, others.crafters)
+            : t.noEvidence}
+      </p>
       {cells > 0 && (
         <KeepForm
           answer={actionData}

@@ -1,7 +1,7 @@
 import { Link } from 'react-router';
 import { strengthAxis } from '#core/controls/index.ts';
 import { stripDomain } from '#core/strip/index.ts';
-import { count } from '#work/limits.ts';
+import { countSearch } from '#work/limits.ts';
 import { listVinyls } from '#work/vinyls.ts';
 import { benchOf } from '#work/workshop.ts';
 import { words } from '../../messages/index.ts';
@@ -14,7 +14,7 @@ import type { Route } from './+types/route';
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/vinyls/route', args);
   const q = (new URL(args.request.url).searchParams.get('q') ?? '').trim().slice(0, 200);
-  if (q) await found(count('search', person, addressOf(args.context)));
+  if (q) await found(async () => countSearch(person, addressOf(args.context)));
   const bench = await benchOf(person);
   return {
     q,

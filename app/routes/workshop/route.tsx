@@ -186,6 +186,17 @@ export default function Workshop({ loaderData, actionData }: Route.ComponentProp
                     <span>{u}</span>
                   </label>
                 ))}
+                {(['C', 'F'] as const).map((u) => (
+                  <label className="choice" key={u}>
+                    <input
+                      type="radio"
+                      name="temperature"
+                      value={u}
+                      defaultChecked={root.person!.temperatureUnit === u}
+                    />
+                    <span>°{u}</span>
+                  </label>
+                ))}
                 <Button type="submit">{t.saveUnits}</Button>
               </div>
             </fieldset>

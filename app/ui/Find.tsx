@@ -1,0 +1,155 @@
+import { useEffect, useId, useRef, useState, type KeyboardEvent, type RefObject } from 'react';
+import { Form, useFetcher, useLocation, useNavigate, useSearchParams } from 'react-router';
+import { stripDomain } from '#core/strip/index.ts';
+import { words } from '../messages/index.ts';
+import type { loader } from '../routes/find/route.ts';
+import { Swatch } from './Swatch.tsx';
+import { fromWords } from './VinylRow.tsx';
+import { vinylHex, vinylLine, vinylName } from './vinylName.ts';
+import { WindowStrip } from './WindowStrip.tsx';
+
+/** Milliseconds without a key before the server is asked. What it is asked then takes the place of what it was asked before. */
+const PAUSE = 110;
+
+/**
+ * Finds a vinyl from anywhere, as one types: the best fit is marked, Enter opens it, arrows choose another. Without JavaScript it
+ * is an ordinary search.
+ */
+export function Find({ field }: { field: RefObject<HTMLInputElement | null> }) {
+  const list = useId();
+  const [params] = useSearchParams();
+  const { pathname, key } = useLocation();
+  const navigate = useNavigate();
+  const { data, load } = useFetcher<typeof loader>();
+  const [typed, setTyped] = useState('');
+  const [open, setOpen] = useState(false);
+  const [at, setAt] = useState(0);
+  const hurry = useRef<string>(undefined);
+  const wanted = typed.trim();
+  const rows = open && data && data.q === wanted ? data.rows : undefined;
+
+  const go = (id: string) => {
+    setOpen(false);
+    field.current?.blur();
+    void navigate(`/vinyls/${id}`);
+  };
+  useEffect(() => setOpen(false), [key, pathname]);
+  useEffect(() => {
+    if (wanted === '') return;
+    const timer = setTimeout(() => void load(`/find?q=${encodeURIComponent(wanted)}`), PAUSE);
+    return () => clearTimeout(timer);
+  }, [load, wanted]);
+  // Enter came before the answer: it opens the best fit as soon as that is known.
+  useEffect(() => {
+    if (!data || hurry.current === undefined || data.q !== hurry.current) return;
+    hurry.current = undefined;
+    const best = data.rows[0];
+    setOpen(false);
+    void navigate(best ? `/vinyls/${best.id}` : `/vinyls?q=${encodeURIComponent(data.q)}`);
+  }, [data, navigate]);
+
+  const press = (event: KeyboardEvent<HTMLInputElement>) => {
+    if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
+      if (!rows || rows.length === 0) return;
+      setAt((at + (event.key === 'ArrowDown' ? 1 : rows.length - 1)) % rows.length);
+      event.preventDefault();
+    } else if (event.key === 'Escape') setOpen(false);
+    else if (event.key === 'Enter' && wanted !== '') {
+      event.preventDefault();
+      const chosen = rows?.[at];
+      if (chosen) go(chosen.id);
+      else if (rows) {
+        setOpen(false);
+        void navigate(`/vinyls?q=${encodeURIComponent(wanted)}`);
+      } else hurry.current = wanted;
+    }
+  };
+
+  const axis = data?.axis;
+  const domain =
+    axis && rows
+      ? stripDomain(
+          axis,
+          rows.flatMap((r) => (r.result?.wanted === 'clean' ? [r.result.summary] : [])),
+          [],
+        )
+      : undefined;
+  return (
+    <Form
+      className="find"
+      action="/vinyls"
+      method="get"
+      role="search"
+      aria-label={words.places.vinyls}
+      onBlur={(e) => !e.currentTarget.contains(e.relatedTarget) && setOpen(false)}
+    >
+      <input
+        key={params.get('q') ?? ''}
+        ref={field}
+        name="q"
+        type="search"
+        role="combobox"
+        aria-expanded={!!rows}
+        aria-controls={list}
+        aria-autocomplete="list"
+        aria-activedescendant={rows && rows.length > 0 ? `${list}-${at}` : undefined}
+        defaultValue={params.get('q') ?? ''}
+        placeholder={words.frame.find}
+        aria-label={words.frame.find}
+        autoComplete="off"
+        maxLength={200}
+        onChange={(e) => {
+          setTyped(e.currentTarget.value);
+          setOpen(true);
+          setAt(0);
+          hurry.current = undefined;
+        }}
+        onKeyDown={press}
+      />
+      <kbd aria-hidden="true">/</kbd>
+      {rows && (
+        <ul className="finds" id={list} role="listbox" aria-label={words.vinyls.found(rows.length, wanted)}>
+          {rows.length === 0 && (
+            <li role="option" aria-selected="false" className="none">
+              {words.vinyls.none(wanted)}
+            </li>
+          )}
+          {rows.map((v, i) => (
+            <li
+              key={v.id}
+              id={`${list}-${i}`}
+              role="option"
+              aria-selected={i === at}
+              onMouseDown={(e) => e.preventDefault()}
+              onClick={() => go(v.id)}
+            >
+              <Swatch
+                type={v.type}
+                hex={vinylHex(v)}
+                seed={v.id}
+                size={44}
+                standing={v.from === 'here' ? 'tried' : 'draft'}
+              />
+              <div>
+                <div className="row-name">{vinylName(v)}</div>
+                <div className="quiet small">
+                  {vinylLine(v)} · {fromWords(v)}
+                </div>
+                {axis && domain && v.result && (
+                  <WindowStrip
+                    axis={axis}
+                    result={v.result}
+                    domain={domain}
+                    {...(v.kept === undefined ? {} : { mark: v.kept })}
+                    width={330}
+                    height={16}
+                  />
+                )}
+              </div>
+            </li>
+          ))}
+        </ul>
+      )}
+    </Form>
+  );
+}
