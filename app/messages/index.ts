@@ -306,7 +306,7 @@ export const words = {
       drawn: 'face on the mat, back up',
     },
   },
-  carrier: { shiny: 'usually the shiny side', dull: 'often the dull side', unknown: '' },
+  carrier: { shiny: 'Usually the shiny side', dull: 'Often the dull side', unknown: '' },
   mats: {
     ordinary: 'ordinary grip, rolled flat',
     'high grip': 'high grip, rolled flat',

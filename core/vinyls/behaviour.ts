@@ -231,7 +231,16 @@ const all: Record<VinylTypeKey, Behaviour> = {
     carrier: 'unknown',
     mat: 'high grip',
     carry: 'none',
-    press: [{ heat: f(265), seconds: [10, 10], pressure: 'medium', cover: paper, peel: 'cool' }],
+    press: [
+      {
+        heat: f(265),
+        seconds: [10, 10],
+        pressure: 'medium',
+        cover: paper,
+        peel: 'cool',
+        then: 'That is for film laid on it. By itself it is not pressed.',
+      },
+    ],
     warnings: [
       'Tape all four edges down before it goes in: it creeps under the blade.',
       'Check before unloading, and run it again where it holds.',

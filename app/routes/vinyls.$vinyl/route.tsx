@@ -209,6 +209,13 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
   const position = shown.steps[axis.key]!;
   const advised = result.summary.recommended?.position;
   const keptPosition = kept?.controls.steps[axis.key];
+  // Inside the window one number is as good as the next: only one outside it is worth a word.
+  const { window: clean } = result.summary;
+  const keptDiffers =
+    cells > 0 &&
+    keptPosition !== undefined &&
+    advised !== undefined &&
+    (clean ? keptPosition < clean.low || keptPosition > clean.high : keptPosition !== advised);
   const rest = formatSetting(cutter.model, shown).filter((p) => p.key !== axis.key);
   return (
     <>
@@ -247,10 +254,7 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
             <p className="quiet">
               {t.keptOn(day(kept.at, zone))}
               {kept.note && ` · ${kept.note}`}
-              {advised !== undefined &&
-                advised !== keptPosition &&
-                cells > 0 &&
-                ` · ${t.keptDiffers(formatPosition(axis, keptPosition!))}`}
+              {keptDiffers && ` · ${t.keptDiffers(formatPosition(axis, keptPosition!))}`}
             </p>
           )}
           <dl className="facts" style={{ marginTop: 24 }}>
