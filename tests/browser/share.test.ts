@@ -1,12 +1,12 @@
 import { By, Key, until } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { v4 as uuidv4, v7 as uuidv7 } from 'uuid';
 import { closeDb } from '#store/db.ts';
 import { couponOf, makeCoupon, takeEvents } from '#work/coupons.ts';
 import { becomeGuest, claimAccount, type Person } from '#work/people.ts';
 import { keepSetting } from '#work/readings.ts';
 import { addVinyl } from '#work/vinyls.ts';
 import { addCutter, benchOf, publishShippedModels } from '#work/workshop.ts';
+import { form, grade } from '../bench.ts';
 import { rows, testDatabase } from '../testDatabase.ts';
 import { violations } from './axe.ts';
 import { openBrowser, signInAs, type Browser } from './driver.ts';
@@ -22,11 +22,6 @@ let vinyl = '';
 let card = '';
 const password = 'lantern river seven';
 
-const form = (fields: Record<string, string>) => {
-  const data = new FormData();
-  for (const [k, v] of Object.entries(fields)) data.set(k, v);
-  return data;
-};
 async function crafter(name: string, model: string, email: string): Promise<Person> {
   const { person } = await becomeGuest();
   await addCutter(person, form({ model, name: `${name}’s machine`, blade: 'first', angle: '45', used: '0' }));
@@ -50,20 +45,10 @@ beforeAll(async () => {
   });
   const bench = (await benchOf(author))!;
   const coupon = await makeCoupon(author, bench, vinyl, form({ cells: '6' }));
-  const device = uuidv4();
   const words = ['uncut', 'uncut', 'hangs', 'clean', 'scored', 'through'];
   await takeEvents(
     author,
-    (await couponOf(author, coupon)).cells.map((c, i) => ({
-      id: uuidv7(),
-      kind: 'grade',
-      cell: c.id,
-      figure: 1,
-      passes: 1,
-      grade: words[i]!,
-      device,
-      deviceAt: new Date(1_790_000_000_000 + i * 1000).toISOString(),
-    })),
+    (await couponOf(author, coupon)).cells.map((c, i) => grade(c.id, words[i]!, 1, i)),
   );
   await keepSetting(author, form({ vinyl, cutter: bench.cutter.id, strength: '130' }));
   await closeDb();

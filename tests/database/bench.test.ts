@@ -4,13 +4,14 @@ import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { closeDb } from '#store/db.ts';
 import { couponFile, couponOf, listCoupons, makeCoupon, takeEvents } from '#work/coupons.ts';
 import { lineOf, sendToCutter, settleAfterCrash, settleCell } from '#work/devices.ts';
-import { Invalid, NotFound } from '#work/errors.ts';
+import { NotFound } from '#work/errors.ts';
 import { dropJob, jobOf, nextJobId, openJobs, reportCut } from '#work/jobs.ts';
 import { becomeGuest } from '#work/people.ts';
 import { keepSetting, settingOf } from '#work/readings.ts';
 import { addVinyl, listVinyls } from '#work/vinyls.ts';
 import { addCutter, benchOf, publishShippedModels, takeNewerModel, workshopOf } from '#work/workshop.ts';
 import { startStandIn, type StandIn } from '../../bin/lib/standIn.ts';
+import { fieldsOf, form, grade } from '../bench.ts';
 import { root, rows, testDatabase } from '../testDatabase.ts';
 
 // Ordinary cuts, through, passes, versions of a model, and the line to a cutter, on a real database with a real process
@@ -31,27 +32,11 @@ afterAll(async () => {
   await drop();
 });
 
-const form = (fields: Record<string, string>) => {
-  const data = new FormData();
-  for (const [k, v] of Object.entries(fields)) data.set(k, v);
-  return data;
+/** The first thing that was refused. */
+const problem = async (work: Promise<unknown>) => {
+  const refused = await fieldsOf(work);
+  return typeof refused === 'object' && !(refused instanceof Error) ? Object.values(refused as object)[0] : refused;
 };
-const problem = async (work: Promise<unknown>) =>
-  work.then(
-    () => 'nothing was refused',
-    (error: unknown) => (error instanceof Invalid ? Object.values(error.fields)[0] : error),
-  );
-const device = uuidv4();
-const grade = (cell: string, word: string, passes = 1, seconds = 0) => ({
-  id: uuidv7(),
-  kind: 'grade',
-  cell,
-  figure: 1,
-  passes,
-  grade: word,
-  device,
-  deviceAt: new Date(1_790_000_000_000 + seconds * 1000).toISOString(),
-});
 
 async function atWork(model = 'marlow-24', type = 'glitter', plan: Record<string, string> = {}) {
   const { person } = await becomeGuest();
@@ -175,7 +160,7 @@ describe('every kind of cutter', () => {
     const before = (await workshopOf(person)).cutters[0]!.blade!.cutUm;
     for (const passes of [1, 2, 2])
       await takeEvents(person, [
-        { id: uuidv7(), kind: 'cut', cell, passes, device, deviceAt: new Date().toISOString() },
+        { id: uuidv7(), kind: 'cut', cell, passes, device: uuidv4(), deviceAt: new Date().toISOString() },
       ]);
     expect((await workshopOf(person)).cutters[0]!.blade!.cutUm - before).toBe(2 * view.sheet.cells[0]!.length);
   });

@@ -1,4 +1,3 @@
-import { v4 as uuidv4, v7 as uuidv7 } from 'uuid';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { closeDb } from '#store/db.ts';
 import {
@@ -22,6 +21,7 @@ import { becomeGuest, claimAccount, type Person } from '#work/people.ts';
 import { keepSetting, settingOf } from '#work/readings.ts';
 import { addVinyl, listVinyls } from '#work/vinyls.ts';
 import { addCutter, benchOf, publishShippedModels } from '#work/workshop.ts';
+import { fieldsOf, form, grade } from '../bench.ts';
 import { rows, testDatabase } from '../testDatabase.ts';
 
 // One crafter's proof in another's hands: cards, versions, who sees them, adopting, confirming, finding.
@@ -35,28 +35,6 @@ beforeAll(async () => {
 afterAll(async () => {
   await closeDb();
   await drop();
-});
-
-const form = (fields: Record<string, string>) => {
-  const data = new FormData();
-  for (const [k, v] of Object.entries(fields)) data.set(k, v);
-  return data;
-};
-const problem = async (work: Promise<unknown>) =>
-  work.then(
-    () => 'nothing was refused',
-    (error: unknown) => (error instanceof Invalid ? error.fields : error),
-  );
-const device = uuidv4();
-const grade = (cell: string, word: string, seconds = 0) => ({
-  id: uuidv7(),
-  kind: 'grade',
-  cell,
-  figure: 1,
-  passes: 1,
-  grade: word,
-  device,
-  deviceAt: new Date(1_790_000_000_000 + seconds * 1000).toISOString(),
 });
 
 let n = 0;
@@ -85,7 +63,7 @@ async function author(visibility = 'public', vinylForm: Record<string, string> =
   const words = ['uncut', 'uncut', 'hangs', 'clean', 'scored', 'through'];
   await takeEvents(
     person,
-    cells.map((c, i) => grade(c.id, words[i]!, i)),
+    cells.map((c, i) => grade(c.id, words[i]!, 1, i)),
   );
   await keepSetting(person, form({ vinyl, cutter: (await bench(person)).cutter.id, strength: '130' }));
   const card = await publishCard(
@@ -145,7 +123,7 @@ describe('a card', () => {
         'a',
       );
     const awaitedBench = await bench(person);
-    expect(await problem(again({}))).toEqual({ change: 'Say what changed and why: others have the version before.' });
+    expect(await fieldsOf(again({}))).toEqual({ change: 'Say what changed and why: others have the version before.' });
     expect(await again({ change: 'A new blade wants a little more.' })).toBe(card);
     const newest = await cardView(undefined, undefined, card);
     expect([newest.number, newest.licence, newest.content.controls.steps.force]).toEqual([2, 'cc0', 136]);
@@ -168,14 +146,16 @@ describe('a card', () => {
     await addCutter(person, form({ model: 'marlow-24', name: 'M', blade: 'b', angle: '45', used: '0' }));
     const vinyl = await addVinyl(person, { brand: '', name: 'X', type: 'smooth', colour: 'y', hex: '#000000' });
     const fields = { vinyl, wanted: 'clean', visibility: 'public', licence: 'cc0' };
-    expect(await problem(publishCard(person, await bench(person), form(fields), 'a'))).toHaveProperty('form');
+    expect(await fieldsOf(publishCard(person, await bench(person), form(fields), 'a'))).toHaveProperty('form');
     const known = await crafter();
     const own = await addVinyl(known, { brand: '', name: 'X', type: 'smooth', colour: 'y', hex: '#000000' });
-    expect(await problem(publishCard(known, await bench(known), form({ ...fields, vinyl: own }), 'a'))).toEqual({
+    expect(await fieldsOf(publishCard(known, await bench(known), form({ ...fields, vinyl: own }), 'a'))).toEqual({
       form: 'Keep a number for this vinyl first: that is what a card shares.',
     });
     expect(
-      await problem(publishCard(known, await bench(known), form({ vinyl: own, visibility: 'all', licence: 'x' }), 'a')),
+      await fieldsOf(
+        publishCard(known, await bench(known), form({ vinyl: own, visibility: 'all', licence: 'x' }), 'a'),
+      ),
     ).toMatchObject({ visibility: 'Choose who may see it.', licence: 'Choose what others may do with it.' });
   });
 
@@ -268,7 +248,7 @@ describe('in another’s hands', () => {
     const { card } = await author();
     const other = await crafter('oxbow-dial');
     expect((await cardView(other, await bench(other), card)).here).toMatchObject({ kind: 'other model' });
-    expect(await problem(adoptCard(other, await bench(other), card))).toHaveProperty(
+    expect(await fieldsOf(adoptCard(other, await bench(other), card))).toHaveProperty(
       'form',
       expect.stringContaining('cut a three-cell check'),
     );

@@ -1,5 +1,5 @@
 import { join } from 'node:path';
-import { v4 as uuidv4, v7 as uuidv7 } from 'uuid';
+import { v7 as uuidv7 } from 'uuid';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import type { GradeEvent } from '#core/grades/index.ts';
 import { closeDb } from '#store/db.ts';
@@ -27,6 +27,7 @@ import {
   putOnBench,
   workshopOf,
 } from '#work/workshop.ts';
+import { device, fieldsOf, form, grade } from '../bench.ts';
 import { root, rows, testDatabase } from '../testDatabase.ts';
 
 let url: string;
@@ -41,16 +42,6 @@ afterAll(async () => {
   await drop();
 });
 
-const form = (fields: Record<string, string>) => {
-  const data = new FormData();
-  for (const [k, v] of Object.entries(fields)) data.set(k, v);
-  return data;
-};
-const fieldsOf = async (work: Promise<unknown>) =>
-  work.then(
-    () => 'nothing was refused',
-    (error: unknown) => (error instanceof Invalid ? error.fields : error),
-  );
 const marlow = { model: 'marlow-24', name: 'Marlow 24', blade: 'first', angle: '45', used: '2,5' };
 const starling = { brand: 'Ferrule & Sons', name: 'Starling', type: 'glitter', colour: 'ember red', hex: '#B0203A' };
 
@@ -61,17 +52,6 @@ async function atWork() {
   const coupon = await makeCoupon(person, (await benchOf(person))!, vinyl, form({ cells: '6' }));
   return { person, token, vinyl, coupon, bench: (await benchOf(person))! };
 }
-const device = uuidv4();
-const grade = (cell: string, word: string, passes = 1, seconds = 0) => ({
-  id: uuidv7(),
-  kind: 'grade',
-  cell,
-  figure: 1,
-  passes,
-  grade: word,
-  device,
-  deviceAt: new Date(1_790_000_000_000 + seconds * 1000).toISOString(),
-});
 const words = ['uncut', 'uncut', 'hangs', 'clean', 'scored', 'through'];
 
 describe('migrations', () => {

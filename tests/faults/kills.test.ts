@@ -13,6 +13,7 @@ import { addVinyl } from '#work/vinyls.ts';
 import { addCutter, benchOf, publishShippedModels } from '#work/workshop.ts';
 import { clusterFolder, ensureDatabase, startCluster, type Cluster } from '../../bin/lib/postgres.ts';
 import { serverProcess, type ServerProcess } from '../browser/serverProcess.ts';
+import { form } from '../bench.ts';
 import { root, rows } from '../testDatabase.ts';
 
 // SIGKILL of the application or of the database, again and again, while two devices deliver grades: between two deliveries, in
@@ -40,11 +41,6 @@ beforeAll(async () => {
   const guest = await becomeGuest();
   ({ token } = guest);
   person = guest.person.id;
-  const form = (fields: Record<string, string>) => {
-    const data = new FormData();
-    for (const [k, v] of Object.entries(fields)) data.set(k, v);
-    return data;
-  };
   await addCutter(guest.person, form({ model: 'marlow-24', name: 'Mine', blade: 'first', angle: '45', used: '0' }));
   const vinyl = await addVinyl(guest.person, {
     brand: 'Tansy',

@@ -1,0 +1,30 @@
+import { v4 as uuidv4, v7 as uuidv7 } from 'uuid';
+import { Invalid } from '#work/errors.ts';
+
+// What tests of the work on the bench have in common: forms as a browser sends them, grades as an outbox sends them.
+
+export const form = (fields: Record<string, string>): FormData => {
+  const data = new FormData();
+  for (const [key, value] of Object.entries(fields)) data.set(key, value);
+  return data;
+};
+
+/** What was refused, field by field; any other error as it is. */
+export const fieldsOf = async (work: Promise<unknown>) =>
+  work.then(
+    () => 'nothing was refused',
+    (error: unknown) => (error instanceof Invalid ? error.fields : error),
+  );
+
+export const device = uuidv4();
+/** A grade as one device sends it, so many seconds after the first. */
+export const grade = (cell: string, word: string, passes = 1, seconds = 0) => ({
+  id: uuidv7(),
+  kind: 'grade',
+  cell,
+  figure: 1,
+  passes,
+  grade: word,
+  device,
+  deviceAt: new Date(1_790_000_000_000 + seconds * 1000).toISOString(),
+});
