@@ -264,21 +264,3 @@ export const sharedReading = (q: Query, vinylId: string, model: CutterModel, wan
       where s.vinyl_id = $1 and s.model_key = $2 and s.model_version = $3 and s.wanted = $4`,
     [vinylId, model.key, model.version, wanted],
   );
-
-/** Details of one person's evidence for a vinyl on a cutter, as a card shows it. */
-export const evidenceDetails = (q: Query, cellIds: string[]) =>
-  many<{
-    cell_id: string;
-    at: Date;
-    kind: 'coupon' | 'job';
-    angle: number;
-    colour: string | null;
-    batch: string | null;
-  }>(
-    q,
-    `select cell.id as cell_id, cut.created_at as at, cut.kind, b.angle_degrees as angle, c.name as colour, t.label as batch
-       from cell join cut on cut.id = cell.cut_id join mounting n on n.id = cut.mounting_id join blade b on b.id = n.blade_id
-       left join colour c on c.id = cut.colour_id left join batch t on t.id = cut.batch_id
-      where cell.id = any($1)`,
-    [cellIds],
-  );

@@ -195,6 +195,24 @@ export const eventsOfCells = async (q: Query, cellIds: string[]) =>
     toEvent,
   );
 
+/** The occasion of each cell: when, with what blade, on which colour and batch. */
+export const cellDetails = (q: Query, cellIds: string[]) =>
+  many<{
+    cell_id: string;
+    at: Date;
+    kind: 'coupon' | 'job';
+    angle: number;
+    colour: string | null;
+    batch: string | null;
+  }>(
+    q,
+    `select cell.id as cell_id, cut.created_at as at, cut.kind, b.angle_degrees as angle, c.name as colour, t.label as batch
+       from cell join cut on cut.id = cell.cut_id join mounting n on n.id = cut.mounting_id join blade b on b.id = n.blade_id
+       left join colour c on c.id = cut.colour_id left join batch t on t.id = cut.batch_id
+      where cell.id = any($1)`,
+    [cellIds],
+  );
+
 export type ListedCoupon = {
   id: string;
   vinyl_id: string;

@@ -10,7 +10,6 @@ import {
   type CutterModel,
   type Setting,
 } from '#core/controls/index.ts';
-import { currentGrades } from '#core/grades/index.ts';
 import type { VinylTypeKey } from '#core/vinyls/index.ts';
 import { fitInputFrom, type FitInput, type FitResult, type GradedCell } from '#core/window/index.ts';
 import * as store from '#store/cards.ts';
@@ -24,7 +23,7 @@ import { reportCut } from './jobs.ts';
 import { count } from './limits.ts';
 import type { Person } from './people.ts';
 import { can } from './permissions.ts';
-import { evidenceFor, posteriorOf, settingOf, wantedForm } from './readings.ts';
+import { evidenceFor, evidenceRows, posteriorOf, settingOf, wantedForm } from './readings.ts';
 import { searchWords } from './search.ts';
 import { paragraph } from './text.ts';
 import { vinylOf } from './vinyls.ts';
@@ -70,14 +69,6 @@ export async function publishCard(
   const { evidence, events } = await evidenceFor(person.id, vinyl.id, bench.cutter.id, input.wanted, kept.controls);
   const fitInput = fitInputFrom(evidence, events);
   const { hash, result } = await posteriorOf(fitInput);
-  const details = new Map(
-    (
-      await store.evidenceDetails(
-        db(),
-        evidence.cells.map((c) => c.id),
-      )
-    ).map((d) => [d.cell_id, d]),
-  );
   const { model } = bench.cutter;
   const content: store.CardContent = {
     vinyl: {
@@ -93,24 +84,7 @@ export async function publishCard(
     conditions: input.conditions,
     result,
     cells: withoutIds(fitInput.cells),
-    evidence: currentGrades(events).flatMap((g): store.CardCell[] => {
-      const cell = evidence.cells.find((c) => c.id === g.cell);
-      const d = details.get(g.cell);
-      // Another blade depth is another cut: it does not speak for this number.
-      if (!cell || !d || depthOf(model, cell.setting) !== depthOf(model, kept.controls)) return [];
-      return [
-        {
-          at: d.at.toISOString(),
-          kind: d.kind,
-          setting: cell.setting,
-          passes: g.passes,
-          grade: g.grade,
-          angle: d.angle,
-          colour: d.colour ?? '',
-          batch: d.batch ?? '',
-        },
-      ];
-    }),
+    evidence: await evidenceRows(evidence, events),
   };
   const before = await store.cardOf(db(), person.id, vinyl.id, model.key, input.wanted);
   if (before && input.change === '')

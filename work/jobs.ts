@@ -2,6 +2,7 @@ import { v7 as uuidv7 } from 'uuid';
 import { z } from 'zod';
 import { formatSetting, passesOf, SettingError, validateSetting, type SettingPart } from '#core/controls/index.ts';
 import { AxisError, settingSchema } from '#core/controls/index.ts';
+import type { GradeEvent } from '#core/grades/index.ts';
 import * as coupons from '#store/coupons.ts';
 import { db, transaction } from '#store/db.ts';
 import * as store from '#store/jobs.ts';
@@ -89,13 +90,15 @@ export type JobView = {
   parts: SettingPart[];
   passes: number;
   createdAt: string;
-  graded: boolean;
+  /** What was said about it so far. */
+  events: GradeEvent[];
 };
 
 async function view(person: Person, row: store.JobRow): Promise<JobView> {
-  const [vinyl, model] = await Promise.all([
+  const [vinyl, model, events] = await Promise.all([
     vinylOf(person, row.vinyl_id),
     workshopStore.modelByVersion(db(), row.setting.model, row.setting.version),
+    coupons.eventsOfCells(db(), [row.cell_id]),
   ]);
   return {
     id: row.id,
@@ -106,7 +109,7 @@ async function view(person: Person, row: store.JobRow): Promise<JobView> {
     parts: formatSetting(model!.definition, row.setting),
     passes: passesOf(model!.definition, row.setting),
     createdAt: row.created_at.toISOString(),
-    graded: row.graded,
+    events,
   };
 }
 

@@ -4,13 +4,14 @@ import { z } from 'zod';
 import {
   AxisError,
   carrySetting,
+  depthOf,
   parseSetting,
   startingSetting,
   strengthAxis,
   type CutterModel,
   type Setting,
 } from '#core/controls/index.ts';
-import type { GradeEvent } from '#core/grades/index.ts';
+import { currentGrades, type Grade, type GradeEvent } from '#core/grades/index.ts';
 import { wantedOfType, type VinylTypeKey } from '#core/vinyls/index.ts';
 import {
   fit,
@@ -251,4 +252,46 @@ export async function keepSetting(person: Person, form: FormData): Promise<void>
     });
   });
   await refreshReading(person.id, vinyl.id, cutter.id, input.wanted);
+}
+
+/** One graded cell of the evidence as people read it. */
+export type EvidenceRow = {
+  at: string;
+  kind: 'coupon' | 'job';
+  setting: Setting;
+  passes: number;
+  grade: Grade;
+  angle: number;
+  colour: string;
+  batch: string;
+};
+
+/** The graded cells a reading rests on: when, on which occasion, with what blade, and what was seen. */
+export async function evidenceRows(evidence: Evidence, events: readonly GradeEvent[]): Promise<EvidenceRow[]> {
+  const details = new Map(
+    (
+      await coupons.cellDetails(
+        db(),
+        evidence.cells.map((c) => c.id),
+      )
+    ).map((d) => [d.cell_id, d]),
+  );
+  return currentGrades(events).flatMap((g): EvidenceRow[] => {
+    const cell = evidence.cells.find((c) => c.id === g.cell);
+    const d = details.get(g.cell);
+    // Another blade depth is another cut: it does not speak for this number.
+    if (!cell || !d || depthOf(evidence.model, cell.setting) !== depthOf(evidence.model, evidence.base)) return [];
+    return [
+      {
+        at: d.at.toISOString(),
+        kind: d.kind,
+        setting: cell.setting,
+        passes: g.passes,
+        grade: g.grade,
+        angle: d.angle,
+        colour: d.colour ?? '',
+        batch: d.batch ?? '',
+      },
+    ];
+  });
 }

@@ -404,10 +404,6 @@ export const words = {
     toVinyl: 'To the vinyl',
     foundTitle: 'What others found',
     withVersion: (n: number) => `with version ${n}`,
-    evidence: (n: number) => `The evidence: ${plural(n, 'graded cell')}`,
-    columns: ['date', 'cut', 'controls', 'passes', 'cutter', 'blade', 'colour, batch', 'grade'],
-    testCut: 'coupon',
-    ordinaryCut: 'ordinary cut',
     versions: (n: number) => plural(n, 'version'),
     versionLink: (n: number) => `Version ${n}`,
     report: 'Something is wrong with this card',
@@ -419,6 +415,13 @@ export const words = {
     newVersion: 'Publish a new version',
     where: (value: string, model: string) =>
       `${value} was found on ${model}. Another machine may want a little more or less.`,
+  },
+
+  evidence: {
+    title: (n: number) => `The evidence: ${plural(n, 'graded cell')}`,
+    columns: ['date', 'cut', 'controls', 'passes', 'cutter', 'blade', 'colour, batch', 'grade'],
+    coupon: 'coupon',
+    job: 'ordinary cut',
   },
 
   inbox: {

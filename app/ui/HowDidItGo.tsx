@@ -1,22 +1,52 @@
 import Button from '@mui/material/Button';
-import { useState } from 'react';
+import { useCallback, useEffect, useState } from 'react';
 import { Form, Link } from 'react-router';
-import { currentGrades, lastGrade, type GradeEvent } from '#core/grades/index.ts';
+import { currentGrades, gradeWords, lastGrade, type Grade, type GradeEvent } from '#core/grades/index.ts';
 import type { JobView } from '#work/jobs.ts';
 import { words } from '../messages/index.ts';
 import { Answers } from './Answers.tsx';
+import { isTyping } from './Frame.tsx';
 import { useOutbox } from './outbox.tsx';
 import { useBenchEvents } from './useBenchEvents.ts';
 import { vinylTitle } from './vinylName.ts';
 
+type Props = {
+  job: JobView;
+  title: string;
+  /** Alone on its page: the answers stand large below each other and have the keys 1 to 5. */
+  alone?: boolean;
+  onAnswered?: () => void;
+};
+
 /** One ordinary cut, one question, one tap. What was tapped goes through the outbox like every grade. */
-export function HowDidItGo({ job, title }: { job: JobView; title: string }) {
+export function HowDidItGo({ job, title, alone = false, onAnswered }: Props) {
   const { add } = useOutbox();
   const t = words.job;
-  const events = useBenchEvents([job.cell]).filter((e): e is GradeEvent => e.kind !== 'cut');
+  const mine = useBenchEvents([job.cell]);
+  const events: GradeEvent[] = [...job.events, ...mine.flatMap((e) => (e.kind === 'cut' ? [] : [e]))];
   const [again, setAgain] = useState(false);
   const grade = currentGrades(events).find((g) => g.cell === job.cell)?.grade;
   const last = lastGrade(events);
+  const answer = useCallback(
+    (word: Grade) => {
+      setAgain(false);
+      add({ kind: 'grade', cell: job.cell, figure: 1, passes: job.passes, grade: word });
+      onAnswered?.();
+    },
+    [add, job.cell, job.passes, onAnswered],
+  );
+  const open = grade === undefined || again;
+  useEffect(() => {
+    if (!alone || !open) return;
+    const press = (event: KeyboardEvent) => {
+      const word = gradeWords[Number(event.key) - 1];
+      if (!word || isTyping(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
+      event.preventDefault();
+      answer(word);
+    };
+    window.addEventListener('keydown', press);
+    return () => window.removeEventListener('keydown', press);
+  }, [alone, answer, open]);
   const said = job.parts.map((p) => `${p.word} ${p.value}`).join(', ');
   return (
     <section aria-labelledby={`job-${job.id}`} className="how" data-job={job.id}>
@@ -24,7 +54,7 @@ export function HowDidItGo({ job, title }: { job: JobView; title: string }) {
       <p className="quiet">
         <Link to={`/vinyls/${job.vinyl.id}`}>{vinylTitle(job.vinyl)}</Link> · {said} · {job.cutter}
       </p>
-      {grade && !again ? (
+      {grade && !open ? (
         <p style={{ marginTop: 12, fontSize: '1.25rem' }} role="status" data-testid="job-kept">
           <strong>{t.kept(words.grades[grade].word)}</strong>{' '}
           <Button
@@ -39,14 +69,7 @@ export function HowDidItGo({ job, title }: { job: JobView; title: string }) {
         </p>
       ) : (
         <>
-          <Answers
-            current={undefined}
-            wide
-            onGrade={(word) => {
-              setAgain(false);
-              add({ kind: 'grade', cell: job.cell, figure: 1, passes: job.passes, grade: word });
-            }}
-          />
+          <Answers current={undefined} wide={!alone} keys={alone ? 5 : 0} onGrade={answer} />
           <Form method="post" action={`/cuts/${job.id}`}>
             <Button type="submit" variant="text">
               {t.notCut}

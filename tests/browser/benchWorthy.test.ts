@@ -193,6 +193,15 @@ describe('on the bench', () => {
     expect(await b.text()).not.toContain('How did the last cut go?');
     await b.go(`/vinyls/${vinyl!.id}`);
     await says('7 cells in 2 cuts');
+    // Every number opens to what it rests on.
+    await (await b.css('[data-testid=evidence] summary')).click();
+    expect(await b.driver.findElements(By.css('[data-testid=evidence] tbody tr'))).toHaveLength(7);
+    expect(await violations(b)).toEqual([]);
+    // Asked once: the page of the cut shows what was said.
+    const [job] = await rows<{ id: string }>(database.url, 'select cut_id as id from job');
+    await b.go(`/cuts/${job!.id}`);
+    expect(await (await b.css('[data-testid=job-kept]')).getText()).toContain('Kept: clean.');
+    await b.go(`/vinyls/${vinyl!.id}`);
     // Cut through is a question of its own.
     await (await b.button('Cut through')).click();
     await at(/wanted=through/);

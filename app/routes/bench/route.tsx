@@ -1,3 +1,4 @@
+import { useState } from 'react';
 import { Link } from 'react-router';
 import { strengthAxis } from '#core/controls/index.ts';
 import { stripDomain } from '#core/strip/index.ts';
@@ -20,7 +21,7 @@ export async function loader(args: Route.LoaderArgs) {
   const [coupons, vinyls, jobs] = await Promise.all([
     listCoupons(person, 20),
     person ? listVinyls(person, bench, '') : [],
-    openJobs(person, 2),
+    openJobs(person, 3),
   ]);
   return {
     axis: bench && strengthAxis(bench.cutter.model),
@@ -34,6 +35,7 @@ export const meta: Route.MetaFunction = () => [{ title: words.title(words.bench.
 
 export default function Bench({ loaderData }: Route.ComponentProps) {
   const { axis, waiting, settings, jobs } = loaderData;
+  const [answered, setAnswered] = useState(0);
   if (!axis)
     return (
       <>
@@ -73,9 +75,14 @@ export default function Bench({ loaderData }: Route.ComponentProps) {
           {words.bench.nameVinyl}
         </GoButton>
       </div>
-      {jobs.map((job, i) => (
+      {/* One question at a time: the cut before it is asked about when this one is answered. */}
+      {jobs.slice(0, answered + 1).map((job, i) => (
         <div key={job.id} style={{ marginBottom: 36 }}>
-          <HowDidItGo job={job} title={i === 0 ? words.job.last : words.job.earlier} />
+          <HowDidItGo
+            job={job}
+            title={i === 0 ? words.job.last : words.job.earlier}
+            onAnswered={() => setAnswered((n) => Math.max(n, i + 1))}
+          />
         </div>
       ))}
       <h2 className="section-word">{words.bench.waiting}</h2>

@@ -1,7 +1,7 @@
 import Button from '@mui/material/Button';
 import { useEffect, useState } from 'react';
 import { Form, Link } from 'react-router';
-import { formatSetting, shortPosition, strengthAxis, type CutterModel, type Setting } from '#core/controls/index.ts';
+import { formatSetting, shortPosition, strengthAxis } from '#core/controls/index.ts';
 import { stripDomain } from '#core/strip/index.ts';
 import { vinylTypes, type VinylTypeKey } from '#core/vinyls/index.ts';
 import { adoptCard, cardView, changeVisibility, reportCard, type CardView } from '#work/cards.ts';
@@ -13,6 +13,7 @@ import { addressOf, enter, enterToWrite, found, writeForm } from '../../server/e
 import { Choices } from '../../ui/Choices.tsx';
 import { ToSet } from '../../ui/ControlDrawing.tsx';
 import { ControlFacts } from '../../ui/ControlFacts.tsx';
+import { EvidenceTable } from '../../ui/EvidenceTable.tsx';
 import { Field, FormNotice } from '../../ui/Field.tsx';
 import { day, isolate } from '../../ui/format.ts';
 import { GoButton } from '../../ui/Link.tsx';
@@ -74,11 +75,6 @@ const named = (card: CardView) => {
   return { ...vinyl, type: vinyl.type as VinylTypeKey, colour: { name: vinyl.colour } };
 };
 const titleOf = (card: CardView) => vinylTitle(named(card));
-const sayAll = (model: CutterModel, setting: Setting) =>
-  formatSetting(model, setting)
-    .map((p) => `${p.word} ${p.value}`)
-    .join(', ');
-
 export default function CardPage({ loaderData, actionData }: Route.ComponentProps) {
   const { card, ref, cutter, bladed, job, reported } = loaderData;
   const t = words.card;
@@ -239,38 +235,7 @@ export default function CardPage({ loaderData, actionData }: Route.ComponentProp
         </section>
       )}
 
-      <details style={{ marginTop: 32 }} data-testid="evidence">
-        <summary>{t.evidence(content.evidence.length)}</summary>
-        <div className="table-wrap" tabIndex={0} role="region" aria-label={t.evidence(content.evidence.length)}>
-          <table className="plain">
-            <thead>
-              <tr>
-                {t.columns.map((c) => (
-                  <th key={c} scope="col">
-                    {c}
-                  </th>
-                ))}
-              </tr>
-            </thead>
-            <tbody>
-              {content.evidence.map((e, i) => (
-                <tr key={i}>
-                  <td>{day(e.at, zone)}</td>
-                  <td>{e.kind === 'coupon' ? t.testCut : t.ordinaryCut}</td>
-                  <td>{sayAll(content.model, e.setting)}</td>
-                  <td>{e.passes}</td>
-                  <td>{content.model.name}</td>
-                  <td>{e.angle}°</td>
-                  <td>{[e.colour, e.batch].filter(Boolean).map(isolate).join(', ') || '–'}</td>
-                  <td>
-                    <strong>{words.grades[e.grade].word}</strong>
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </div>
-      </details>
+      <EvidenceTable model={content.model} rows={content.evidence} />
       <details>
         <summary>{t.versions(card.versions.length)}</summary>
         <ol className="versions">

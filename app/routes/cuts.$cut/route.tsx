@@ -50,7 +50,7 @@ export default function Job({ loaderData: { job, card, told }, actionData }: Rou
       </div>
       <Refused />
       <div style={{ maxWidth: 640 }}>
-        <HowDidItGo job={job} title={words.job.ask} />
+        <HowDidItGo job={job} title={words.job.ask} alone />
         <p className="quiet" style={{ marginTop: 16 }}>
           {words.job.later}
         </p>

@@ -17,7 +17,7 @@ import { ownCard, reportCutHere, sharedReadingOf, sourceOf } from '#work/cards.t
 import { listCoupons } from '#work/coupons.ts';
 import { Invalid } from '#work/errors.ts';
 import { nextJobId } from '#work/jobs.ts';
-import { keepSetting, refreshReading, settingOf, typeReading } from '#work/readings.ts';
+import { evidenceRows, keepSetting, refreshReading, settingOf, typeReading } from '#work/readings.ts';
 import { vinylOf } from '#work/vinyls.ts';
 import { benchOf } from '#work/workshop.ts';
 import { words } from '../../messages/index.ts';
@@ -26,6 +26,7 @@ import { BenchModeButton } from '../../ui/benchMode.tsx';
 import { ToSet } from '../../ui/ControlDrawing.tsx';
 import { ControlFacts } from '../../ui/ControlFacts.tsx';
 import { CouponRow } from '../../ui/CouponRow.tsx';
+import { EvidenceTable } from '../../ui/EvidenceTable.tsx';
 import { day, isolate } from '../../ui/format.ts';
 import { KeepForm } from '../../ui/KeepForm.tsx';
 import { GoButton } from '../../ui/Link.tsx';
@@ -56,6 +57,7 @@ export async function loader(args: Route.LoaderArgs) {
         result: await typeReading(bench.cutter.model, vinyl.type, wanted),
         shared: await sharedReadingOf(vinyl.id, bench.cutter.model, wanted),
         dots: [],
+        rows: [],
         kept: undefined,
         card: undefined,
         job: '',
@@ -81,6 +83,7 @@ export async function loader(args: Route.LoaderArgs) {
       result,
       shared,
       card: card && { id: card.id, number: card.number },
+      rows: await evidenceRows(evidence, events),
       dots: currentGrades(events).flatMap((g) =>
         place.has(g.cell) ? [{ position: place.get(g.cell)!, grade: g.grade }] : [],
       ),
@@ -327,6 +330,7 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
           kept={kept?.controls}
         />
       )}
+      {bench.rows.length > 0 && <EvidenceTable model={cutter.model} rows={bench.rows} />}
       {coupons.length > 0 && (
         <section style={{ marginTop: 40 }} aria-labelledby="coupons">
           <h2 className="section-word" id="coupons">

@@ -1,0 +1,49 @@
+import { formatSetting, type CutterModel } from '#core/controls/index.ts';
+import type { EvidenceRow } from '#work/readings.ts';
+import { words } from '../messages/index.ts';
+import { day, isolate } from './format.ts';
+import { useZone } from './usePerson.ts';
+
+/** What a number rests on, cell by cell, behind one tap. */
+export function EvidenceTable({ model, rows }: { model: CutterModel; rows: EvidenceRow[] }) {
+  const t = words.evidence;
+  const zone = useZone();
+  return (
+    <details style={{ marginTop: 24 }} data-testid="evidence">
+      <summary>{t.title(rows.length)}</summary>
+      <div className="table-wrap" tabIndex={0} role="region" aria-label={t.title(rows.length)}>
+        <table className="plain">
+          <thead>
+            <tr>
+              {t.columns.map((c) => (
+                <th key={c} scope="col">
+                  {c}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map((e, i) => (
+              <tr key={i}>
+                <td>{day(e.at, zone)}</td>
+                <td>{e.kind === 'coupon' ? t.coupon : t.job}</td>
+                <td>
+                  {formatSetting(model, e.setting)
+                    .map((p) => `${p.word} ${p.value}`)
+                    .join(', ')}
+                </td>
+                <td>{e.passes}</td>
+                <td>{model.name}</td>
+                <td>{e.angle}°</td>
+                <td>{[e.colour, e.batch].filter(Boolean).map(isolate).join(', ') || '–'}</td>
+                <td>
+                  <strong>{words.grades[e.grade].word}</strong>
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </details>
+  );
+}
