@@ -47,6 +47,18 @@ describe('the simulated cutter', () => {
     expect(a.picture('one')).not.toMatch(new RegExp(grades.join('|')));
     expect(a.picture('never')).toBeUndefined();
   });
+  test('a film of a given thickness: the usual first coupon finds what is uncut, clean and scored in it', () => {
+    for (const seed of [1, 2, 3, 4, 5, 6]) {
+      const machine = new Machine(seed, 84);
+      const seen = [33, 64, 94, 127, 170, 234].map((force) => {
+        machine.cut(job(`s${force}`, force));
+        return machine.truth(`s${force}`)!.grade;
+      });
+      expect(seen[0]).toBe('uncut');
+      expect(seen).toContain('clean');
+      expect(['scored', 'through']).toContain(seen.at(-1));
+    }
+  });
   test('an instruction it does not know is remembered as error 1', () => {
     const machine = new Machine(1);
     machine.cut('IN;ZZ1,2;');

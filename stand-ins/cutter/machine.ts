@@ -1,6 +1,6 @@
 import { readHpgl } from '#core/cutfile/index.ts';
 import { seededRandom, type Random } from '#core/stats/index.ts';
-import { gradeOf, gramsByHand, matFor, runPass, type CutPath, type TrueGrade } from './physics.ts';
+import { gradeOf, gramsByHand, matFor, runPass, type CutPath, type Mat, type TrueGrade } from './physics.ts';
 import { pictureOf } from './picture.ts';
 
 /** A fault asked for by a test, used once. */
@@ -47,8 +47,17 @@ export class Machine {
   error = 0;
   position = '0,0,0';
 
-  constructor(private readonly seed: number) {
+  /** @param film one film of so many µm for every vinyl; hidden behind the vinyl's name when left out */
+  constructor(
+    private readonly seed: number,
+    private readonly film?: number,
+  ) {
     this.random = seededRandom(seed);
+  }
+
+  private mat(vinyl: string, age: number): Mat {
+    const hidden = matFor(vinyl, this.seed, age);
+    return this.film === undefined ? hidden : { ...hidden, film: this.film, carrier: 110 };
   }
 
   /** Cuts a chunk of HP-GL that has come in whole. Instructions it does not know are passed over and remembered as error 1. */
@@ -70,7 +79,7 @@ export class Machine {
       const vinyl = /vinyl=([\w-]+)/.exec(said)?.[1] ?? 'unnamed';
       const hand = /hand=([\d.]+)/.exec(said)?.[1];
       const grams = strokes[0]!.force ?? (hand === undefined ? 100 : gramsByHand(Number(hand)));
-      const mat = matFor(vinyl, this.seed, this.metres);
+      const mat = this.mat(vinyl, this.metres);
       const before = this.cells.get(id);
       const day = before?.day ?? 1 + 0.03 * this.random.normal();
       const paths = strokes.map((s, i) =>
@@ -83,12 +92,12 @@ export class Machine {
 
   picture(id: string): string | undefined {
     const cell = this.cells.get(id);
-    return cell && pictureOf(cell.paths, matFor(cell.vinyl, this.seed, 0), this.truth(id)!.grade);
+    return cell && pictureOf(cell.paths, this.mat(cell.vinyl, 0), this.truth(id)!.grade);
   }
 
   /** For tests: what really happened, and how often the blade went over it. */
   truth(id: string): { grade: TrueGrade; passes: number } | undefined {
     const cell = this.cells.get(id);
-    return cell && { grade: gradeOf(cell.paths, matFor(cell.vinyl, this.seed, 0)), passes: cell.passes };
+    return cell && { grade: gradeOf(cell.paths, this.mat(cell.vinyl, 0)), passes: cell.passes };
   }
 }

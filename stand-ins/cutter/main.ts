@@ -5,9 +5,9 @@ import { Machine, type Fault } from './machine.ts';
 
 // A simulated cutter. On one loopback port it takes HP-GL over raw TCP as a real one would; on another it shows, as a picture,
 // what each cell looks like after weeding. It says that it is simulated. For tests (--truth) it also tells the true grade and
-// takes faults to play.
+// takes faults to play. --film lays one film of so many µm on the mat, whatever the vinyl is called.
 //
-//   node --import tsx stand-ins/cutter/main.ts [--port 0] [--camera 0] [--seed 1] [--ms 600] [--truth]
+//   node --import tsx stand-ins/cutter/main.ts [--port 0] [--camera 0] [--seed 1] [--ms 600] [--film 95] [--truth]
 //
 // The first line on stdout is JSON with both ports.
 const { values } = parseArgs({
@@ -16,12 +16,13 @@ const { values } = parseArgs({
     camera: { type: 'string', default: '0' },
     seed: { type: 'string', default: '1' },
     ms: { type: 'string', default: '600' },
+    film: { type: 'string' },
     truth: { type: 'boolean', default: false },
   },
 });
 const NAME = 'VERSIPEL STAND-IN (SIMULATED)';
 const LARGEST = 4_000_000;
-const machine = new Machine(Number(values.seed));
+const machine = new Machine(Number(values.seed), values.film === undefined ? undefined : Number(values.film));
 const msPerCell = Number(values.ms);
 let fault: Fault | undefined;
 let inUse: Socket | undefined;

@@ -17,7 +17,7 @@ let coupon = '';
 
 beforeAll(async () => {
   database = await testDatabase();
-  standIn = await startStandIn(root, ['--ms', '250', '--seed', '3', '--truth']);
+  standIn = await startStandIn(root, ['--ms', '250', '--seed', '3', '--film', '84', '--truth']);
   server = await serverProcess(database.url, { VERSIPEL_CUTTERS: standIn.listFile });
   b = await openBrowser(() => server.base);
 });
