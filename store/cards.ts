@@ -46,11 +46,13 @@ export type CardRow = {
   published_at: Date;
 };
 
-/** The grade that stands for each confirmed cut: the latest that nobody took back. */
-const latestGrades = `select distinct on (n.cut_id) n.cut_id, n.card_id, e.grade, e.passes, e.device_at
-  from confirmation n join cell on cell.cut_id = n.cut_id join grade_event e on e.cell_id = cell.id and e.kind = 'grade'
- where not exists (select 1 from grade_event x where x.cell_id = e.cell_id and x.retracts = e.id)
- order by n.cut_id, e.device_at desc, e.id desc`;
+/**
+ * The grade that stands for one confirmed cut `n`: the latest that nobody took back. Looked up a cut at a time, so that a page
+ * costs what it shows and not what all have confirmed.
+ */
+const gradeOfCut = `(select e.grade, e.passes from cell join grade_event e on e.cell_id = cell.id and e.kind = 'grade'
+  where cell.cut_id = n.cut_id and not exists (select 1 from grade_event x where x.cell_id = e.cell_id and x.retracts = e.id)
+  order by e.device_at desc, e.id desc limit 1)`;
 
 const cardSelect = `select c.id, c.person_id, p.name as author, c.vinyl_id, c.model_key, c.wanted, c.visibility, c.link_key,
     v.number, v.content, v.change, v.licence, v.published_at
@@ -149,8 +151,8 @@ export const listCards = (
        left join shared_reading sr on sr.vinyl_id = x.vinyl_id and sr.wanted = x.wanted and sr.model_key = x.model_key
          and sr.model_key = $3 and sr.model_version = $4
        left join posterior sp on sp.input_hash = sr.input_hash
-       left join lateral (select count(*) as graded, count(*) filter (where grade = x.wanted) as confirmed
-         from (${latestGrades}) k where k.card_id = x.id) g on true
+       left join lateral (select count(*) as graded, count(*) filter (where k.grade = x.wanted) as confirmed
+         from confirmation n cross join lateral ${gradeOfCut} k where n.card_id = x.id) g on true
       where f.fit is not null order by f.fit desc, (x.model_key = $3) desc nulls last, x.published_at desc limit $5`,
     [personId, words, model?.key ?? null, model?.version ?? null, limit],
   );
@@ -197,7 +199,7 @@ const foundSelect = `select n.cut_id, n.card_id, n.version, n.person_id, p.name 
   from confirmation n join person p on p.id = n.person_id join cut on cut.id = n.cut_id join cell on cell.cut_id = cut.id
   join cutter k on k.id = cut.cutter_id join cutter_model m on (m.key, m.version) = (k.model_key, k.model_version)
   join mounting t on t.id = cut.mounting_id join blade b on b.id = t.blade_id
-  join (${latestGrades}) g on g.cut_id = n.cut_id`;
+  cross join lateral ${gradeOfCut} g`;
 
 /** What others found with a card, latest first. Cuts nobody has graded yet say nothing. */
 export const foundWith = (q: Query, cardId: string) =>
@@ -216,7 +218,7 @@ export const inboxOf = (q: Query, personId: string, limit: number) =>
 export const unreadOf = async (q: Query, personId: string) =>
   (await one<{ n: number }>(
     q,
-    `select count(*)::int as n from confirmation n join card c on c.id = n.card_id join (${latestGrades}) g on g.cut_id = n.cut_id
+    `select count(*)::int as n from confirmation n join card c on c.id = n.card_id cross join lateral ${gradeOfCut} g
         where c.person_id = $1 and n.person_id <> $1 and n.read_at is null`,
     [personId],
   ))!.n;

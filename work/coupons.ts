@@ -264,9 +264,10 @@ export async function takeEvents(person: Person, raw: unknown[]): Promise<Outcom
         ? await store.insertCellCutEvent(db(), person.id, event)
         : await store.insertGradeEvent(db(), person.id, event);
     outcomes.push({ id, outcome: stored ? 'stored' : 'already' });
-    if (event.kind !== 'cut') cuts.add(cell.cut_id);
-    if (event.kind !== 'cut')
+    if (event.kind !== 'cut') {
+      cuts.add(cell.cut_id);
       touched.set(`${cell.vinyl_id} ${cell.cutter_id}`, { vinylId: cell.vinyl_id, cutterId: cell.cutter_id });
+    }
   }
   // The events are safe from here on: a reading that fails is made again by the job.
   for (const { vinylId, cutterId } of touched.values())

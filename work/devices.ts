@@ -34,7 +34,7 @@ export type RunView = {
   simulated: boolean;
   running: boolean;
   trouble: string | null;
-  cells: { number: number; cell: string; pass: number; state: store.RunState; note: string | null }[];
+  cells: { number: number; cell: string; pass: number; state: store.RunState }[];
 };
 export type LineView = {
   devices: { key: string; name: string; simulated: boolean }[];
@@ -42,7 +42,7 @@ export type LineView = {
   takesStrength: boolean;
   run: RunView | undefined;
   /** Passes that may or may not have been cut, of any run; and cells that are spoiled. */
-  doubtful: { run: string; number: number; cell: string; pass: number; state: store.RunState; note: string | null }[];
+  doubtful: { run: string; number: number; cell: string; pass: number; state: store.RunState }[];
 };
 
 /** What the line to a cutter has to say about a coupon. */
@@ -60,7 +60,7 @@ export async function lineOf(person: Person | undefined, couponId: string): Prom
       simulated: device?.simulated ?? false,
       running: run.ended_at === null,
       trouble: run.trouble,
-      cells: cells.map((c) => ({ number: c.number, cell: c.cell_id, pass: c.pass, state: c.state, note: c.note })),
+      cells: cells.map((c) => ({ number: c.number, cell: c.cell_id, pass: c.pass, state: c.state })),
     },
     doubtful: doubtful.map((c) => ({
       run: c.run_id,
@@ -68,7 +68,6 @@ export async function lineOf(person: Person | undefined, couponId: string): Prom
       cell: c.cell_id,
       pass: c.pass,
       state: c.state,
-      note: c.note,
     })),
   };
 }

@@ -86,10 +86,8 @@ export type JobView = {
   cell: string;
   vinyl: Vinyl;
   cutter: string;
-  wanted: 'clean' | 'through';
   parts: SettingPart[];
   passes: number;
-  createdAt: string;
   /** What was said about it so far. */
   events: GradeEvent[];
 };
@@ -105,10 +103,8 @@ async function view(person: Person, row: store.JobRow): Promise<JobView> {
     cell: row.cell_id,
     vinyl,
     cutter: row.cutter,
-    wanted: row.wanted,
     parts: formatSetting(model!.definition, row.setting),
     passes: passesOf(model!.definition, row.setting),
-    createdAt: row.created_at.toISOString(),
     events,
   };
 }

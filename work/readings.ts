@@ -11,7 +11,7 @@ import {
   type CutterModel,
   type Setting,
 } from '#core/controls/index.ts';
-import { currentGrades, type Grade, type GradeEvent } from '#core/grades/index.ts';
+import { currentGrades, type GradeEvent } from '#core/grades/index.ts';
 import { wantedOfType, type VinylTypeKey } from '#core/vinyls/index.ts';
 import {
   fit,
@@ -22,6 +22,7 @@ import {
   type FitInput,
   type FitResult,
 } from '#core/window/index.ts';
+import type { CardCell } from '#store/cards.ts';
 import * as coupons from '#store/coupons.ts';
 import type { Wanted } from '#store/coupons.ts';
 import { db, transaction } from '#store/db.ts';
@@ -254,17 +255,8 @@ export async function keepSetting(person: Person, form: FormData): Promise<void>
   await refreshReading(person.id, vinyl.id, cutter.id, input.wanted);
 }
 
-/** One graded cell of the evidence as people read it. */
-export type EvidenceRow = {
-  at: string;
-  kind: 'coupon' | 'job';
-  setting: Setting;
-  passes: number;
-  grade: Grade;
-  angle: number;
-  colour: string;
-  batch: string;
-};
+/** One graded cell of the evidence as people read it, the same on the bench card and on a card that is shared. */
+export type EvidenceRow = CardCell;
 
 /** The graded cells a reading rests on: when, on which occasion, with what blade, and what was seen. */
 export async function evidenceRows(evidence: Evidence, events: readonly GradeEvent[]): Promise<EvidenceRow[]> {

@@ -158,7 +158,6 @@ export const words = {
       seenCut: 'It is cut whole',
       seenNot: 'Nothing of it is cut',
       seenHalf: 'Only half',
-      lines: 'Cutters on a line',
     },
     again: 'Same file, same place. The tap notes that it held, and the new pass.',
   },

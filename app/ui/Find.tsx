@@ -4,9 +4,8 @@ import { stripDomain } from '#core/strip/index.ts';
 import { words } from '../messages/index.ts';
 import type { loader } from '../routes/find/route.ts';
 import { Swatch } from './Swatch.tsx';
-import { fromWords } from './VinylRow.tsx';
+import { fromWords, RowStrip, standingOf } from './VinylRow.tsx';
 import { vinylHex, vinylLine, vinylName } from './vinylName.ts';
-import { WindowStrip } from './WindowStrip.tsx';
 
 /** Milliseconds without a key before the server is asked. What it is asked then takes the place of what it was asked before. */
 const PAUSE = 110;
@@ -123,28 +122,13 @@ export function Find({ field }: { field: RefObject<HTMLInputElement | null> }) {
               onMouseDown={(e) => e.preventDefault()}
               onClick={() => go(v.id)}
             >
-              <Swatch
-                type={v.type}
-                hex={vinylHex(v)}
-                seed={v.id}
-                size={44}
-                standing={v.from === 'here' ? 'tried' : 'draft'}
-              />
+              <Swatch type={v.type} hex={vinylHex(v)} seed={v.id} size={44} standing={standingOf(v)} />
               <div>
                 <div className="row-name">{vinylName(v)}</div>
                 <div className="quiet small">
                   {vinylLine(v)} · {fromWords(v)}
                 </div>
-                {axis && domain && v.result && (
-                  <WindowStrip
-                    axis={axis}
-                    result={v.result}
-                    domain={domain}
-                    {...(v.kept === undefined ? {} : { mark: v.kept })}
-                    width={330}
-                    height={16}
-                  />
-                )}
+                <RowStrip vinyl={v} axis={axis} domain={domain} width={330} height={16} />
               </div>
             </li>
           ))}

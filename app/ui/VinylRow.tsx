@@ -7,13 +7,41 @@ import { Swatch } from './Swatch.tsx';
 import { vinylHex, vinylLine, vinylName } from './vinylName.ts';
 import { WindowStrip } from './WindowStrip.tsx';
 
-function standingOf(v: Pick<Row, 'from'>): 'draft' | 'tried' {
+/** How far a row's vinyl is known here: its corner says so. */
+export function standingOf(v: Pick<Row, 'from'>): 'draft' | 'tried' {
   return v.from === 'here' ? 'tried' : 'draft';
 }
 
 /** Where a row's number comes from, in a few words. */
 export const fromWords = (v: Pick<Row, 'from' | 'crafters'>): string =>
   v.from === 'here' ? words.from.tried : v.from === 'others' ? words.from.others(v.crafters) : words.from.type;
+
+/** The strip of a row, marked at the number that is kept. */
+export function RowStrip({
+  vinyl,
+  axis,
+  domain,
+  width,
+  height,
+}: {
+  vinyl: Pick<Row, 'result' | 'kept'>;
+  axis: Axis | undefined;
+  domain: Domain | undefined;
+  width: number;
+  height: number;
+}) {
+  if (!axis || !domain || !vinyl.result) return null;
+  return (
+    <WindowStrip
+      axis={axis}
+      result={vinyl.result}
+      domain={domain}
+      {...(vinyl.kept === undefined ? {} : { mark: vinyl.kept })}
+      width={width}
+      height={height}
+    />
+  );
+}
 
 /** A vinyl as one row: what it looks like, its window on the cutter on the bench, and where the number comes from. */
 export function VinylRow({
@@ -35,16 +63,7 @@ export function VinylRow({
           <div className="quiet">{vinylLine(v)}</div>
         </div>
         <div className="row-strip">
-          {axis && domain && v.result && (
-            <WindowStrip
-              axis={axis}
-              result={v.result}
-              domain={domain}
-              {...(v.kept === undefined ? {} : { mark: v.kept })}
-              width={420}
-              height={22}
-            />
-          )}
+          <RowStrip vinyl={v} axis={axis} domain={domain} width={420} height={22} />
         </div>
         <div className="row-from">
           {v.from === 'others' && (

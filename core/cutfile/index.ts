@@ -1,4 +1,4 @@
-export { piecesOf, sayControls, type CutDrawing, type CutPiece } from './piece.ts';
+export { piecesOf, type CutDrawing, type CutPiece } from './piece.ts';
 export { HPGL_UNIT, hpglComment, hpglOfPiece, writeHpgl } from './writeHpgl.ts';
 export {
   HpglError,

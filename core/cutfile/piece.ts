@@ -1,4 +1,4 @@
-import { formatPosition, passesOf, sayStrength, strengthAxis, type CutterModel } from '../controls/index.ts';
+import { passesOf, sayStrength, strengthAxis, type CutterModel } from '../controls/index.ts';
 import type { CouponSheet, Path } from '../coupon/index.ts';
 
 /** What is cut at one setting: a cell of a coupon, or a whole drawing. */
@@ -48,7 +48,3 @@ export function piecesOf(sheet: CouponSheet, model: CutterModel, only?: number):
     });
   return { width: sheet.width, height: sheet.height, pieces };
 }
-
-/** The controls of a cell as text, for a file's comments: "dial 4½, passes 1". */
-export const sayControls = (model: CutterModel, steps: Record<string, number>): string =>
-  model.axes.map((a) => `${a.word} ${formatPosition(a, steps[a.key]!)}`).join(', ');
