@@ -54,7 +54,7 @@ const gradeOfCut = `(select e.grade, e.passes from cell join grade_event e on e.
   where cell.cut_id = n.cut_id and not exists (select 1 from grade_event x where x.cell_id = e.cell_id and x.retracts = e.id)
   order by e.device_at desc, e.id desc limit 1)`;
 
-const cardSelect = `select c.id, c.person_id, p.name as author, c.vinyl_id, c.model_key, c.wanted, c.visibility, c.link_key,
+const cardSelect = `select c.id, c.person_id, p.name as author, vinyl_root(c.vinyl_id) as vinyl_id, c.model_key, c.wanted, c.visibility, c.link_key,
     v.number, v.content, v.change, v.licence, v.published_at
   from card c join person p on p.id = c.person_id join card_version v on v.card_id = c.id`;
 const newest = 'v.number = (select max(number) from card_version where card_id = c.id)';
@@ -72,7 +72,8 @@ export const cardIdByKey = (q: Query, key: string) =>
 export const cardOf = (q: Query, personId: string, vinylId: string, modelKey: string, wanted: Wanted) =>
   one<CardRow>(
     q,
-    `${cardSelect} where c.person_id = $1 and c.vinyl_id = $2 and c.model_key = $3 and c.wanted = $4 and ${newest}`,
+    `${cardSelect} where c.person_id = $1 and c.vinyl_id in (select vinyl_kin($2)) and c.model_key = $3 and c.wanted = $4 and ${newest}
+       order by v.published_at desc limit 1`,
     [personId, vinylId, modelKey, wanted],
   );
 
@@ -236,7 +237,7 @@ export const insertReport = (q: Query, cardId: string, personId: string | null, 
 export const publicCards = (q: Query, vinylId: string, modelKey: string, wanted: Wanted) =>
   many<CardRow>(
     q,
-    `${cardSelect} where c.vinyl_id = $1 and c.model_key = $2 and c.wanted = $3 and c.visibility = 'public' and ${newest} order by c.id`,
+    `${cardSelect} where c.vinyl_id in (select vinyl_kin($1)) and c.model_key = $2 and c.wanted = $3 and c.visibility = 'public' and ${newest} order by c.id`,
     [vinylId, modelKey, wanted],
   );
 

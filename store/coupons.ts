@@ -32,13 +32,14 @@ export const insertCut = (
     colourId: string | null;
     cutterId: string;
     mountingId: string;
+    batchId?: string | null;
     createdAt?: Date;
   },
 ) =>
   q.query(
-    `insert into cut (id, kind, person_id, vinyl_id, colour_id, cutter_id, mounting_id, created_at)
-     values ($1, $2, $3, $4, $5, $6, $7, coalesce($8, now()))`,
-    [c.id, c.kind, c.personId, c.vinylId, c.colourId, c.cutterId, c.mountingId, c.createdAt ?? null],
+    `insert into cut (id, kind, person_id, vinyl_id, colour_id, batch_id, cutter_id, mounting_id, mat_id, created_at)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, (select mat_id from bench where person_id = $3 and cutter_id = $7), coalesce($9, now()))`,
+    [c.id, c.kind, c.personId, c.vinylId, c.colourId, c.batchId ?? null, c.cutterId, c.mountingId, c.createdAt ?? null],
   );
 
 export const insertCoupon = (q: Query, cutId: string, wanted: Wanted, plan: Plan, sheet: CouponSheet) =>
@@ -59,7 +60,7 @@ export const insertCell = (
 export const couponById = (q: Query, id: string) =>
   one<CouponRow>(
     q,
-    `select cut.id, cut.person_id, cut.vinyl_id, cut.colour_id, cut.batch_id, cut.cutter_id, cut.mounting_id, n.blade_id,
+    `select cut.id, cut.person_id, vinyl_root(cut.vinyl_id) as vinyl_id, cut.colour_id, cut.batch_id, cut.cutter_id, cut.mounting_id, n.blade_id,
         coupon.wanted, coupon.plan, coupon.sheet, cut.created_at, coupon.set_aside_at
        from cut join coupon on coupon.cut_id = cut.id join mounting n on n.id = cut.mounting_id where cut.id = $1`,
     [id],
@@ -76,7 +77,7 @@ export const cellsOf = (q: Query, cutId: string) =>
 export const cellOwner = (q: Query, cellId: string) =>
   one<{ person_id: string; cut_id: string; vinyl_id: string; cutter_id: string }>(
     q,
-    `select cut.person_id, cut.id as cut_id, cut.vinyl_id, cut.cutter_id
+    `select cut.person_id, cut.id as cut_id, vinyl_root(cut.vinyl_id) as vinyl_id, cut.cutter_id
        from cell join cut on cut.id = cell.cut_id where cell.id = $1`,
     [cellId],
   );
@@ -150,13 +151,13 @@ export type EvidenceCell = {
   setting: Setting;
 };
 
-/** Every cell one person cut of one vinyl on one cutter, coupons and jobs alike, with its occasion. */
+/** Every cell one person cut of one vinyl, under any of its entries, on one cutter, coupons and jobs alike, with its occasion. */
 export const evidenceCells = (q: Query, personId: string, vinylId: string, cutterId: string) =>
   many<EvidenceCell>(
     q,
-    `select cell.id as cell_id, cut.id as cut_id, cut.colour_id, cut.batch_id, n.blade_id, cell.setting
+    `select cell.id as cell_id, cut.id as cut_id, colour_root(cut.colour_id) as colour_id, cut.batch_id, n.blade_id, cell.setting
        from cut join cell on cell.cut_id = cut.id join mounting n on n.id = cut.mounting_id
-      where cut.person_id = $1 and cut.vinyl_id = $2 and cut.cutter_id = $3
+      where cut.person_id = $1 and cut.vinyl_id in (select vinyl_kin($2)) and cut.cutter_id = $3
       order by cut.created_at, cut.id, cell.number`,
     [personId, vinylId, cutterId],
   );
@@ -167,11 +168,11 @@ export const lastControls = (q: Query, personId: string, vinylId: string, cutter
     q,
     `select setting from (
        select s.controls as setting, 0 as rank, s.kept_at as at from setting s
-        where s.person_id = $1 and s.vinyl_id = $2 and s.cutter_id = $3 and s.wanted = $4 and s.replaced_at is null
+        where s.person_id = $1 and s.vinyl_id in (select vinyl_kin($2)) and s.cutter_id = $3 and s.wanted = $4 and s.replaced_at is null
        union all
        select cell.setting, 1, cut.created_at from cut join cell on cell.cut_id = cut.id
          left join coupon on coupon.cut_id = cut.id left join job on job.cut_id = cut.id
-        where cut.person_id = $1 and cut.vinyl_id = $2 and cut.cutter_id = $3 and coalesce(coupon.wanted, job.wanted) = $4) x
+        where cut.person_id = $1 and cut.vinyl_id in (select vinyl_kin($2)) and cut.cutter_id = $3 and coalesce(coupon.wanted, job.wanted) = $4) x
      order by rank, at desc limit 1`,
     [personId, vinylId, cutterId, wanted],
   );
@@ -184,7 +185,7 @@ export const wantedOf = async (q: Query, personId: string, vinylId: string, cutt
       `select wanted from reading where person_id = $1 and vinyl_id = $2 and cutter_id = $3
        union select coalesce(coupon.wanted, job.wanted) from cut
          left join coupon on coupon.cut_id = cut.id left join job on job.cut_id = cut.id
-        where cut.person_id = $1 and cut.vinyl_id = $2 and cut.cutter_id = $3
+        where cut.person_id = $1 and cut.vinyl_id in (select vinyl_kin($2)) and cut.cutter_id = $3
           and coalesce(coupon.wanted, job.wanted) is not null`,
       [personId, vinylId, cutterId],
     )
@@ -230,7 +231,8 @@ export type ListedCoupon = {
   set_aside_at: Date | null;
 };
 
-export const listCoupons = (q: Query, personId: string, limit: number) =>
+/** Coupons of one person, latest first; of one vinyl where that is said. */
+export const listCoupons = (q: Query, personId: string, limit: number, vinylId: string | null = null) =>
   many<ListedCoupon>(
     q,
     `select cut.id, v.id as vinyl_id, v.brand, v.name as vinyl, v.type, c.name as colour, c.hex, k.name as cutter, k.id as cutter_id,
@@ -243,6 +245,7 @@ export const listCoupons = (q: Query, personId: string, limit: number) =>
         (select count(distinct e.cell_id)::int from cell join cell_cut_event e on e.cell_id = cell.id where cell.cut_id = cut.id) as cut
        from cut join coupon on coupon.cut_id = cut.id join vinyl v on v.id = cut.vinyl_id
        left join colour c on c.id = cut.colour_id join cutter k on k.id = cut.cutter_id
-      where cut.person_id = $1 order by cut.created_at desc limit $2`,
-    [personId, limit],
+      where cut.person_id = $1 ${vinylId === null ? '' : 'and cut.vinyl_id in (select vinyl_kin($3))'}
+      order by cut.created_at desc limit $2`,
+    vinylId === null ? [personId, limit] : [personId, limit, vinylId],
   );

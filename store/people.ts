@@ -55,7 +55,37 @@ export async function handOver(q: Query, guestId: string, personId: string): Pro
     guestId,
     personId,
   ]);
-  for (const table of ['cutter', 'blade', 'vinyl', 'cut', 'reading', 'setting'])
+  // Numbers that both kept: the guest's is the newer one.
+  await q.query(
+    `update setting s set replaced_at = now() from setting g
+      where s.person_id = $2 and g.person_id = $1 and s.replaced_at is null and g.replaced_at is null
+        and (s.vinyl_id, s.cutter_id, s.wanted) = (g.vinyl_id, g.cutter_id, g.wanted)
+        and s.colour_id is not distinct from g.colour_id`,
+    [guestId, personId],
+  );
+  for (const [table, key] of [
+    ['vinyl_mine', 'x.vinyl_id = o.vinyl_id'],
+    ['school', '(x.vinyl_id, x.topic) = (o.vinyl_id, o.topic)'],
+    ['vinyl_type', 'lower(x.word) = lower(o.word)'],
+  ] as const)
+    await q.query(
+      `update ${table} x set person_id = $2
+        where x.person_id = $1 and not exists (select 1 from ${table} o where o.person_id = $2 and ${key})`,
+      [guestId, personId],
+    );
+  for (const table of [
+    'cutter',
+    'blade',
+    'vinyl',
+    'cut',
+    'reading',
+    'setting',
+    'mat',
+    'press',
+    'stock',
+    'import',
+    'model_owner',
+  ])
     await q.query(`update ${table} set person_id = $2 where person_id = $1`, [guestId, personId]);
   await q.query(
     `insert into bench (person_id, cutter_id) select $2, cutter_id from bench where person_id = $1 on conflict (person_id) do nothing`,

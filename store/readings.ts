@@ -1,16 +1,16 @@
 import type { Setting } from '#core/controls/index.ts';
-import type { FitResult } from '#core/window/index.ts';
+import type { FitResult, ShownFit } from '#core/window/index.ts';
 import type { Wanted } from './coupons.ts';
 import { many, one, type Query } from './db.ts';
 
 export const posteriorByHash = (q: Query, hash: Buffer) =>
   one<{ result: FitResult }>(q, 'select result from posterior where input_hash = $1', [hash]);
 
-export const insertPosterior = (q: Query, hash: Buffer, result: FitResult) =>
+export const insertPosterior = (q: Query, hash: Buffer, result: FitResult, shown: ShownFit) =>
   q.query(
-    `insert into posterior (input_hash, model_version, prior_version, result) values ($1, $2, $3, $4)
+    `insert into posterior (input_hash, model_version, prior_version, result, shown) values ($1, $2, $3, $4, $5)
      on conflict (input_hash) do nothing`,
-    [hash, result.modelVersion, result.priorVersion, result],
+    [hash, result.modelVersion, result.priorVersion, result, shown],
   );
 
 export const setReading = (
@@ -39,10 +39,10 @@ export const staleReadings = (q: Query, modelVersion: string, priorVersion: stri
 export const overdueReadings = (q: Query, limit: number) =>
   many<{ person_id: string; vinyl_id: string; cutter_id: string; wanted: Wanted }>(
     q,
-    `select distinct cut.person_id, cut.vinyl_id, cut.cutter_id, coalesce(r.wanted, coupon.wanted, job.wanted, 'clean') as wanted
+    `select distinct cut.person_id, vinyl_root(cut.vinyl_id) as vinyl_id, cut.cutter_id, coalesce(r.wanted, coupon.wanted, job.wanted, 'clean') as wanted
        from grade_event e join cell on cell.id = e.cell_id join cut on cut.id = cell.cut_id
        left join coupon on coupon.cut_id = cut.id left join job on job.cut_id = cut.id
-       left join reading r on (r.person_id, r.vinyl_id, r.cutter_id) = (cut.person_id, cut.vinyl_id, cut.cutter_id)
+       left join reading r on (r.person_id, r.vinyl_id, r.cutter_id) = (cut.person_id, vinyl_root(cut.vinyl_id), cut.cutter_id)
       where r.read_at is null or e.received_at > r.read_at
      union
      select r.person_id, r.vinyl_id, r.cutter_id, r.wanted
@@ -54,6 +54,8 @@ export const overdueReadings = (q: Query, limit: number) =>
 
 export type SettingRow = {
   id: string;
+  colour_id: string | null;
+  colour: string | null;
   controls: Setting;
   standing: string;
   note: string;
@@ -64,22 +66,45 @@ export type SettingRow = {
   result: FitResult;
 };
 
-const settingSelect = `select s.id, s.controls, s.standing, s.note, s.kept_at, b.name as blade_name, s.source_card,
-    s.source_version, p.result
-  from setting s join blade b on b.id = s.blade_id join posterior p on p.input_hash = s.input_hash`;
+const settingSelect = `select s.id, s.colour_id, c.name as colour, s.controls, s.standing, s.note, s.kept_at, b.name as blade_name,
+    s.source_card, s.source_version, p.result
+  from setting s join blade b on b.id = s.blade_id join posterior p on p.input_hash = s.input_hash
+  left join colour c on c.id = s.colour_id`;
 
-export const currentSetting = (q: Query, personId: string, vinylId: string, cutterId: string, wanted: Wanted) =>
+/**
+ * The number kept for a vinyl on a cutter: the one of the colour asked for, else one for all colours, else the latest of another
+ * colour; under whichever of its entries it was kept.
+ */
+export const currentSetting = (
+  q: Query,
+  personId: string,
+  vinylId: string,
+  cutterId: string,
+  wanted: Wanted,
+  colourId: string | null = null,
+) =>
   one<SettingRow>(
     q,
-    `${settingSelect} where s.person_id = $1 and s.vinyl_id = $2 and s.cutter_id = $3 and s.wanted = $4 and s.replaced_at is null`,
-    [personId, vinylId, cutterId, wanted],
+    `${settingSelect} where s.person_id = $1 and s.vinyl_id in (select vinyl_kin($2)) and s.cutter_id = $3 and s.wanted = $4
+       and s.replaced_at is null
+     order by (colour_root(s.colour_id) = $5) desc nulls last, s.colour_id is null desc, s.kept_at desc limit 1`,
+    [personId, vinylId, cutterId, wanted, colourId],
   );
 
-export const replaceSetting = (q: Query, personId: string, vinylId: string, cutterId: string, wanted: Wanted) =>
+/** Makes room for a new number of a colour (null: of all colours). */
+export const replaceSetting = (
+  q: Query,
+  personId: string,
+  vinylId: string,
+  cutterId: string,
+  wanted: Wanted,
+  colourId: string | null,
+) =>
   q.query(
     `update setting set replaced_at = now()
-      where person_id = $1 and vinyl_id = $2 and cutter_id = $3 and wanted = $4 and replaced_at is null`,
-    [personId, vinylId, cutterId, wanted],
+      where person_id = $1 and vinyl_id in (select vinyl_kin($2)) and cutter_id = $3 and wanted = $4 and replaced_at is null
+        and colour_root(colour_id) is not distinct from colour_root($5)`,
+    [personId, vinylId, cutterId, wanted, colourId],
   );
 
 export const insertSetting = (

@@ -66,7 +66,9 @@ export async function publishCard(
   const kept = await settingOf(person.id, vinyl.id, bench.cutter, input.wanted);
   if (!kept) throw new Invalid({ form: 'Keep a number for this vinyl first: that is what a card shares.' });
   await count('publish', person, address);
-  const { evidence, events } = await evidenceFor(person.id, vinyl.id, bench.cutter.id, input.wanted, kept.controls);
+  const { evidence, events } = await evidenceFor(person.id, vinyl.id, bench.cutter.id, input.wanted, {
+    base: kept.controls,
+  });
   const fitInput = fitInputFrom(evidence, events);
   const { hash, result } = await posteriorOf(fitInput);
   const { model } = bench.cutter;
@@ -371,14 +373,13 @@ export async function adoptCard(person: Person, bench: Bench, ref: string): Prom
   const found = await store.foundWith(db(), card.id);
   const { input } = sharedInput(card.content.vinyl.type as VinylTypeKey, card.wanted, [card], found);
   const { hash } = await posteriorOf(input);
-  const vinyl = await vinylStore.vinylById(db(), card.vinyl_id);
   await transaction(async (q) => {
-    await readingStore.replaceSetting(q, person.id, card.vinyl_id, bench.cutter.id, card.wanted);
+    await readingStore.replaceSetting(q, person.id, card.vinyl_id, bench.cutter.id, card.wanted, null);
     await readingStore.insertSetting(q, {
       id: uuidv7(),
       personId: person.id,
       vinylId: card.vinyl_id,
-      colourId: vinyl?.colour_id ?? null,
+      colourId: null,
       cutterId: bench.cutter.id,
       bladeId: bench.blade!.id,
       wanted: card.wanted,

@@ -5,7 +5,7 @@ import { couponSvg, layCoupon, type CouponSheet } from '#core/coupon/index.ts';
 import { piecesOf, writeDxf, writeHpgl } from '#core/cutfile/index.ts';
 import { benchEventSchema, type GradeEvent } from '#core/grades/index.ts';
 import { cellLimits, planCoupon, planDefaults, type Plan } from '#core/planner/index.ts';
-import { vinylTypes, wantedOfType } from '#core/vinyls/index.ts';
+import { wantedOfType } from '#core/vinyls/index.ts';
 import { fitInputFrom, type Evidence, type FitResult } from '#core/window/index.ts';
 import * as store from '#store/coupons.ts';
 import type { Wanted } from '#store/coupons.ts';
@@ -47,7 +47,7 @@ export async function previewCoupon(
   { count, wanted, base }: PlanWish,
 ): Promise<Preview> {
   const { evidence, events } = person
-    ? await evidenceFor(person.id, vinyl.id, bench.cutter.id, wanted, base)
+    ? await evidenceFor(person.id, vinyl.id, bench.cutter.id, wanted, { base, colour: vinyl.colour?.id })
     : {
         evidence: { model: bench.cutter.model, type: vinyl.type, wanted, target: {}, base, cells: [] } as Evidence,
         events: [] as GradeEvent[],
@@ -73,7 +73,7 @@ function draw(model: CutterModel, vinyl: Vinyl, plan: Plan): CouponSheet {
     format: 'versipel-coupon/1',
     model,
     title: [vinyl.brand, vinyl.name, vinyl.colour?.name].filter(Boolean).join(' ').slice(0, 200),
-    cutFrom: vinylTypes[vinyl.type].cutFrom,
+    cutFrom: vinyl.behaviour.cutFrom,
     cells: plan.cells.map((c) => ({ number: c.number, setting: c.setting })),
   });
 }
@@ -158,7 +158,7 @@ export async function couponOf(person: Person | undefined, id: string): Promise<
   // The reading of a coupon is that of its own controls, in the version of the model it was planned with.
   const { setting } = row.sheet.cells[0]!;
   const [vinyl, cutter, cells, runs, pictured, doubtful] = await Promise.all([
-    vinylOf(person, row.vinyl_id),
+    vinylOf(person, row.vinyl_id, row.colour_id ?? undefined),
     workshopStore.cutterById(db(), row.cutter_id),
     store.cellsOf(db(), id),
     store.passesRun(db(), id),
@@ -166,14 +166,12 @@ export async function couponOf(person: Person | undefined, id: string): Promise<
     devicesStore.doubtfulCells(db(), id),
   ]);
   const spoiled = new Set(doubtful.filter((d) => d.state === 'spoiled').map((d) => d.cell_id));
-  const { evidence, events } = await evidenceFor(
-    row.person_id,
-    row.vinyl_id,
-    row.cutter_id,
-    row.wanted,
-    setting,
-    model,
-  );
+  const { evidence, events } = await evidenceFor(row.person_id, row.vinyl_id, row.cutter_id, row.wanted, {
+    base: setting,
+    version: model,
+    colour: row.colour_id ?? undefined,
+    batch: row.batch_id ?? undefined,
+  });
   const axis = strengthAxis(model);
   const { result } = await posteriorOf(fitInputFrom(evidence, events));
   return {

@@ -18,6 +18,7 @@ import {
   fitInputFrom,
   MODEL_VERSION,
   PRIOR_VERSION,
+  shownFit,
   type Evidence,
   type FitInput,
   type FitResult,
@@ -48,7 +49,7 @@ export async function posteriorOf(input: FitInput): Promise<{ hash: Buffer; resu
   const known = await store.posteriorByHash(db(), hash);
   if (known) return { hash, result: known.result };
   const result = fit(input);
-  await store.insertPosterior(db(), hash, result);
+  await store.insertPosterior(db(), hash, result, shownFit(result));
   return { hash, result };
 }
 
@@ -84,18 +85,24 @@ export async function baseFor(
   return (last && (await inTermsOf(cutter.model, last.setting))) ?? startingSetting(cutter.model);
 }
 
-/**
- * All evidence one person has for a vinyl on a cutter, and every event about it.
- * @param base controls of the coming cut other than strength; those of `baseFor` when left out
- * @param version the cutter's model in another version, for what was planned with that
- */
+/** What a reading is asked for, where it is not the usual. */
+export type Asked = {
+  /** Controls of the coming cut other than strength; those of `baseFor` when left out. */
+  base?: Setting;
+  /** The cutter's model in another version, for what was planned with that. */
+  version?: CutterModel;
+  /** The colour and batch in hand; the vinyl's first colour when left out. */
+  colour?: string | undefined;
+  batch?: string | undefined;
+};
+
+/** All evidence one person has for a vinyl, under any of its entries, on a cutter, and every event about it. */
 export async function evidenceFor(
   personId: string,
   vinylId: string,
   cutterId: string,
   wanted: Wanted,
-  base?: Setting,
-  version?: CutterModel,
+  { base, version, colour, batch }: Asked = {},
 ): Promise<{ evidence: Evidence; events: GradeEvent[] }> {
   const [vinyl, cutter, cells] = await Promise.all([
     vinyls.vinylById(db(), vinylId),
@@ -118,7 +125,8 @@ export async function evidenceFor(
       type: vinyl.type as VinylTypeKey,
       wanted,
       target: {
-        ...(vinyl.colour_id ? { colour: vinyl.colour_id } : {}),
+        ...(colour || vinyl.colour_id ? { colour: colour ?? vinyl.colour_id! } : {}),
+        ...(batch ? { batch } : {}),
         ...(cutter.blade_id ? { blade: cutter.blade_id } : {}),
       },
       base: standing,
@@ -180,8 +188,9 @@ export async function settingOf(
   vinylId: string,
   cutter: { id: string; model: CutterModel },
   wanted: Wanted,
+  colourId?: string,
 ): Promise<store.SettingRow | undefined> {
-  const row = await store.currentSetting(db(), personId, vinylId, cutter.id, wanted);
+  const row = await store.currentSetting(db(), personId, vinylId, cutter.id, wanted, colourId);
   const controls = row && (await inTermsOf(cutter.model, row.controls));
   return row && controls && { ...row, controls };
 }
@@ -213,6 +222,8 @@ const keepForm = z.object({
   vinyl: z.uuid(),
   cutter: z.uuid(),
   wanted: wantedForm,
+  /** The colour it is kept for; for all of them when left out. */
+  colour: z.uuid().optional(),
   strength: z.string().max(120, 'That is not a place on the axis.'),
   note: paragraph('a note', 2000).default(''),
 });
@@ -234,15 +245,20 @@ export async function keepSetting(person: Person, form: FormData): Promise<void>
   const base = await baseFor(person.id, vinyl.id, { id: cutter.id, model: cutter.model }, input.wanted);
   const controls = readControls(cutter.model, form, base, input.strength);
   // The proof is the reading of these very controls: another speed or depth is another cut.
-  const { evidence, events } = await evidenceFor(person.id, vinyl.id, cutter.id, input.wanted, controls);
+  const colour = input.colour ? await vinyls.colourIn(db(), vinyl.id, input.colour) : undefined;
+  if (input.colour && !colour) throw new NotFound('No such colour.');
+  const { evidence, events } = await evidenceFor(person.id, vinyl.id, cutter.id, input.wanted, {
+    base: controls,
+    colour: colour?.id,
+  });
   const { hash, result } = await posteriorOf(fitInputFrom(evidence, events));
   await transaction(async (q) => {
-    await store.replaceSetting(q, person.id, vinyl.id, cutter.id, input.wanted);
+    await store.replaceSetting(q, person.id, vinyl.id, cutter.id, input.wanted, colour?.id ?? null);
     await store.insertSetting(q, {
       id: uuidv7(),
       personId: person.id,
       vinylId: vinyl.id,
-      colourId: vinyl.colour_id,
+      colourId: colour?.id ?? null,
       cutterId: cutter.id,
       bladeId: cutter.blade_id!,
       wanted: input.wanted,

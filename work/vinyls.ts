@@ -1,8 +1,15 @@
 import { v7 as uuidv7 } from 'uuid';
 import { z } from 'zod';
-import { strengthAxis } from '#core/controls/index.ts';
-import { vinylTypeKeys, wantedOfType, type VinylTypeKey } from '#core/vinyls/index.ts';
-import type { FitResult } from '#core/window/index.ts';
+import { strengthAxis, type Setting } from '#core/controls/index.ts';
+import {
+  behaviourFor,
+  vinylTypeKeys,
+  vinylTypes,
+  wantedOfType,
+  type Behaviour,
+  type VinylTypeKey,
+} from '#core/vinyls/index.ts';
+import { shownFit, type ShownFit } from '#core/window/index.ts';
 import { db, transaction } from '#store/db.ts';
 import * as store from '#store/vinyls.ts';
 import { NotFound } from './errors.ts';
@@ -14,48 +21,71 @@ import { searchWords } from './search.ts';
 import { line } from './text.ts';
 import type { Bench } from './workshop.ts';
 
-export type Vinyl = {
+type Named = {
   id: string;
   brand: string;
   name: string;
   type: VinylTypeKey;
+  /** What its type is called: a type of somebody's own bears its own word. */
+  typeWord: string;
   colour: { id: string; name: string; hex: string } | undefined;
   own: boolean;
 };
+export type Vinyl = Named & {
+  /** How it lies, cuts and presses: its type, a type of one's own, and what is said of it. */
+  behaviour: Behaviour;
+};
 
-const toVinyl = (row: store.VinylRow, person: Person | undefined): Vinyl => ({
+const named = (row: store.VinylRow, person: Person | undefined): Named => ({
   id: row.id,
   brand: row.brand,
   name: row.name,
   type: row.type as VinylTypeKey,
+  typeWord: row.own_word ?? vinylTypes[row.type as VinylTypeKey].word,
   colour: row.colour_id ? { id: row.colour_id, name: row.colour!, hex: row.hex! } : undefined,
   own: row.person_id === person?.id,
 });
+export const behaviourOfRow = (row: store.VinylRow): Behaviour =>
+  behaviourFor(row.type as VinylTypeKey, row.own_behaviour ?? undefined, row.behaviour);
 
-const vinylForm = z.object({
-  brand: line('the brand', 80, { optional: true }),
-  name: line('the vinyl’s name', 120),
-  type: z.enum(vinylTypeKeys, 'Choose what type it is.'),
-  colour: line('a colour', 80),
-  hex: z
-    .string()
-    .regex(/^#[0-9a-fA-F]{6}$/, 'Choose a colour.')
-    .transform((s) => s.toLowerCase()),
-});
+export const hexForm = z
+  .string()
+  .regex(/^#[0-9a-fA-F]{6}$/, 'Choose a colour.')
+  .transform((s) => s.toLowerCase());
+
+/** A type as a form states it: a shipped one by its key, one of one's own by "own:" and its id. */
+export const typeChoice = (own: readonly store.OwnTypeRow[]) =>
+  z.string('Choose what type it is.').transform((said, context) => {
+    const key = vinylTypeKeys.find((k) => k === said);
+    if (key) return { type: key, ownType: null };
+    const mine = own.find((t) => `own:${t.id}` === said);
+    if (mine) return { type: mine.parent as VinylTypeKey, ownType: mine.id };
+    context.addIssue({ code: 'custom', message: 'Choose what type it is.' });
+    return z.NEVER;
+  });
 
 export async function addVinyl(
   person: Person,
   form: FormData | Record<string, unknown>,
   visibility = 'private',
 ): Promise<string> {
-  const input = read(vinylForm, form);
+  const input = read(
+    z.object({
+      brand: line('the brand', 80, { optional: true }),
+      name: line('the vinyl’s name', 120),
+      type: typeChoice(await store.ownTypes(db(), person.id)),
+      colour: line('a colour', 80),
+      hex: hexForm,
+    }),
+    form,
+  );
   const id = uuidv7();
   await transaction(async (q) => {
     await store.insertVinyl(q, {
       id,
       brand: input.brand,
       name: input.name,
-      type: input.type,
+      ...input.type,
       personId: person.id,
       visibility,
     });
@@ -64,65 +94,110 @@ export async function addVinyl(
   return id;
 }
 
-export async function vinylOf(person: Person | undefined, id: string): Promise<Vinyl> {
+/** The row of a vinyl a person may see; an entry that was merged into another answers as that other one. */
+export async function vinylRow(person: Person | undefined, id: string): Promise<store.VinylRow> {
   const row = z.uuid().safeParse(id).success ? await store.vinylById(db(), id) : undefined;
   if (!row || !can(person, 'see', { owner: row.person_id, visibility: row.visibility }))
     throw new NotFound('No such vinyl.');
-  return toVinyl(row, person);
+  return row;
+}
+
+/** A vinyl a person may see, in one of its colours: the first when none is named, or one that is not its own. */
+export async function vinylOf(person: Person | undefined, id: string, colourId?: string): Promise<Vinyl> {
+  const row = await vinylRow(person, id);
+  const colour =
+    colourId && z.uuid().safeParse(colourId).success ? await store.colourIn(db(), row.id, colourId) : undefined;
+  const vinyl = named(row, person);
+  return { ...vinyl, colour: colour ?? vinyl.colour, behaviour: behaviourOfRow(row) };
 }
 
 /** Where a number comes from: one's own cells, others on the same cutter model, or the type alone. */
 export type From = 'here' | 'others' | 'type';
 
-export type VinylRow = Vinyl & {
+export type VinylRow = Named & {
   /** The current reading for the cutter on the bench. */
-  result: FitResult | undefined;
+  result: ShownFit | undefined;
   from: From;
   crafters: number;
   kept: number | undefined;
+  /** The whole setting that is kept. */
+  controls: Setting | undefined;
   standing: string | undefined;
   adopted: boolean;
+  pinned: boolean;
 };
 
-const NOBODY = '00000000-0000-0000-0000-000000000000';
+export const NOBODY = '00000000-0000-0000-0000-000000000000';
+export const throughTypes = vinylTypeKeys.filter((t) => wantedOfType(t) === 'through');
 
-/** The vinyls a person sees, for the cutter on their bench. Reads rows only; a type never read on this model is fitted once. */
+/** The ids of a search, the best fit first: words as they stand, and what they may have meant where nothing bears them. */
+export async function foundIds(person: Person | undefined, search: string, limit: number): Promise<string[]> {
+  const words = searchWords(search);
+  if (words.length === 0) return [];
+  const me = person?.id ?? NOBODY;
+  const exact = await store.foundVinyls(db(), me, words, false, limit);
+  return exact.length > 0 ? exact : store.foundVinyls(db(), me, words, true, limit);
+}
+
+/**
+ * The vinyls a person sees, for the cutter on their bench: those that fit a search, or without one what is in hand, pinned first,
+ * then used last first, then what everybody may see. Reads rows only; a type never read on this model is fitted once.
+ */
 export async function listVinyls(
   person: Person | undefined,
   bench: Bench | undefined,
   search: string,
-  limit = 200,
+  limit = 60,
 ): Promise<VinylRow[]> {
-  const words = searchWords(search);
-  const rows = await store.listVinyls(
+  if (search.trim() !== '') return vinylRows(person, bench, await foundIds(person, search, limit));
+  const mine = person ? await store.myVinyls(db(), person.id, limit) : [];
+  const open = mine.length < limit ? await store.openVinyls(db(), limit) : [];
+  return vinylRows(person, bench, [...new Set([...mine, ...open])].slice(0, limit));
+}
+
+/** Rows for vinyls by their ids, in that order. */
+export async function vinylRows(
+  person: Person | undefined,
+  bench: Bench | undefined,
+  ids: readonly string[],
+): Promise<VinylRow[]> {
+  if (ids.length === 0) return [];
+  const rows = await store.listedVinyls(
     db(),
     person?.id ?? NOBODY,
     bench ? { id: bench.cutter.id, model: bench.cutter.model.key, version: bench.cutter.model.version } : null,
-    words,
-    vinylTypeKeys.filter((t) => wantedOfType(t) === 'through'),
-    limit,
+    ids,
+    throughTypes,
   );
-  const byType = new Map<VinylTypeKey, FitResult>();
+  const byType = new Map<VinylTypeKey, ShownFit>();
+  const axis = bench && strengthAxis(bench.cutter.model);
   const list: VinylRow[] = [];
   for (const row of rows) {
-    const vinyl = toVinyl(row, person);
+    const vinyl = named(row, person);
     const own = row.result && row.result.evidence.cells > 0 ? row.result : undefined;
     const from: From = own ? 'here' : row.shared ? 'others' : 'type';
     let result = own ?? row.shared ?? row.result ?? undefined;
     if (!result && bench) {
-      result = byType.get(vinyl.type) ?? (await typeReading(bench.cutter.model, vinyl.type));
+      result = byType.get(vinyl.type) ?? shownFit(await typeReading(bench.cutter.model, vinyl.type));
       byType.set(vinyl.type, result);
     }
-    const axis = bench && strengthAxis(bench.cutter.model);
     list.push({
       ...vinyl,
-      result,
+      // A row that was written before rows were made small.
+      result: result && ('verdict' in result ? shownFit(result) : result),
       from,
       crafters: row.crafters ?? 0,
       adopted: row.adopted,
       kept: axis && row.kept ? row.kept.steps[axis.key] : undefined,
+      controls: row.kept ?? undefined,
       standing: row.standing ?? undefined,
+      pinned: row.pinned,
     });
   }
   return list;
+}
+
+export async function pinVinyl(person: Person, id: string, pinned: boolean): Promise<void> {
+  const row = await vinylRow(person, id);
+  await store.setPin(db(), person.id, row.id, pinned);
 }

@@ -1,7 +1,20 @@
 import { v7 as uuidv7 } from 'uuid';
 import { z } from 'zod';
-import { shippedModels, type CutterModel } from '#core/controls/index.ts';
-import { mmToMicrometres, parseDecimal } from '#core/units/index.ts';
+import {
+  cutterModelSchema,
+  fitScale,
+  parsePosition,
+  AxisError,
+  ScaleError,
+  scaleDefaults,
+  shippedModels,
+  strengthAxis,
+  type CutterModel,
+  type ScaleFit,
+} from '#core/controls/index.ts';
+import { celsiusToMilliCelsius, fahrenheitToMilliCelsius, mmToMicrometres, parseDecimal } from '#core/units/index.ts';
+import type { VinylTypeKey } from '#core/vinyls/index.ts';
+import { bladeWear, lifeLeft, matGrip, PLAIN_LIFE, type BladeWear, type MatGrip } from '#core/wear/index.ts';
 import { db, transaction } from '#store/db.ts';
 import * as store from '#store/workshop.ts';
 import { Invalid, NotFound } from './errors.ts';
@@ -9,12 +22,25 @@ import { read } from './forms.ts';
 import type { Person } from './people.ts';
 import { can } from './permissions.ts';
 import { refreshOverdue } from './readings.ts';
+import { lengthField } from './lengths.ts';
 import { line } from './text.ts';
 
 /** What is under the hands: a cutter and the blade on it. */
 export type Bench = {
   cutter: { id: string; name: string; model: CutterModel };
-  blade: { id: string; mounting: string; name: string; angle: number; cutUm: number; lifeUm: number } | undefined;
+  blade:
+    | {
+        id: string;
+        mounting: string;
+        name: string;
+        angle: number;
+        offsetUm: number;
+        cutUm: number;
+        lifeUm: number;
+        wear: BladeWear;
+        mountedAt: string;
+      }
+    | undefined;
 };
 
 function toBench(row: store.CutterRow): Bench {
@@ -28,8 +54,11 @@ function toBench(row: store.CutterRow): Bench {
             mounting: row.mounting_id,
             name: row.blade_name!,
             angle: row.blade_angle!,
+            offsetUm: row.blade_offset_um!,
             cutUm: row.blade_cut_um!,
             lifeUm: row.blade_life_um!,
+            wear: bladeWear(row.blade_runs, row.blade_before_um!, row.blade_life_um!),
+            mountedAt: row.mounted_at!.toISOString(),
           },
   };
 }
@@ -44,14 +73,99 @@ export async function benchOf(person: Person | undefined): Promise<Bench | undef
   return row && toBench(row);
 }
 
-export async function workshopOf(person: Person | undefined) {
-  if (!person) return { cutters: [], blades: [] };
-  const [cutters, blades] = await Promise.all([store.cuttersOf(db(), person.id), store.bladesOf(db(), person.id)]);
-  return { cutters: cutters.map(toBench), blades };
+/** The types a blade's life is told for: from what spares it to what wears it most. */
+const LIFE_TYPES: readonly VinylTypeKey[] = ['smooth', 'holographic', 'glitter'];
+
+export type Blade = {
+  id: string;
+  name: string;
+  angle: number;
+  offsetUm: number;
+  cutUm: number;
+  lifeUm: number;
+  wear: BladeWear;
+  /** How far it still goes, in µm, on a few types. */
+  left: [VinylTypeKey, number][];
+  cutter: string | undefined;
+};
+export type Mat = {
+  id: string;
+  name: string;
+  grip: 'light' | 'ordinary' | 'high';
+  widthUm: number;
+  lengthUm: number;
+  loads: number;
+  washes: number;
+  left: MatGrip;
+  inUse: boolean;
+};
+export type Press = {
+  id: string;
+  name: string;
+  kind: string;
+  widthUm: number;
+  lengthUm: number;
+  hottest: number;
+  shows: 'C' | 'F';
+  off: number;
+};
+
+export async function workshopOf(person: Person | undefined): Promise<{
+  cutters: Bench[];
+  blades: Blade[];
+  mats: Mat[];
+  presses: Press[];
+}> {
+  if (!person) return { cutters: [], blades: [], mats: [], presses: [] };
+  const [cutters, blades, mats, presses] = await Promise.all([
+    store.cuttersOf(db(), person.id),
+    store.bladesOf(db(), person.id),
+    store.matsOf(db(), person.id),
+    store.pressesOf(db(), person.id),
+  ]);
+  return {
+    cutters: cutters.map(toBench),
+    blades: blades.map((b) => {
+      const wear = bladeWear(b.runs, b.before_um, b.life_um);
+      return {
+        id: b.id,
+        name: b.name,
+        angle: b.angle,
+        offsetUm: b.offset_um,
+        cutUm: b.cut_um,
+        lifeUm: b.life_um,
+        wear,
+        left: lifeLeft(wear, b.life_um, LIFE_TYPES),
+        cutter: b.cutter_id ?? undefined,
+      };
+    }),
+    mats: mats.map((m) => ({
+      id: m.id,
+      name: m.name,
+      grip: m.grip,
+      widthUm: m.width_um,
+      lengthUm: m.length_um,
+      loads: m.loads,
+      washes: m.washes,
+      left: matGrip(m.loads, m.washes),
+      inUse: m.in_use,
+    })),
+    presses: presses.map((p) => ({
+      id: p.id,
+      name: p.name,
+      kind: p.kind,
+      widthUm: p.width_um,
+      lengthUm: p.length_um,
+      hottest: p.hottest,
+      shows: p.shows,
+      off: p.off,
+    })),
+  };
 }
 
-export const cutterModels = async (): Promise<CutterModel[]> =>
-  (await store.newestModels(db())).map((r) => r.definition);
+/** The cutter models a person can choose from: those that ship and their own. */
+export const cutterModels = async (person?: Person): Promise<CutterModel[]> =>
+  (await store.newestModels(db(), person?.id ?? null)).map((r) => r.definition);
 
 /** The newest version of a cutter's model, where the cutter still has an older one. */
 export const newerModel = (model: CutterModel, all: readonly CutterModel[]): CutterModel | undefined =>
@@ -73,18 +187,34 @@ const angle = z
     message: 'The tip angle is a whole number from 15 to 75 degrees.',
   });
 
+/** How far the tip trails behind the middle of the holder: 0 to 2 mm, typed in mm. */
+const offset = z
+  .string()
+  .default('0.25')
+  .transform((s) => (s.trim() === '' ? 0.25 : (parseDecimal(s) ?? NaN)))
+  .refine((v) => v >= 0 && v <= 2, { message: 'The blade offset lies between 0 and 2 mm; 0.25 is usual.' })
+  .transform(mmToMicrometres);
+const life = z
+  .string()
+  .default('')
+  .transform((s) => (s.trim() === '' ? PLAIN_LIFE / 1e6 : (parseDecimal(s) ?? NaN)))
+  .refine((v) => v >= 1 && v <= 1000, { message: 'How long a blade lasts lies between 1 and 1000 m of plain film.' })
+  .transform((v) => Math.round(v * 1e6));
+
 const cutterForm = z.object({
   model: z.string().min(1, 'Choose a cutter model.'),
   name: line('a name for the cutter', 80),
   blade: line('a name for the blade', 80),
   angle,
+  offset,
+  life,
   used: metres('What the blade has cut', 1000),
 });
 
 /** A new cutter with its blade mounted, put on the bench. */
 export async function addCutter(person: Person, form: FormData): Promise<string> {
   const input = read(cutterForm, form);
-  const model = (await cutterModels()).find((m) => m.key === input.model);
+  const model = (await cutterModels(person)).find((m) => m.key === input.model);
   if (!model) throw new Invalid({ model: 'Choose a cutter model from the list.' });
   const ids = { cutter: uuidv7(), blade: uuidv7(), mounting: uuidv7() };
   await transaction(async (q) => {
@@ -100,7 +230,8 @@ export async function addCutter(person: Person, form: FormData): Promise<string>
       personId: person.id,
       name: input.blade,
       angle: input.angle,
-      lifeUm: 60_000_000,
+      offsetUm: input.offset,
+      lifeUm: input.life,
       cutBeforeUm: input.used,
     });
     await store.insertMounting(q, ids.mounting, ids.cutter, ids.blade);
@@ -121,7 +252,7 @@ async function ownCutter(person: Person, id: string): Promise<store.CutterRow> {
  */
 export async function takeNewerModel(person: Person, cutterId: string): Promise<void> {
   const cutter = await ownCutter(person, cutterId);
-  const newer = newerModel(cutter.model, await cutterModels());
+  const newer = newerModel(cutter.model, await cutterModels(person));
   if (!newer) throw new Invalid({ form: `${cutter.name} has the newest version of its controls already.` });
   await store.setModelVersion(db(), cutter.id, newer.version);
   readAgain();
@@ -139,6 +270,8 @@ const bladeForm = z.object({
   cutter: z.string(),
   name: line('a name for the blade', 80),
   angle,
+  offset,
+  life,
   used: metres('What it has cut', 1000),
 });
 
@@ -153,7 +286,8 @@ export async function addBlade(person: Person, form: FormData): Promise<void> {
       personId: person.id,
       name: input.name,
       angle: input.angle,
-      lifeUm: 60_000_000,
+      offsetUm: input.offset,
+      lifeUm: input.life,
       cutBeforeUm: input.used,
     });
     await store.unmount(q, cutter.id, id);
@@ -172,4 +306,217 @@ export async function mountBlade(person: Person, cutterId: string, bladeId: stri
     await store.insertMounting(q, uuidv7(), cutter.id, bladeId);
   });
   readAgain();
+}
+
+// Models of one's own -------------------------------------------------------------------------------------------------------
+
+/** The first complaint about a model, in a sentence. */
+const modelProblem = (error: z.ZodError): string => {
+  const issue = error.issues[0]!;
+  const where = issue.path.map((p) => (typeof p === 'number' ? `${p + 1}` : String(p))).join(' ');
+  return `${where ? `${where}: ` : ''}${issue.message}.`;
+};
+
+/**
+ * Publishes a model from its JSON, as a form or a file states it. A model that is known already, to the letter, is taken as it
+ * is; the next version of one's own is added beside the ones before; a key that is somebody else's gets a new one.
+ * @returns the key
+ */
+export async function publishModel(person: Person, text: string): Promise<string> {
+  let raw: unknown;
+  if (text.length > 200_000) throw new Invalid({ model: 'That is too long for a cutter model.' });
+  try {
+    raw = JSON.parse(text);
+  } catch {
+    throw new Invalid({ model: 'That is not JSON: export a model to see one.' });
+  }
+  const parsed = cutterModelSchema.safeParse(raw);
+  if (!parsed.success) throw new Invalid({ model: modelProblem(parsed.error) });
+  let model = parsed.data;
+  const known = await store.modelByVersion(db(), model.key, model.version);
+  // jsonb keeps no order of keys: compared as values.
+  if (known && same(known.definition, model)) return model.key;
+  const owner = await store.modelOwner(db(), model.key);
+  const own = owner?.person_id === person.id;
+  if (owner && !own) model = { ...model, key: `${model.key.slice(0, 30)}-${uuidv7().slice(-8)}`, version: 1 };
+  else if (own && known)
+    throw new Invalid({
+      model: `Version ${model.version} of ${known.definition.name} is published and stays as it is. Give this one a higher version.`,
+    });
+  await transaction(async (q) => {
+    await store.publishModel(q, model);
+    if (!own) await store.setModelOwner(q, model.key, person.id);
+  });
+  return model.key;
+}
+
+const ordered = (value: unknown): unknown =>
+  Array.isArray(value)
+    ? value.map(ordered)
+    : value && typeof value === 'object'
+      ? Object.fromEntries(
+          Object.entries(value)
+            .sort(([a], [b]) => (a < b ? -1 : 1))
+            .map(([k, v]) => [k, ordered(v)]),
+        )
+      : value;
+const same = (a: unknown, b: unknown): boolean => JSON.stringify(ordered(a)) === JSON.stringify(ordered(b));
+
+/** A model as a file. */
+export async function modelFile(person: Person | undefined, key: string): Promise<{ name: string; body: string }> {
+  const model = (await cutterModels(person)).find((m) => m.key === key);
+  if (!model) throw new NotFound('No such model.');
+  return { name: `${model.key}-${model.version}.json`, body: `${JSON.stringify(model, null, 2)}\n` };
+}
+
+// A scale under the tip -----------------------------------------------------------------------------------------------------
+
+export type Scale = {
+  cutter: { id: string; name: string; model: CutterModel };
+  readings: { id: string; position: number; grams: number }[];
+  fit: ScaleFit | undefined;
+  /** Why there is no curve yet. */
+  why: string | undefined;
+};
+
+/** The scale readings of a cutter and what they say. */
+export async function scaleOf(person: Person | undefined, cutterId: string): Promise<Scale> {
+  if (!person) throw new NotFound('No such cutter.');
+  const cutter = await ownCutter(person, cutterId);
+  const rows = await store.scaleReadings(db(), cutter.id);
+  const readings = rows.map((r) => ({ id: r.id, position: r.position, grams: r.milligrams / 1000 }));
+  const scale = { cutter: { id: cutter.id, name: cutter.name, model: cutter.model }, readings };
+  if (readings.length < scaleDefaults.least)
+    return { ...scale, fit: undefined, why: `Weigh at ${scaleDefaults.least} places or more, far apart.` };
+  try {
+    const fit = fitScale({
+      format: 'versipel-scale/1',
+      axis: strengthAxis(cutter.model),
+      readings: readings.map(({ position, grams }) => ({ position, grams })),
+    });
+    return { ...scale, fit, why: undefined };
+  } catch (error) {
+    if (!(error instanceof ScaleError)) throw error;
+    return { ...scale, fit: undefined, why: `${error.message[0]!.toUpperCase()}${error.message.slice(1)}.` };
+  }
+}
+
+const scaleForm = z.object({
+  strength: z.string().max(120),
+  grams: z
+    .string()
+    .transform((s) => parseDecimal(s) ?? NaN)
+    .refine((v) => v >= 1 && v <= 5000, { message: 'A scale under the tip shows 1 to 5000 grams.' }),
+});
+
+export async function addScaleReading(person: Person, cutterId: string, form: FormData): Promise<void> {
+  const cutter = await ownCutter(person, cutterId);
+  const input = read(scaleForm, form);
+  let position: number;
+  try {
+    position = parsePosition(strengthAxis(cutter.model), input.strength);
+  } catch (error) {
+    if (error instanceof AxisError) throw new Invalid({ strength: `${error.message}.` });
+    throw error;
+  }
+  await store.setScaleReading(db(), {
+    id: uuidv7(),
+    cutterId: cutter.id,
+    position,
+    milligrams: Math.round(input.grams * 1000),
+  });
+}
+
+export async function dropScaleReading(person: Person, cutterId: string, id: string): Promise<void> {
+  const cutter = await ownCutter(person, cutterId);
+  if (!z.uuid().safeParse(id).success) throw new NotFound('No such reading.');
+  await store.dropScaleReading(db(), cutter.id, id);
+}
+
+// Mats and presses ----------------------------------------------------------------------------------------------------------
+
+const matForm = (unit: 'mm' | 'in') =>
+  z.object({
+    name: line('a name for the mat', 80),
+    grip: z.enum(['light', 'ordinary', 'high'], 'Choose how it grips.'),
+    width: lengthField('the width', unit, { min: 50_000, max: 2_000_000 }),
+    length: lengthField('the length', unit, { min: 50_000, max: 5_000_000 }),
+    loads: z
+      .string()
+      .default('0')
+      .transform((s) => (s.trim() === '' ? 0 : Number(s)))
+      .refine((n) => Number.isInteger(n) && n >= 0 && n <= 10_000, {
+        message: 'Loads since it was washed: a whole number; a guess will do.',
+      }),
+  });
+
+export async function addMat(person: Person, form: FormData): Promise<void> {
+  const input = read(matForm(person.length_unit), form);
+  const id = uuidv7();
+  await store.insertMat(db(), {
+    id,
+    personId: person.id,
+    name: input.name,
+    grip: input.grip,
+    widthUm: input.width,
+    lengthUm: input.length,
+    loads: input.loads,
+  });
+  await store.layMat(db(), person.id, id);
+}
+
+const ownMat = (id: string): string => {
+  if (!z.uuid().safeParse(id).success) throw new NotFound('No such mat.');
+  return id;
+};
+export async function washMat(person: Person, id: string): Promise<void> {
+  if (!(await store.washMat(db(), person.id, ownMat(id)))) throw new NotFound('No such mat.');
+}
+/** The mat that cuts are laid on from now on; none with an empty id. */
+export async function layMat(person: Person, id: string): Promise<void> {
+  if (!(await store.layMat(db(), person.id, id === '' ? null : ownMat(id)))) throw new NotFound('No such mat.');
+}
+export const retireMat = (person: Person, id: string) => store.retireMat(db(), person.id, ownMat(id));
+
+export const pressKinds = ['plate', 'hand press', 'cap press', 'iron'] as const;
+const degrees = (limits: { min: number; max: number }, message: string) =>
+  z
+    .string(message)
+    .transform((s) => parseDecimal(s) ?? NaN)
+    .refine((v) => v >= limits.min && v <= limits.max, { message });
+
+export async function addPress(person: Person, form: FormData): Promise<void> {
+  const unit = person.length_unit;
+  const shows = form.get('shows') === 'F' ? 'F' : 'C';
+  const toMc = shows === 'F' ? fahrenheitToMilliCelsius : celsiusToMilliCelsius;
+  const input = read(
+    z.object({
+      name: line('a name for the press', 80),
+      kind: z.enum(pressKinds, 'Choose what it is.'),
+      width: lengthField('the width', unit, { min: 20_000, max: 2_000_000 }),
+      length: lengthField('the length', unit, { min: 20_000, max: 2_000_000 }),
+      hottest: degrees(
+        shows === 'F' ? { min: 212, max: 500 } : { min: 100, max: 260 },
+        shows === 'F' ? 'The hottest lies between 212 and 500 °F.' : 'The hottest lies between 100 and 260 °C.',
+      ),
+      off: degrees({ min: -60, max: 60 }, 'How far off it is: −60 to 60 degrees; 0 where nobody measured.'),
+    }),
+    form,
+  );
+  await store.insertPress(db(), {
+    id: uuidv7(),
+    personId: person.id,
+    name: input.name,
+    kind: input.kind,
+    width_um: input.width,
+    length_um: input.length,
+    hottest: toMc(input.hottest),
+    shows,
+    // A difference of degrees has no zero point to move.
+    off: Math.round(input.off * (shows === 'F' ? 1000 / 1.8 : 1000)),
+  });
+}
+export async function retirePress(person: Person, id: string): Promise<void> {
+  if (!z.uuid().safeParse(id).success) throw new NotFound('No such press.');
+  await store.retirePress(db(), person.id, id);
 }

@@ -2,12 +2,12 @@ import { useId } from 'react';
 import { formatPosition, shortPosition, type Axis } from '#core/controls/index.ts';
 import type { Grade } from '#core/grades/index.ts';
 import { stripShades, stripSplit, stripTicks, stripX, type Domain } from '#core/strip/index.ts';
-import type { FitResult } from '#core/window/index.ts';
+import type { ShownFit } from '#core/window/index.ts';
 import { GradeMark, GradePatterns } from './grades.tsx';
 
 type Props = {
   axis: Axis;
-  result: FitResult;
+  result: Pick<ShownFit, 'summary' | 'sentence'>;
   domain: Domain;
   dots?: { position: number; grade: Grade }[];
   /** Where cells are going to be cut: small notches at the foot of the band. */

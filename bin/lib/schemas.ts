@@ -34,6 +34,16 @@ const examples: Record<string, unknown> = {
     model: { key: 'pellam-leaf' },
     typed: { material: 'glitter film, more pressure', passes: '2' },
   },
+  scale: {
+    format: 'versipel-scale/1',
+    axis: oxbow!.axes.find((a) => a.role === 'strength'),
+    readings: [
+      { position: 2, grams: 62 },
+      { position: 6, grams: 118 },
+      { position: 10, grams: 171 },
+      { position: 14, grams: 240 },
+    ],
+  },
   'read-hpgl': { format: 'versipel-hpgl/1', hpgl: 'IN;SP1;FS120;PU0,0;PD400,0,400,400,0,400,0,0;PU;SP0;' },
   plan: { format: 'versipel-plan/1', model: oxbow, type: 'flock', count: 6 },
   coupon: {
@@ -83,6 +93,8 @@ for (const [name, verb] of Object.entries(verbs)) {
 
 Made by \`npm run schemas\` from core/vinyls. Every value is common practice, without a published source: a starting point that the
 leaflet of the vinyl in hand, and its first coupon, outweigh. Where crafters go two ways, both stand here.
+
+## How it lies and is pressed
 
 ${behaviourTable(heat)}
 `;

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { controls, controlsInputSchema } from '#core/controls/index.ts';
+import { controls, controlsInputSchema, fitScale, scaleInputSchema } from '#core/controls/index.ts';
 import { couponInputSchema, couponSvg, layCoupon } from '#core/coupon/index.ts';
 import { piecesOf, readHpgl, writeDxf, writeHpgl } from '#core/cutfile/index.ts';
 import { planCoupon, planInputSchema } from '#core/planner/index.ts';
@@ -28,6 +28,7 @@ export const verbs: Record<string, Verb> = {
       files: sheet.cells.map((c) => ({ name: `cell-${c.number}.svg`, svg: couponSvg(sheet, input.model, c.number) })),
     };
   }),
+  scale: verb('fits what a strength axis means in grams to scale readings', scaleInputSchema, fitScale),
   'read-hpgl': verb(
     'reads an HPGL file into paths in µm, y upwards',
     z.strictObject({ format: z.literal('versipel-hpgl/1'), hpgl: z.string().max(20_000_000) }),

@@ -38,3 +38,4 @@ export {
 } from './setting.ts';
 export { shippedModel, shippedModels } from './models.ts';
 export { controls, controlsInputSchema, type ControlsInput } from './controls.ts';
+export { fitScale, ScaleError, scaleDefaults, scaleInputSchema, type ScaleFit } from './scaleFit.ts';

@@ -2,4 +2,7 @@ export { normalBetween, normalCdf, normalDensity, normalQuantile } from './norma
 export { seededRandom, seedFromText, type Random } from './random.ts';
 export { maximise, type Maximum, type Objective } from './maximise.ts';
 export { ordinalRegression, type OrdinalFit, type OrdinalOptions } from './ordinalRegression.ts';
-export { quantile } from './quantile.ts';
+export { median, quantile } from './quantile.ts';
+export { isotonic } from './isotonic.ts';
+export { theilSen } from './theilSen.ts';
+export { monotoneCubic } from './monotoneCubic.ts';

@@ -14,3 +14,10 @@ export function quantile(sorted: ArrayLike<number>, p: number): number {
   const high = sorted[Math.min(sorted.length - 1, below + 1)]!;
   return low + (high - low) * (at - below);
 }
+
+/** The middle of some numbers, in any order. @throws RangeError when there are none */
+export const median = (values: readonly number[]): number =>
+  quantile(
+    [...values].sort((a, b) => a - b),
+    0.5,
+  );

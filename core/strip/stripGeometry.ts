@@ -1,5 +1,5 @@
 import { limitsOf, modifiersOf, positionsOf, type Axis } from '../controls/index.ts';
-import type { Summary } from '../window/index.ts';
+import type { ShownSummary } from '../window/index.ts';
 
 export type Domain = { from: number; to: number };
 
@@ -9,7 +9,7 @@ export type Domain = { from: number; to: number };
  */
 export function stripDomain(
   axis: Axis,
-  summaries: readonly Summary[],
+  summaries: readonly ShownSummary[],
   tried: readonly number[],
   planned: readonly number[] = [],
 ): Domain {
@@ -42,7 +42,7 @@ export type Shade = { x: number; strength: number };
  * How strongly the clean zone shows along the strip: full where the chance of the wanted result is near its best, fading to
  * nothing as it falls, so that unsure edges are wide fades; pale as a whole while even the best place is a guess.
  */
-export function stripShades(axis: Axis, summary: Summary, domain: Domain): Shade[] {
+export function stripShades(axis: Axis, summary: ShownSummary, domain: Domain): Shade[] {
   const { positions, mean } = summary.curve;
   const top = Math.max(summary.best.chance, 1e-6);
   const whole = Math.min(1, 0.3 + 0.7 * Math.max(0, (top - 0.2) / 0.68));
@@ -69,7 +69,7 @@ export function stripShades(axis: Axis, summary: Summary, domain: Domain): Shade
 }
 
 /** Where too little ends and too much begins, for the ground under the clean zone: the best place. */
-export const stripSplit = (summary: Summary, domain: Domain): number => stripX(domain, summary.best.position);
+export const stripSplit = (summary: ShownSummary, domain: Domain): number => stripX(domain, summary.best.position);
 
 /** Round places for the scale: whole stops of a dial, entries of a list with their normal modifier, or steps of 1, 2 or 5 times a power of ten; about `count` of them. */
 export function stripTicks(axis: Axis, domain: Domain, count = 7): number[] {

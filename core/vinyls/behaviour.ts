@@ -1,12 +1,15 @@
 import { fahrenheitToMilliCelsius, type MilliCelsius } from '../units/index.ts';
-import { vinylTypeKeys, type VinylTypeKey } from './types.ts';
+import { fabricTraits, typeFacts, type Facts } from './facts.ts';
+import { vinylTypeKeys, vinylTypes, type VinylTypeKey } from './types.ts';
 
 /**
  * How a vinyl type lies, cuts and presses, as far as it is known before anybody looked at the one in hand.
  * Source of every value: common practice, no published source. The maker's leaflet comes first; where crafters do it in two
  * ways, both stand here.
  */
-export type Behaviour = {
+export type Behaviour = Facts & {
+  /** Back: the artwork is mirrored. */
+  cutFrom: 'back' | 'face';
   /** How the vinyl lies on the mat. */
   side: 'carrier down' | 'backing down' | 'face down';
   /** What the carrier usually looks like. */
@@ -25,7 +28,7 @@ export type Behaviour = {
 export type PressWay = {
   heat?: MilliCelsius;
   /** From, to. */
-  seconds: readonly [number, number];
+  seconds: [number, number];
   pressure?: 'light' | 'medium' | 'heavy';
   cover: string;
   peel: 'hot' | 'warm' | 'lukewarm' | 'cool' | 'cold' | 'by the leaflet';
@@ -43,26 +46,26 @@ const ironOn = {
   mat: 'ordinary',
   carry: 'none',
 } as const;
-const stuck = { side: 'backing down', carrier: 'unknown', mat: 'ordinary', carry: 'tape', press: [] } as const;
+const stuck = { side: 'backing down', carrier: 'unknown', mat: 'ordinary', carry: 'tape' } as const;
 const printed = {
   side: 'backing down',
   carrier: 'unknown',
   mat: 'ordinary',
   carry: 'mask',
-  press: [
-    {
-      heat: f(374),
-      seconds: [12, 12],
-      pressure: 'medium',
-      cover: 'a cover sheet',
-      peel: 'cool',
-      then: 'Leave the cover on for up to a minute before you lift it.',
-    },
-    { heat: f(320), seconds: [15, 20], pressure: 'medium', cover: 'a mask sheet', peel: 'cold' },
-  ],
 } as const;
+const printedPress: PressWay[] = [
+  {
+    heat: f(374),
+    seconds: [12, 12],
+    pressure: 'medium',
+    cover: 'a cover sheet',
+    peel: 'cool',
+    then: 'Leave the cover on for up to a minute before you lift it.',
+  },
+  { heat: f(320), seconds: [15, 20], pressure: 'medium', cover: 'a mask sheet', peel: 'cold' },
+];
 
-const all: Record<VinylTypeKey, Behaviour> = {
+const ways: Record<VinylTypeKey, Omit<Behaviour, keyof Facts | 'cutFrom'>> = {
   smooth: {
     ...ironOn,
     press: [
@@ -162,7 +165,7 @@ const all: Record<VinylTypeKey, Behaviour> = {
   },
   printable: {
     ...printed,
-    press: [...printed.press],
+    press: printedPress,
     warnings: [
       'Take the film off its backing before you press: pressed with it, both are lost.',
       'Lay it on the mat at the place where the screen has it, or print and cut part.',
@@ -172,7 +175,7 @@ const all: Record<VinylTypeKey, Behaviour> = {
   },
   'glitter-printable': {
     ...printed,
-    press: [...printed.press],
+    press: printedPress,
     warnings: [
       'Take the film off its backing before you press: pressed with it, both are lost.',
       'Lay it on the mat at the place where the screen has it, or print and cut part.',
@@ -257,27 +260,70 @@ const all: Record<VinylTypeKey, Behaviour> = {
 };
 
 /** How a type behaves. */
-export const behaviourOf = (type: VinylTypeKey): Behaviour => all[type];
+export const behaviourOf = (type: VinylTypeKey): Behaviour => ({
+  ...typeFacts[type],
+  ...ways[type],
+  cutFrom: vinylTypes[type].cutFrom,
+});
 
 /** Seconds as people say them: "10 s", "15 to 20 s". */
 export const saySeconds = ([from, to]: readonly [number, number]): string =>
   from === to ? `${from} s` : `${from} to ${to} s`;
 
-/**
- * The table of all types in Markdown, for docs/vinyl-types.md.
- */
+const table = (head: string[], rows: string[][]) =>
+  [head, head.map(() => '---'), ...rows].map((cells) => `| ${cells.join(' | ')} |`).join('\n');
+const mm = (um: number) => `${um / 1000} mm`;
+
+/** The types in Markdown, for docs/vinyl-types.md: how each lies and is pressed, and what its film is like, with why. */
 export function behaviourTable(heat: (mc: MilliCelsius) => string): string {
   const way = (w: PressWay) =>
     [w.heat === undefined ? '' : heat(w.heat), saySeconds(w.seconds), w.pressure, `${w.peel} peel`]
       .filter(Boolean)
       .join(', ');
-  const rows = vinylTypeKeys.map((key) => {
-    const b = all[key];
-    return `| ${key} | ${b.side} | ${b.carrier} | ${b.mat} | ${b.carry} | ${b.press.map(way).join('; or ') || 'not pressed'} | ${b.warnings.join(' ')} | ${b.because} |`;
-  });
-  return [
-    '| type | lies | carrier | mat | carried by | press | watch | why |',
-    '| --- | --- | --- | --- | --- | --- | --- | --- |',
-    ...rows,
-  ].join('\n');
+  const types = vinylTypeKeys.map((key) => [key, behaviourOf(key)] as const);
+  const lies = table(
+    ['type', 'lies', 'mirrored', 'carrier', 'mat', 'carried by', 'press', 'watch', 'why'],
+    types.map(([key, b]) => [
+      key,
+      b.side,
+      b.cutFrom === 'back' ? 'yes' : 'no',
+      b.carrier,
+      b.mat,
+      b.carry,
+      b.press.map(way).join('; or ') || 'not pressed',
+      b.warnings.join(' '),
+      b.because,
+    ]),
+  );
+  const film = table(
+    [
+      'type',
+      'film',
+      'carrier',
+      'least line',
+      'least gap',
+      'grows',
+      'opacity',
+      'blade wear',
+      'tack',
+      'heat',
+      'not on',
+      'why',
+    ],
+    types.map(([key, b]) => [
+      key,
+      `${b.filmUm} µm`,
+      b.carrierUm === 0 ? 'none' : `${b.carrierUm} µm`,
+      mm(b.minFeatureUm),
+      mm(b.minGapUm),
+      b.growthUm === 0 ? 'no' : mm(b.growthUm),
+      b.opacity,
+      `× ${b.wear}`,
+      b.tack,
+      b.heat ? `${heat(b.heat.from)} to ${heat(b.heat.to)}` : 'none',
+      b.notOn.length === fabricTraits.length ? 'any cloth' : b.notOn.join(', '),
+      b.factsBecause,
+    ]),
+  );
+  return `${lies}\n\n## The film itself\n\n${film}`;
 }

@@ -9,7 +9,7 @@ export type Evidence = {
   model: CutterModel;
   type: VinylTypeKey;
   wanted: 'clean' | 'through';
-  target: { colour?: string; blade?: string };
+  target: { colour?: string; batch?: string; blade?: string };
   /** The controls of the coming cut other than strength: how deep the blade stands, how fast, how many passes. */
   base: Setting;
   /** Every cell cut, oldest first, its setting in this model's version. */

@@ -5,3 +5,4 @@ export { gradedCellSchema, type GradedCell } from './cells.ts';
 export { chanceOf, gradeChances, posterior, type Draw, type Posterior } from './posterior.ts';
 export { summarise, summaryDefaults, windowHalfWidth, type Edge, type Interval, type Summary } from './summary.ts';
 export { say, timesInHundred, type Verdict } from './sentence.ts';
+export { shownFit, type ShownFit, type ShownSummary } from './shown.ts';

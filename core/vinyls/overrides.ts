@@ -1,0 +1,67 @@
+import { z } from 'zod';
+import { behaviourOf, type Behaviour } from './behaviour.ts';
+import { fabricTraits } from './facts.ts';
+import type { VinylTypeKey } from './types.ts';
+
+/** Coldest and hottest that a press can be meant to be, in m°C: 100 to 220 °C. */
+export const heatLimits = { min: 100_000, max: 220_000 };
+const heat = z.int().min(heatLimits.min).max(heatLimits.max);
+const um = (max: number) => z.int().min(0).max(max);
+
+export const peels = ['hot', 'warm', 'lukewarm', 'cool', 'cold', 'by the leaflet'] as const;
+export const pressures = ['light', 'medium', 'heavy'] as const;
+
+export const pressWaySchema = z.strictObject({
+  heat: heat.optional(),
+  seconds: z
+    .tuple([z.int().min(1).max(180), z.int().min(1).max(180)])
+    .refine(([from, to]) => from <= to, { message: 'the first number of seconds is the smaller one' }),
+  pressure: z.enum(pressures).optional(),
+  cover: z.string().min(1).max(60),
+  peel: z.enum(peels),
+  then: z.string().max(200).optional(),
+});
+
+/** What is said of one vinyl, or of a type of one's own, beside what its type says. Only what differs is kept. */
+export const overridesSchema = z.strictObject({
+  side: z.enum(['carrier down', 'backing down', 'face down']).optional(),
+  cutFrom: z.enum(['back', 'face']).optional(),
+  carrier: z.enum(['shiny', 'dull', 'unknown']).optional(),
+  mat: z.enum(['ordinary', 'high grip', 'none']).optional(),
+  carry: z.enum(['none', 'tape', 'mask']).optional(),
+  filmUm: um(5000).optional(),
+  carrierUm: um(2000).optional(),
+  minFeatureUm: um(50_000).optional(),
+  minGapUm: um(50_000).optional(),
+  growthUm: um(10_000).optional(),
+  minLengthUm: um(1_000_000).optional(),
+  opacity: z.enum(['opaque', 'translucent', 'clear']).optional(),
+  wear: z.number().min(0.1).max(20).optional(),
+  tack: z.enum(['low', 'medium', 'high']).optional(),
+  heat: z
+    .strictObject({ from: heat, to: heat })
+    .refine((h) => h.from <= h.to, { message: 'the coldest press is above the hottest' })
+    .optional(),
+  notOn: z.array(z.enum(fabricTraits)).max(fabricTraits.length).optional(),
+  press: z.array(pressWaySchema).max(4).optional(),
+});
+export type Overrides = z.infer<typeof overridesSchema>;
+
+/**
+ * How a vinyl behaves: its type, then what a type of one's own says, then what is said of the vinyl itself. The later word counts.
+ */
+export function behaviourFor(type: VinylTypeKey, ...said: readonly (Overrides | undefined)[]): Behaviour {
+  return said.reduce<Behaviour>((b, o) => ({ ...b, ...withoutUndefined(o) }), behaviourOf(type));
+}
+
+const withoutUndefined = (o: Overrides | undefined): Partial<Behaviour> =>
+  Object.fromEntries(Object.entries(o ?? {}).filter(([, v]) => v !== undefined)) as Partial<Behaviour>;
+
+/** What of `said` differs from the type: the rest need not be kept. */
+export function onlyDifferent(base: Behaviour, said: Overrides): Overrides {
+  return Object.fromEntries(
+    Object.entries(said).filter(
+      ([key, value]) => value !== undefined && JSON.stringify(value) !== JSON.stringify(base[key as keyof Behaviour]),
+    ),
+  ) as Overrides;
+}

@@ -1,0 +1,42 @@
+import type { Micrometres } from '../units/index.ts';
+import { behaviourOf, vinylTypeKeys, type VinylTypeKey } from '../vinyls/index.ts';
+
+/** Metres of plain film that a blade cuts well, in µm. Common practice, no source. */
+export const PLAIN_LIFE: Micrometres = 60_000_000;
+/** The share of a life from which on a change is due soon. */
+export const CHANGE_SOON = 0.85;
+
+export type BladeWear = {
+  /** What it has cut, each metre counted as often as its type dulls a blade: metres of plain film, in µm. */
+  wornUm: Micrometres;
+  /** Share of its life, from 0; over 1 when it is past it. */
+  share: number;
+  state: 'fresh' | 'soon' | 'over';
+};
+
+/**
+ * How worn a blade is: metres times the wear factor of what was cut, against its life on plain film.
+ * @param runs µm run, by type of vinyl
+ * @param beforeUm what it had cut before anybody counted, taken as plain film
+ */
+export function bladeWear(
+  runs: Readonly<Record<string, number>>,
+  beforeUm: Micrometres,
+  lifeUm: Micrometres,
+): BladeWear {
+  const known = new Set<string>(vinylTypeKeys);
+  const wornUm = Object.entries(runs).reduce(
+    (sum, [type, um]) => sum + um * (known.has(type) ? behaviourOf(type as VinylTypeKey).wear : 1),
+    beforeUm,
+  );
+  const share = wornUm / lifeUm;
+  return { wornUm, share, state: share >= 1 ? 'over' : share >= CHANGE_SOON ? 'soon' : 'fresh' };
+}
+
+/** How far a blade still goes on each of some types, in µm. */
+export const lifeLeft = (
+  wear: BladeWear,
+  lifeUm: Micrometres,
+  types: readonly VinylTypeKey[],
+): [VinylTypeKey, Micrometres][] =>
+  types.map((type) => [type, Math.max(0, lifeUm - wear.wornUm) / behaviourOf(type).wear]);

@@ -1,0 +1,2 @@
+export { bladeWear, lifeLeft, PLAIN_LIFE, type BladeWear } from './blade.ts';
+export { matGrip, type MatGrip } from './mat.ts';

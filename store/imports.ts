@@ -1,0 +1,67 @@
+import { many, one, type Query } from './db.ts';
+
+export type ImportContent = { headings: string[]; rows: { line: number; cells: string[]; trouble?: string }[] };
+export type ImportRow = {
+  id: string;
+  person_id: string;
+  file_name: string;
+  content: ImportContent;
+  mapping: (string | null)[];
+  state: 'seen' | 'done' | 'undone';
+  report: ImportReport | null;
+  at: Date;
+};
+export type ImportReport = { added: number; already: number; refused: number; undone?: number; kept?: number };
+
+export const insertImport = (
+  q: Query,
+  i: { id: string; personId: string; fileName: string; content: ImportContent; mapping: (string | null)[] },
+) =>
+  q.query('insert into import (id, person_id, file_name, content, mapping) values ($1, $2, $3, $4, $5)', [
+    i.id,
+    i.personId,
+    i.fileName,
+    i.content,
+    JSON.stringify(i.mapping),
+  ]);
+export const importById = (q: Query, id: string) => one<ImportRow>(q, 'select * from import where id = $1', [id]);
+/** The same under a lock: two taps on one button do it once. */
+export const lockedImport = (q: Query, id: string) =>
+  one<ImportRow>(q, 'select * from import where id = $1 for update', [id]);
+export const importsOf = (q: Query, personId: string, limit: number) =>
+  many<Pick<ImportRow, 'id' | 'file_name' | 'state' | 'report' | 'at'>>(
+    q,
+    'select id, file_name, state, report, at from import where person_id = $1 order by at desc limit $2',
+    [personId, limit],
+  );
+export const setMapping = (q: Query, id: string, mapping: (string | null)[]) =>
+  q.query(`update import set mapping = $2 where id = $1 and state = 'seen'`, [id, JSON.stringify(mapping)]);
+export const finishImport = (q: Query, id: string, state: 'done' | 'undone', report: ImportReport) =>
+  q.query('update import set state = $2, report = $3, done_at = now() where id = $1', [id, state, report]);
+
+/** Names of one's own vinyls, to tell what is there already. */
+export const ownNames = (q: Query, personId: string) =>
+  many<{ brand: string; name: string }>(q, 'select brand, name from vinyl where person_id = $1', [personId]);
+
+/** Takes back what an import added; what was cut, kept, merged, stocked or shared since stays. Answers how many went. */
+export const undoImport = async (q: Query, importId: string) => {
+  const ids = (
+    await many<{ id: string }>(
+      q,
+      `select v.id from vinyl v where v.import_id = $1 and v.visibility = 'private'
+         and not exists (select 1 from cut where vinyl_id = v.id) and not exists (select 1 from setting where vinyl_id = v.id)
+         and not exists (select 1 from stock where vinyl_id = v.id) and not exists (select 1 from card where vinyl_id = v.id)
+         and not exists (select 1 from vinyl_alias a where a.alias_id = v.id or a.vinyl_id = v.id)`,
+      [importId],
+    )
+  ).map((r) => r.id);
+  for (const table of ['reading', 'school', 'vinyl_mine', 'vinyl_words', 'batch', 'shared_reading'])
+    await q.query(`delete from ${table} where vinyl_id = any($1)`, [ids]);
+  await q.query('delete from colour where vinyl_id = any($1)', [ids]);
+  // Taking colours away wrote their words anew.
+  await q.query('delete from vinyl_words where vinyl_id = any($1)', [ids]);
+  await q.query('delete from vinyl where id = any($1)', [ids]);
+  return ids.length;
+};
+export const countImported = async (q: Query, importId: string) =>
+  (await one<{ n: number }>(q, 'select count(*)::int as n from vinyl where import_id = $1', [importId]))!.n;
