@@ -12,6 +12,7 @@ export type JobRow = {
   id: string;
   person_id: string;
   vinyl_id: string;
+  colour_id: string | null;
   cutter_id: string;
   cutter: string;
   wanted: Wanted;
@@ -21,7 +22,7 @@ export type JobRow = {
   graded: boolean;
 };
 
-const jobSelect = `select cut.id, cut.person_id, vinyl_root(cut.vinyl_id) as vinyl_id, cut.cutter_id, k.name as cutter, job.wanted, cell.id as cell_id,
+const jobSelect = `select cut.id, cut.person_id, vinyl_root(cut.vinyl_id) as vinyl_id, cut.colour_id, cut.cutter_id, k.name as cutter, job.wanted, cell.id as cell_id,
     cell.setting, cut.created_at,
     exists (select 1 from grade_event e where e.cell_id = cell.id and e.kind = 'grade'
       and not exists (select 1 from grade_event x where x.cell_id = cell.id and x.retracts = e.id)) as graded

@@ -22,7 +22,7 @@ import { can } from './permissions.ts';
 import { refreshReadings } from './readings.ts';
 import { refreshShared } from './cards.ts';
 import { line } from './text.ts';
-import { foundIds, hexForm, typeChoice, vinylRow, vinylRows, type VinylRow } from './vinyls.ts';
+import { NOBODY, foundIds, hexForm, typeChoice, vinylRow, vinylRows, type VinylRow } from './vinyls.ts';
 
 export type OwnType = { id: string; word: string; parent: VinylTypeKey; behaviour: Overrides; vinyls: number };
 export const ownTypesOf = async (person: Person | undefined): Promise<OwnType[]> =>
@@ -157,6 +157,9 @@ export async function saveCatalogue(person: Person, id: string, form: FormData):
   await readKinAgain(row.id);
 }
 
+/** The colours of a vinyl that a person sees, one of a name. */
+export const coloursOf = (vinylId: string): Promise<store.ColourRow[]> => store.coloursOf(db(), vinylId);
+
 /** A further colour of a vinyl. */
 export async function addColour(person: Person, id: string, form: FormData): Promise<string> {
   const row = await ownVinyl(person, id);
@@ -167,8 +170,6 @@ export async function addColour(person: Person, id: string, form: FormData): Pro
   await store.insertColour(db(), { id: colourId, vinylId: row.id, name: input.colour, hex: input.hex });
   return colourId;
 }
-
-const optionalId = z.union([z.uuid(), z.literal('').transform(() => undefined)]).optional();
 
 /** The batch of a label, made where it is new; undefined for an empty label. Anybody who sees a vinyl may name what they hold. */
 export async function batchFor(
@@ -283,7 +284,7 @@ export type Schools = Record<'press' | 'cut', SchoolVoice[]>;
 
 /** Who follows which way for a vinyl, and what speaks for it. */
 export async function schoolsOf(person: Person | undefined, vinylId: string): Promise<Schools> {
-  const rows = await store.schoolsOf(db(), vinylId, person?.id ?? '00000000-0000-0000-0000-000000000000');
+  const rows = await store.schoolsOf(db(), vinylId, person?.id ?? NOBODY);
   const of = (topic: 'press' | 'cut') => rows.filter((r) => r.topic === topic).map(({ topic: _, ...voice }) => voice);
   return { press: of('press'), cut: of('cut') };
 }
@@ -302,5 +303,3 @@ export async function followSchool(person: Person, vinylId: string, form: FormDa
   if (!known.includes(way)) throw new Invalid({ form: 'There is no such way for this vinyl.' });
   await store.followSchool(db(), person.id, row.id, topic, way);
 }
-
-export { optionalId };

@@ -12,11 +12,14 @@ import type { Wanted } from '#store/coupons.ts';
 import { db, transaction } from '#store/db.ts';
 import * as devicesStore from '#store/devices.ts';
 import * as workshopStore from '#store/workshop.ts';
+import { batchFor } from './catalogue.ts';
 import { Invalid, NotFound } from './errors.ts';
+import { optionalId, read } from './forms.ts';
 import type { Person } from './people.ts';
 import { can } from './permissions.ts';
 import { sharedAfterGrades } from './cards.ts';
 import { baseFor, evidenceFor, posteriorOf, readControls, refreshReadings, wantedForm } from './readings.ts';
+import { pieceOf, takeFromPiece } from './stock.ts';
 import { vinylOf, type Vinyl } from './vinyls.ts';
 import type { Bench } from './workshop.ts';
 
@@ -45,9 +48,10 @@ export async function previewCoupon(
   bench: Bench,
   vinyl: Vinyl,
   { count, wanted, base }: PlanWish,
+  batch?: string,
 ): Promise<Preview> {
   const { evidence, events } = person
-    ? await evidenceFor(person.id, vinyl.id, bench.cutter.id, wanted, { base, colour: vinyl.colour?.id })
+    ? await evidenceFor(person.id, vinyl.id, bench.cutter.id, wanted, { base, colour: vinyl.colour?.id, batch })
     : {
         evidence: { model: bench.cutter.model, type: vinyl.type, wanted, target: {}, base, cells: [] } as Evidence,
         events: [] as GradeEvent[],
@@ -87,9 +91,9 @@ export async function makeCoupon(
   createdAt?: Date,
 ): Promise<string> {
   if (!bench.blade) throw new Invalid({ form: `Put a blade on ${bench.cutter.name} first.` });
-  const vinyl = await vinylOf(person, vinylId);
+  const { vinyl, batchId, piece } = await inHand(person, vinylId, form);
   const wish = await planWish(person, bench, vinyl, form);
-  const { plan, sheet } = await previewCoupon(person, bench, vinyl, wish);
+  const { plan, sheet } = await previewCoupon(person, bench, vinyl, wish, batchId);
   const id = uuidv7();
   await transaction(async (q) => {
     await store.insertCut(q, {
@@ -98,6 +102,7 @@ export async function makeCoupon(
       personId: person.id,
       vinylId: vinyl.id,
       colourId: vinyl.colour?.id ?? null,
+      batchId: batchId ?? null,
       cutterId: bench.cutter.id,
       mountingId: bench.blade!.mounting,
       ...(createdAt ? { createdAt } : {}),
@@ -111,8 +116,29 @@ export async function makeCoupon(
         setting: cell.setting,
         lengthUm: cell.length,
       });
+    if (piece) await takeFromPiece(person, piece, { lengthUm: sheet.height + HANDLING, cutId: id }, q);
   });
   return id;
+}
+
+/** Room round a coupon so that it can be cut off its piece and put down by hand, µm. */
+export const HANDLING = 6_000;
+
+/** What a cut is made on, as a form says it: a piece of stock with its colour and batch, or a colour and the label of a batch. */
+export async function inHand(
+  person: Person,
+  vinylId: string,
+  form: FormData,
+): Promise<{ vinyl: Vinyl; batchId: string | undefined; piece: string | undefined }> {
+  const { piece: pieceId, colour } = read(z.object({ piece: optionalId, colour: optionalId }), {
+    piece: form.get('piece') ?? undefined,
+    colour: form.get('colour') ?? undefined,
+  });
+  const piece = pieceId ? await pieceOf(person, pieceId) : undefined;
+  const vinyl = await vinylOf(person, vinylId, piece?.colourId ?? colour);
+  if (piece && piece.vinyl.id !== vinyl.id) throw new Invalid({ piece: 'That piece is another vinyl.' });
+  const label = piece?.batch ?? String(form.get('batch') ?? '');
+  return { vinyl, batchId: await batchFor(person, vinyl.id, vinyl.colour?.id, label), piece: piece?.id };
 }
 
 export type CouponView = {
@@ -220,8 +246,8 @@ export async function couponFile(
 
 export type ListedCoupon = store.ListedCoupon;
 
-export const listCoupons = (person: Person | undefined, limit = 100): Promise<ListedCoupon[]> =>
-  person ? store.listCoupons(db(), person.id, limit) : Promise.resolve([]);
+export const listCoupons = (person: Person | undefined, limit = 100, vinylId?: string): Promise<ListedCoupon[]> =>
+  person ? store.listCoupons(db(), person.id, limit, vinylId ?? null) : Promise.resolve([]);
 
 /** Puts an unfinished coupon out of the way; its grades still count. */
 export async function setCouponAside(person: Person, id: string): Promise<void> {

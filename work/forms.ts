@@ -10,3 +10,6 @@ export function read<S extends z.ZodType>(schema: S, form: FormData | Record<str
   for (const issue of parsed.error.issues) fields[String(issue.path[0] ?? 'form')] ??= issue.message;
   throw new Invalid(fields);
 }
+
+/** An id that a form may leave empty. */
+export const optionalId = z.union([z.uuid(), z.literal('').transform(() => undefined)]).optional();

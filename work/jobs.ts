@@ -8,7 +8,7 @@ import { db, transaction } from '#store/db.ts';
 import * as store from '#store/jobs.ts';
 import * as workshopStore from '#store/workshop.ts';
 import { Invalid, NotFound } from './errors.ts';
-import { read } from './forms.ts';
+import { optionalId, read } from './forms.ts';
 import type { Person } from './people.ts';
 import { can } from './permissions.ts';
 import { wantedForm } from './readings.ts';
@@ -18,6 +18,7 @@ import type { Bench } from './workshop.ts';
 const jobForm = z.object({
   job: z.uuid({ version: 'v7' }),
   vinyl: z.uuid(),
+  colour: optionalId,
   cutter: z.uuid(),
   wanted: wantedForm,
   setting: z
@@ -45,7 +46,7 @@ export async function reportCut(person: Person, bench: Bench, form: FormData, cr
   if (bench.cutter.id !== input.cutter)
     throw new Invalid({ form: 'Another cutter is on the bench now. Look at the number again: it may differ.' });
   if (!bench.blade) throw new Invalid({ form: `Put a blade on ${bench.cutter.name} first.` });
-  const vinyl = await vinylOf(person, input.vinyl);
+  const vinyl = await vinylOf(person, input.vinyl, input.colour);
   try {
     validateSetting(bench.cutter.model, input.setting);
   } catch (error) {
@@ -94,7 +95,7 @@ export type JobView = {
 
 async function view(person: Person, row: store.JobRow): Promise<JobView> {
   const [vinyl, model, events] = await Promise.all([
-    vinylOf(person, row.vinyl_id),
+    vinylOf(person, row.vinyl_id, row.colour_id ?? undefined),
     workshopStore.modelByVersion(db(), row.setting.model, row.setting.version),
     coupons.eventsOfCells(db(), [row.cell_id]),
   ]);

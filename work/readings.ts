@@ -166,6 +166,39 @@ export async function refreshReading(
   return { ...answer, evidence, events };
 }
 
+/**
+ * The reading for the colour and batch in hand. Without a colour it is the vinyl's own, kept for lists; another colour is read
+ * beside it.
+ */
+export async function readingFor(
+  personId: string,
+  vinylId: string,
+  cutterId: string,
+  wanted: Wanted,
+  colour: string | undefined,
+): ReturnType<typeof refreshReading> {
+  if (colour === undefined) return refreshReading(personId, vinylId, cutterId, wanted);
+  const { evidence, events } = await evidenceFor(personId, vinylId, cutterId, wanted, { colour });
+  return { ...(await posteriorOf(fitInputFrom(evidence, events))), evidence, events };
+}
+
+/** Where each colour that was cut and graded looks best: nothing as long as one colour alone was. */
+export async function colourNumbers(
+  evidence: Evidence,
+  events: readonly GradeEvent[],
+): Promise<{ colour: string; position: number }[]> {
+  const graded = new Set(currentGrades(events).map((g) => g.cell));
+  const colours = [...new Set(evidence.cells.flatMap((c) => (c.colour && graded.has(c.id) ? [c.colour] : [])))];
+  if (colours.length < 2) return [];
+  const numbers = [];
+  for (const colour of colours) {
+    const target = { ...evidence.target, colour };
+    const { summary } = (await posteriorOf(fitInputFrom({ ...evidence, target }, events))).result;
+    numbers.push({ colour, position: (summary.recommended ?? summary.best).position });
+  }
+  return numbers;
+}
+
 /** Reads again everything that was ever wanted of a vinyl on a cutter: a grade speaks about all of it. */
 export async function refreshReadings(personId: string, vinylId: string, cutterId: string): Promise<void> {
   for (const wanted of await coupons.wantedOf(db(), personId, vinylId, cutterId))

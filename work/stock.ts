@@ -3,12 +3,12 @@ import { v7 as uuidv7 } from 'uuid';
 import { z } from 'zod';
 import { micrometresToMm, parseDecimal } from '#core/units/index.ts';
 import type { VinylTypeKey } from '#core/vinyls/index.ts';
-import { db, transaction } from '#store/db.ts';
+import { db, transaction, type Query } from '#store/db.ts';
 import * as store from '#store/stock.ts';
 import * as vinylStore from '#store/vinyls.ts';
-import { batchFor, optionalId } from './catalogue.ts';
+import { batchFor } from './catalogue.ts';
 import { Invalid, NotFound } from './errors.ts';
-import { read } from './forms.ts';
+import { optionalId, read } from './forms.ts';
 import { lengthField } from './lengths.ts';
 import type { Person } from './people.ts';
 import { can } from './permissions.ts';
@@ -172,15 +172,16 @@ export async function leaveOffcut(person: Person, pieceId: string, form: FormDat
   return addPiece(person, from.vinyl.id, copy, from);
 }
 
-/** A strip off the length of a piece, for a cut or by hand. Refused where less is left. */
+/** A strip off the length of a piece, for a cut or by hand; within a transaction where one is under way. Refused where less is left. */
 export async function takeFromPiece(
   person: Person,
   pieceId: string,
   take: { lengthUm: number; cutId?: string },
+  within?: Query,
 ): Promise<string> {
   const id = uuidv7();
   await pieceOf(person, pieceId);
-  await transaction(async (q) => {
+  const work = async (q: Query) => {
     await store.lockStock(q, pieceId);
     const row = (await store.stockById(q, pieceId))!;
     if (row.gone_at !== null) throw new Invalid({ piece: `${row.code} is used up.` });
@@ -189,7 +190,8 @@ export async function takeFromPiece(
         piece: `${row.code} has ${Math.floor(micrometresToMm(row.left_um))} mm left; this takes ${Math.ceil(micrometresToMm(take.lengthUm))} mm.`,
       });
     await store.insertTake(q, { id, stockId: pieceId, cutId: take.cutId ?? null, lengthUm: take.lengthUm });
-  });
+  };
+  await (within ? work(within) : transaction(work));
   return id;
 }
 
@@ -232,3 +234,16 @@ export const takeOfCut = async (cutId: string) => {
   const row = await store.takeOfCut(db(), cutId);
   return row && { id: row.id, piece: row.stock_id, code: row.code, lengthUm: row.length_um };
 };
+
+/** The strip an ordinary cut took, said afterwards: its length is known to whoever cut it. */
+export async function takeForCut(person: Person, cutId: string, form: FormData): Promise<void> {
+  const input = read(
+    z.object({
+      piece: z.uuid('Choose the piece it was cut from.'),
+      take: lengthField('what was taken', person.length_unit, { min: 1_000, max: 100_000_000 }),
+    }),
+    form,
+  );
+  if (await store.takeOfCut(db(), cutId)) throw new Invalid({ piece: 'A strip was taken for this cut already.' });
+  await takeFromPiece(person, input.piece, { lengthUm: input.take, cutId });
+}

@@ -201,3 +201,6 @@ export async function pinVinyl(person: Person, id: string, pinned: boolean): Pro
   const row = await vinylRow(person, id);
   await store.setPin(db(), person.id, row.id, pinned);
 }
+
+export const isPinned = (person: Person | undefined, vinylId: string): Promise<boolean> =>
+  person ? store.isPinned(db(), person.id, vinylId) : Promise.resolve(false);

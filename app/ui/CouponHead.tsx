@@ -1,11 +1,10 @@
 import { Link } from 'react-router';
-import { vinylTypes } from '#core/vinyls/index.ts';
 import type { CouponView } from '#work/coupons.ts';
 import { words } from '../messages/index.ts';
 import { bothSizes } from './format.ts';
 import { Swatch } from './Swatch.tsx';
 import { useLengthUnit } from './usePerson.ts';
-import { vinylHex, vinylTitle } from './vinylName.ts';
+import { typeWord, vinylHex, vinylTitle } from './vinylName.ts';
 
 /** Which vinyl, which coupon, and where it stands. */
 export function CouponHead({
@@ -35,7 +34,7 @@ export function CouponHead({
           </Link>
         </h1>
         <p className="quiet">
-          {vinylTypes[vinyl.type].word} · {words.plural(coupon.cells.length, 'cell')}, {size} · {says}
+          {typeWord(vinyl)} · {words.plural(coupon.cells.length, 'cell')}, {size} · {says}
         </p>
       </div>
     </div>

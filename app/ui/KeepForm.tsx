@@ -5,6 +5,7 @@ import { words } from '../messages/index.ts';
 import type { FormAnswer } from '../server/enter.server.ts';
 import { ControlField } from './ControlFields.tsx';
 import { Field, FormNotice } from './Field.tsx';
+import { isolate } from './format.ts';
 
 type Props = {
   answer: FormAnswer | undefined;
@@ -15,10 +16,12 @@ type Props = {
   base: Setting;
   recommended: number | undefined;
   kept: Setting | undefined;
+  /** The colour in hand, where a vinyl has several. */
+  colour?: { id: string; name: string } | undefined;
 };
 
 /** Keeps a number as the setting for a vinyl on a cutter: the recommendation with one tap, or another one. */
-export function KeepForm({ answer, vinyl, cutter, wanted, base, recommended, kept: keptSetting }: Props) {
+export function KeepForm({ answer, vinyl, cutter, wanted, base, recommended, kept: keptSetting, colour }: Props) {
   const axis = strengthAxis(cutter.model);
   const kept = keptSetting?.steps[axis.key];
   const initial = recommended ?? kept;
@@ -30,6 +33,7 @@ export function KeepForm({ answer, vinyl, cutter, wanted, base, recommended, kep
       <input type="hidden" name="vinyl" value={vinyl} />
       <input type="hidden" name="cutter" value={cutter.id} />
       <input type="hidden" name="wanted" value={wanted} />
+      {colour && <input type="hidden" name="colour" value={colour.id} />}
       {!settled && shown !== undefined && (
         <div>
           <Button type="submit" variant={kept === undefined ? 'contained' : 'outlined'}>
@@ -44,6 +48,12 @@ export function KeepForm({ answer, vinyl, cutter, wanted, base, recommended, kep
             <ControlField key={a.key} axis={a} answer={answer} initial={a === axis ? initial : base.steps[a.key]} />
           ))}
         </div>
+        {colour && (
+          <label className="choice" style={{ marginBottom: 16 }}>
+            <input type="checkbox" name="only" value="yes" />
+            <span>{words.vinyl.onlyColour(isolate(colour.name))}</span>
+          </label>
+        )}
         <div style={{ marginBottom: 16 }}>
           <Field name="note" label={words.result.note} answer={answer} autoComplete="off" />
         </div>

@@ -1,6 +1,8 @@
-import { behaviourOf, saySeconds, type PressWay, type VinylTypeKey } from '#core/vinyls/index.ts';
+import { saySeconds, type Behaviour, type PressWay } from '#core/vinyls/index.ts';
+import type { SchoolVoice } from '#work/catalogue.ts';
 import { words } from '../messages/index.ts';
 import { bothHeats } from './format.ts';
+import { Schools } from './Schools.tsx';
 import { useTemperatureUnit } from './usePerson.ts';
 
 function Way({ way, large }: { way: PressWay; large: boolean }) {
@@ -44,21 +46,33 @@ function Way({ way, large }: { way: PressWay; large: boolean }) {
   );
 }
 
-/** How this type is pressed: the usual way large, another one a tap away, both heats where a mistake would burn. */
-export function PressSteps({ type }: { type: VinylTypeKey }) {
-  const { press, carry } = behaviourOf(type);
+/** How a vinyl is pressed: the way that is followed, or the usual one, large; the others a tap away, both heats where a mistake would burn. */
+export function PressSteps({
+  behaviour: { press, carry },
+  voices,
+  colour,
+}: {
+  behaviour: Behaviour;
+  voices: readonly SchoolVoice[];
+  colour: string | undefined;
+}) {
   const t = words.press;
-  const [first, ...others] = press;
+  const followed = Number(voices.find((v) => v.mine)?.way ?? 1) - 1;
+  const first = press[followed] ?? press[0];
   if (!first) return <p>{carry === 'tape' ? t.notPressed : t.none}</p>;
   return (
     <>
       <Way way={first} large />
-      {others.map((way, i) => (
-        <details key={i}>
-          <summary>{t.another}</summary>
-          <Way way={way} large={false} />
-        </details>
-      ))}
+      <Schools
+        topic="press"
+        voices={voices}
+        colour={colour}
+        ways={press.map((way, i) => ({
+          key: String(i + 1),
+          title: i === 0 ? `${words.schools.way(1)}, ${words.schools.usual}` : words.schools.way(i + 1),
+          shown: <Way way={way} large={false} />,
+        }))}
+      />
       <p className="quiet small" style={{ marginTop: 14 }}>
         {t.source}
       </p>

@@ -43,3 +43,13 @@ export function bothHeats(milliCelsius: number, unit: 'C' | 'F'): [string, strin
   const f = `${Math.round(milliCelsiusToFahrenheit(milliCelsius))} °F`;
   return unit === 'C' ? [c, f] : [f, c];
 }
+
+/** Minor units of a currency as people write it: "0.28 EUR". */
+export const money = (minor: number, currency: string): string => `${(minor / 100).toFixed(2)} ${currency}`;
+
+/** A length in the person's own unit, the other beside it: "120 mm", "4.72 in". */
+export function bothLengths(um: number, unit: 'mm' | 'in'): [string, string] {
+  const mm = `${Math.ceil(micrometresToMm(um))} mm`;
+  const inches = `${Number(micrometresToInches(um).toFixed(2))} in`;
+  return unit === 'mm' ? [mm, inches] : [inches, mm];
+}

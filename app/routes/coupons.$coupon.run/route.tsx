@@ -2,7 +2,6 @@ import Button from '@mui/material/Button';
 import { useMemo } from 'react';
 import { formatPosition, formatSetting, sayStrength, shortPosition, strengthAxis } from '#core/controls/index.ts';
 import { micrometresToMm } from '#core/units/index.ts';
-import { behaviourOf, vinylTypes } from '#core/vinyls/index.ts';
 import { couponOf } from '#work/coupons.ts';
 import { lineOf, sendToCutter, settleCell } from '#work/devices.ts';
 import { words } from '../../messages/index.ts';
@@ -51,8 +50,7 @@ export default function Run({ loaderData: { coupon, line }, actionData }: Route.
   const { model } = coupon.cutter;
   const axis = strengthAxis(model);
   const t = words.run;
-  const { cutFrom } = vinylTypes[coupon.vinyl.type];
-  const { side } = behaviourOf(coupon.vinyl.type);
+  const { cutFrom, side } = coupon.vinyl.behaviour;
   const running = line.run?.running === true;
   useLookAgain(running ? 700 : undefined);
 

@@ -3,12 +3,13 @@ import { Form } from 'react-router';
 import { currentGrades } from '#core/grades/index.ts';
 import { shortPosition, strengthAxis } from '#core/controls/index.ts';
 import { couponOf, setCouponAside } from '#work/coupons.ts';
+import { putBack, takeOfCut } from '#work/stock.ts';
 import { words } from '../../messages/index.ts';
 import { enter, enterToWrite, found, writeForm } from '../../server/enter.server.ts';
 import { CouponDrawing } from '../../ui/CouponDrawing.tsx';
 import { nextOf } from '../../ui/CouponRow.tsx';
 import { CouponHead } from '../../ui/CouponHead.tsx';
-import { bothSizes } from '../../ui/format.ts';
+import { bothLengths, bothSizes } from '../../ui/format.ts';
 import { GoButton } from '../../ui/Link.tsx';
 import { useLengthUnit } from '../../ui/usePerson.ts';
 import { vinylHex, vinylTitle } from '../../ui/vinylName.ts';
@@ -16,12 +17,18 @@ import type { Route } from './+types/route';
 
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/coupons.$coupon/route', args);
-  return { coupon: await found(couponOf(person, args.params.coupon)) };
+  const coupon = await found(couponOf(person, args.params.coupon));
+  return { coupon, take: await takeOfCut(coupon.id) };
 }
 
 export async function action(args: Route.ActionArgs) {
   const { person, headers } = await enterToWrite('routes/coupons.$coupon/route', args);
-  return writeForm(await args.request.formData(), headers, async () => {
+  const form = await args.request.formData();
+  return writeForm(form, headers, async () => {
+    if (form.get('what') === 'put back') {
+      await putBack(person, String(form.get('take')));
+      return `/coupons/${args.params.coupon}`;
+    }
     await setCouponAside(person, args.params.coupon);
     return '/coupons';
   });
@@ -31,7 +38,7 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: words.title(loaderData ? vinylTitle(loaderData.coupon.vinyl) : '') },
 ];
 
-export default function CouponPage({ loaderData: { coupon } }: Route.ComponentProps) {
+export default function CouponPage({ loaderData: { coupon, take } }: Route.ComponentProps) {
   const axis = strengthAxis(coupon.cutter.model);
   const grades = new Map(currentGrades(coupon.events).map((g) => [g.cell, g.grade]));
   const graded = coupon.cells.filter((c) => grades.has(c.id)).length;
@@ -43,7 +50,8 @@ export default function CouponPage({ loaderData: { coupon } }: Route.ComponentPr
     set_aside_at: coupon.setAside ? new Date(0) : null,
   });
   const { sheet } = coupon;
-  const [size, otherSize] = bothSizes(sheet.width, sheet.height, useLengthUnit());
+  const unit = useLengthUnit();
+  const [size, otherSize] = bothSizes(sheet.width, sheet.height, unit);
   return (
     <>
       <CouponHead coupon={coupon} says={next.says} />
@@ -71,6 +79,16 @@ export default function CouponPage({ loaderData: { coupon } }: Route.ComponentPr
           <p className="quiet">
             {size} ({otherSize})
           </p>
+          {take && (
+            <Form method="post" className="line-up" data-testid="taken">
+              <span>{words.stock.takenFor(bothLengths(take.lengthUm, unit)[0], take.code)}</span>
+              <input type="hidden" name="what" value="put back" />
+              <input type="hidden" name="take" value={take.id} />
+              <Button type="submit" variant="text">
+                {words.stock.takenBack}
+              </Button>
+            </Form>
+          )}
           <div>
             <p style={{ fontWeight: 600, marginBottom: 8 }}>{words.coupon.download}</p>
             <div className="actions" style={{ marginTop: 0 }}>

@@ -5,6 +5,7 @@ import { stripDomain } from '#core/strip/index.ts';
 import { cellLimits } from '#core/planner/index.ts';
 import { makeCoupon, planWish, previewCoupon } from '#work/coupons.ts';
 import { Invalid, NotFound } from '#work/errors.ts';
+import { stockOfVinyl } from '#work/stock.ts';
 import { vinylOf } from '#work/vinyls.ts';
 import { benchOf } from '#work/workshop.ts';
 import { words } from '../../messages/index.ts';
@@ -13,13 +14,12 @@ import { ControlFacts } from '../../ui/ControlFacts.tsx';
 import { CouponDrawing } from '../../ui/CouponDrawing.tsx';
 import { ControlField } from '../../ui/ControlFields.tsx';
 import { Field, FormNotice } from '../../ui/Field.tsx';
-import { bothSizes } from '../../ui/format.ts';
+import { bothLengths, bothSizes } from '../../ui/format.ts';
 import { GoButton } from '../../ui/Link.tsx';
 import { Swatch } from '../../ui/Swatch.tsx';
 import { useLengthUnit } from '../../ui/usePerson.ts';
-import { vinylHex, vinylTitle } from '../../ui/vinylName.ts';
+import { typeWord, vinylHex, vinylTitle } from '../../ui/vinylName.ts';
 import { WindowStrip } from '../../ui/WindowStrip.tsx';
-import { vinylTypes } from '#core/vinyls/index.ts';
 import type { Route } from './+types/route';
 
 /** Room left round a sheet so that it can be put down by hand, µm. */
@@ -30,19 +30,20 @@ export async function loader(args: Route.LoaderArgs) {
   const query = new URL(args.request.url).searchParams;
   const bench = await benchOf(person);
   const id = query.get('vinyl');
-  const vinyl = id === null ? undefined : await found(vinylOf(person, id));
-  if (!bench?.blade || !vinyl) return { vinyl, cutter: bench?.cutter, preview: undefined, wrong: undefined };
+  const vinyl = id === null ? undefined : await found(vinylOf(person, id, query.get('colour') ?? undefined));
+  const stock = vinyl ? await stockOfVinyl(person, vinyl.id) : [];
+  if (!bench?.blade || !vinyl) return { vinyl, stock, cutter: bench?.cutter, preview: undefined, wrong: undefined };
   const form = new FormData();
   for (const [key, value] of query) form.set(key, value);
   try {
     const preview = await previewCoupon(person, bench, vinyl, await planWish(person, bench, vinyl, form));
-    return { vinyl, cutter: bench.cutter, preview, wrong: undefined };
+    return { vinyl, stock, cutter: bench.cutter, preview, wrong: undefined };
   } catch (error) {
     if (!(error instanceof Invalid)) throw error;
     // A control in the address that the cutter does not have: said at its field, the plan is that of the standing controls.
     const wish = await planWish(person, bench, vinyl, new FormData());
     const wrong = { fields: error.fields, values: Object.fromEntries(query) };
-    return { vinyl, cutter: bench.cutter, preview: await previewCoupon(person, bench, vinyl, wish), wrong };
+    return { vinyl, stock, cutter: bench.cutter, preview: await previewCoupon(person, bench, vinyl, wish), wrong };
   }
 }
 
@@ -59,7 +60,7 @@ export async function action(args: Route.ActionArgs) {
 export const meta: Route.MetaFunction = () => [{ title: words.title(words.plan.title) }];
 
 export default function PlanCoupon({ loaderData, actionData }: Route.ComponentProps) {
-  const { vinyl, cutter, preview, wrong } = loaderData;
+  const { vinyl, stock, cutter, preview, wrong } = loaderData;
   const t = words.plan;
   const submit = useSubmit();
   const unit = useLengthUnit();
@@ -101,7 +102,7 @@ export default function PlanCoupon({ loaderData, actionData }: Route.ComponentPr
         <div>
           <h1>{t.title}</h1>
           <p className="quiet">
-            {vinylTitle(vinyl)} · {vinylTypes[vinyl.type].word}
+            {vinylTitle(vinyl)} · {typeWord(vinyl)}
           </p>
         </div>
       </div>
@@ -142,6 +143,31 @@ export default function PlanCoupon({ loaderData, actionData }: Route.ComponentPr
             {others.map((a) => (
               <input key={a.key} type="hidden" name={`c.${a.key}`} value={formatPosition(a, base.steps[a.key]!)} />
             ))}
+            {vinyl.colour && <input type="hidden" name="colour" value={vinyl.colour.id} />}
+            <details open={!!actionData?.fields.piece || !!actionData?.fields.batch} style={{ marginBottom: 12 }}>
+              <summary>{t.from}</summary>
+              <div className="pair" style={{ marginTop: 8 }}>
+                {stock.length > 0 && (
+                  <Field
+                    name="piece"
+                    label={words.stock.cutFrom}
+                    answer={actionData}
+                    select
+                    slotProps={{ select: { native: true } }}
+                  >
+                    <option value="">{words.stock.noPiece}</option>
+                    {stock.map((p) => (
+                      <option key={p.id} value={p.id}>
+                        {[words.stock.kinds[p.kind], p.code, p.vinyl.colour?.name, bothLengths(p.leftUm, unit)[0]]
+                          .filter(Boolean)
+                          .join(', ')}
+                      </option>
+                    ))}
+                  </Field>
+                )}
+                <Field name="batch" label={words.stock.batch} answer={actionData} autoComplete="off" />
+              </div>
+            </details>
             <Button type="submit" variant="contained">
               {t.make}
             </Button>
@@ -153,6 +179,7 @@ export default function PlanCoupon({ loaderData, actionData }: Route.ComponentPr
             style={{ display: 'grid', gap: 20 }}
           >
             <input type="hidden" name="vinyl" value={vinyl.id} />
+            {vinyl.colour && <input type="hidden" name="colour" value={vinyl.colour.id} />}
             <fieldset>
               <legend>{t.wanted}</legend>
               <div className="choices">

@@ -2,21 +2,30 @@ import Button from '@mui/material/Button';
 import { Form, Link } from 'react-router';
 import { cardOfCut, sayWhatWasSeen } from '#work/cards.ts';
 import { dropJob, jobOf } from '#work/jobs.ts';
+import { putBack, stockOfVinyl, takeForCut, takeOfCut } from '#work/stock.ts';
 import { words } from '../../messages/index.ts';
 import { addressOf, enter, enterToWrite, found, writeForm } from '../../server/enter.server.ts';
 import { Field, FormNotice } from '../../ui/Field.tsx';
-import { isolate } from '../../ui/format.ts';
+import { bothLengths, isolate } from '../../ui/format.ts';
 import { HowDidItGo } from '../../ui/HowDidItGo.tsx';
 import { GoButton } from '../../ui/Link.tsx';
 import { Refused, Sending } from '../../ui/Sending.tsx';
 import { Swatch } from '../../ui/Swatch.tsx';
+import { useLengthUnit } from '../../ui/usePerson.ts';
 import { vinylHex, vinylTitle } from '../../ui/vinylName.ts';
 import type { Route } from './+types/route';
 
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/cuts.$cut/route', args);
   const job = await found(jobOf(person, args.params.cut));
-  return { job, card: await cardOfCut(person, job.id), told: new URL(args.request.url).searchParams.has('told') };
+  const [stock, take] = await Promise.all([stockOfVinyl(person, job.vinyl.id), takeOfCut(job.id)]);
+  return {
+    job,
+    stock,
+    take,
+    card: await cardOfCut(person, job.id),
+    told: new URL(args.request.url).searchParams.has('told'),
+  };
 }
 
 /** "It was not cut after all", or what was seen, told to the author of the card. */
@@ -28,6 +37,15 @@ export async function action(args: Route.ActionArgs) {
       await sayWhatWasSeen(person, args.params.cut, form, addressOf(args.context));
       return `/cuts/${args.params.cut}?told`;
     }
+    if (form.get('what') === 'take') {
+      await jobOf(person, args.params.cut);
+      await takeForCut(person, args.params.cut, form);
+      return `/cuts/${args.params.cut}`;
+    }
+    if (form.get('what') === 'put back') {
+      await putBack(person, String(form.get('take')));
+      return `/cuts/${args.params.cut}`;
+    }
     await dropJob(person, args.params.cut);
     return '/';
   });
@@ -36,7 +54,9 @@ export async function action(args: Route.ActionArgs) {
 export const meta: Route.MetaFunction = () => [{ title: words.title(words.job.title) }];
 
 /** The second of two taps: how did the cut go? */
-export default function Job({ loaderData: { job, card, told }, actionData }: Route.ComponentProps) {
+export default function Job({ loaderData: { job, card, told, stock, take }, actionData }: Route.ComponentProps) {
+  const unit = useLengthUnit();
+  const taking = actionData?.values.what === 'take' ? actionData : undefined;
   return (
     <>
       <div className="head">
@@ -66,12 +86,50 @@ export default function Job({ loaderData: { job, card, told }, actionData }: Rou
                 {words.job.told(isolate(card.author))}
               </p>
             )}
-            {actionData && <FormNotice answer={actionData} text={words.errors.form} />}
+            {actionData && !taking && <FormNotice answer={actionData} text={words.errors.form} />}
             <Field name="said" label={words.job.say} answer={actionData} initial={card.said} multiline minRows={3} />
             <div>
               <Button type="submit">{words.job.tell(isolate(card.author))}</Button>
             </div>
           </Form>
+        )}
+        {take && (
+          <Form method="post" className="line-up" style={{ marginTop: 24 }}>
+            <span>{words.stock.takenFor(bothLengths(take.lengthUm, unit)[0], take.code)}</span>
+            <input type="hidden" name="what" value="put back" />
+            <input type="hidden" name="take" value={take.id} />
+            <Button type="submit" variant="text">
+              {words.stock.takenBack}
+            </Button>
+          </Form>
+        )}
+        {!take && stock.length > 0 && (
+          <details style={{ marginTop: 24 }} open={!!taking}>
+            <summary>{words.stock.take}</summary>
+            <Form method="post" className="form" style={{ marginTop: 8 }} noValidate>
+              <input type="hidden" name="what" value="take" />
+              <div className="pair">
+                <Field
+                  name="piece"
+                  label={words.stock.cutFrom}
+                  answer={taking}
+                  initial={stock[0]!.id}
+                  select
+                  slotProps={{ select: { native: true } }}
+                >
+                  {stock.map((p) => (
+                    <option key={p.id} value={p.id}>
+                      {`${words.stock.kinds[p.kind]} ${p.code}, ${bothLengths(p.leftUm, unit)[0]}`}
+                    </option>
+                  ))}
+                </Field>
+                <Field name="take" label={words.stock.takeLength(unit)} answer={taking} autoComplete="off" />
+              </div>
+              <div>
+                <Button type="submit">{words.stock.takeGo}</Button>
+              </div>
+            </Form>
+          </details>
         )}
         <div className="actions">
           <GoButton to="/">{words.job.back}</GoButton>

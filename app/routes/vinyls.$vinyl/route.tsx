@@ -1,5 +1,5 @@
 import Button from '@mui/material/Button';
-import { Form, Link } from 'react-router';
+import { Form, Link, redirect } from 'react-router';
 import {
   formatSetting,
   strengthAxis,
@@ -11,15 +11,18 @@ import {
 } from '#core/controls/index.ts';
 import { currentGrades } from '#core/grades/index.ts';
 import { stripDomain } from '#core/strip/index.ts';
-import { behaviourOf, vinylTypes, wantedOfType } from '#core/vinyls/index.ts';
+import { micrometresToInches, micrometresToMm } from '#core/units/index.ts';
+import { wantedOfType } from '#core/vinyls/index.ts';
 import type { FitResult } from '#core/window/index.ts';
 import { ownCard, reportCutHere, sharedReadingOf, sourceOf } from '#work/cards.ts';
+import { coloursOf, followSchool, schoolsOf } from '#work/catalogue.ts';
 import { listCoupons } from '#work/coupons.ts';
 import { Invalid } from '#work/errors.ts';
 import { nextJobId } from '#work/jobs.ts';
-import { evidenceRows, keepSetting, refreshReading, settingOf, typeReading } from '#work/readings.ts';
-import { vinylOf } from '#work/vinyls.ts';
-import { benchOf } from '#work/workshop.ts';
+import { colourNumbers, evidenceRows, keepSetting, readingFor, settingOf, typeReading } from '#work/readings.ts';
+import { stockOfVinyl } from '#work/stock.ts';
+import { isPinned, pinVinyl, vinylOf } from '#work/vinyls.ts';
+import { benchOf, matInUse } from '#work/workshop.ts';
 import { words } from '../../messages/index.ts';
 import { addressOf, enter, enterToWrite, found, writeForm } from '../../server/enter.server.ts';
 import { BenchModeButton } from '../../ui/benchMode.tsx';
@@ -31,64 +34,86 @@ import { day, isolate } from '../../ui/format.ts';
 import { KeepForm } from '../../ui/KeepForm.tsx';
 import { GoButton } from '../../ui/Link.tsx';
 import { PressSteps } from '../../ui/PressSteps.tsx';
+import { Schools } from '../../ui/Schools.tsx';
 import { SideDrawing } from '../../ui/SideDrawing.tsx';
 import { Swatch } from '../../ui/Swatch.tsx';
-import { useZone } from '../../ui/usePerson.ts';
-import { vinylHex, vinylTitle } from '../../ui/vinylName.ts';
+import { useLengthUnit, useZone } from '../../ui/usePerson.ts';
+import { typeWord, vinylHex, vinylTitle } from '../../ui/vinylName.ts';
 import { WindowStrip } from '../../ui/WindowStrip.tsx';
 import type { Route } from './+types/route';
 
 /** What to set for this vinyl on the cutter on the bench, which side goes down, and what it rests on. */
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/vinyls.$vinyl/route', args);
-  const vinyl = await found(vinylOf(person, args.params.vinyl));
-  const bench = await benchOf(person);
-  if (!bench) return { vinyl, bench: undefined };
-  const asked = new URL(args.request.url).searchParams.get('wanted');
+  const query = new URL(args.request.url).searchParams;
+  const colour = query.get('colour') ?? undefined;
+  const vinyl = await found(vinylOf(person, args.params.vinyl, colour));
+  // An entry that was merged into another is that other one.
+  if (vinyl.id !== args.params.vinyl) throw redirect(`/vinyls/${vinyl.id}`);
+  const [bench, colours, schools, pinned, stock] = await Promise.all([
+    benchOf(person),
+    coloursOf(vinyl.id),
+    schoolsOf(person, vinyl.id),
+    isPinned(person, vinyl.id),
+    stockOfVinyl(person, vinyl.id),
+  ]);
+  const first = colours[0]?.id;
+  const inHand = vinyl.colour?.id === first ? undefined : vinyl.colour?.id;
+  const common = { vinyl, colours, inHand, schools, pinned, stock };
+  if (!bench) return { ...common, bench: undefined };
+  const asked = query.get('wanted');
   const wanted = asked === 'clean' || asked === 'through' ? asked : wantedOfType(vinyl.type);
   if (!person)
     return {
-      vinyl,
+      ...common,
       bench: {
         cutter: bench.cutter,
         bladed: false,
+        blade: undefined,
+        mat: undefined,
         wanted,
         base: startingSetting(bench.cutter.model),
         result: await typeReading(bench.cutter.model, vinyl.type, wanted),
         shared: await sharedReadingOf(vinyl.id, bench.cutter.model, wanted),
         dots: [],
         rows: [],
+        differ: [],
         kept: undefined,
         card: undefined,
         job: '',
       },
       coupons: [],
     };
-  const [{ result, evidence, events }, kept, coupons, shared, card] = await Promise.all([
-    refreshReading(person.id, vinyl.id, bench.cutter.id, wanted),
-    settingOf(person.id, vinyl.id, bench.cutter, wanted),
-    listCoupons(person),
+  const [{ result, evidence, events }, kept, coupons, shared, card, mat] = await Promise.all([
+    readingFor(person.id, vinyl.id, bench.cutter.id, wanted, inHand),
+    settingOf(person.id, vinyl.id, bench.cutter, wanted, vinyl.colour?.id),
+    listCoupons(person, 100, vinyl.id),
     sharedReadingOf(vinyl.id, bench.cutter.model, wanted),
     ownCard(person, vinyl.id, bench.cutter.model, wanted),
+    matInUse(person),
   ]);
   const key = strengthAxis(bench.cutter.model).key;
   const place = new Map(evidence.cells.map((c) => [c.id, c.setting.steps[key]!]));
   return {
-    vinyl,
+    ...common,
     bench: {
       cutter: bench.cutter,
       bladed: bench.blade !== undefined,
+      blade: bench.blade?.wear.state,
+      mat: mat && { name: mat.name, advice: mat.left.advice },
       wanted,
       base: evidence.base,
       result,
       shared,
       card: card && { id: card.id, number: card.number },
       rows: await evidenceRows(evidence, events),
+      differ: await colourNumbers(evidence, events),
       dots: currentGrades(events).flatMap((g) =>
         place.has(g.cell) ? [{ position: place.get(g.cell)!, grade: g.grade }] : [],
       ),
       kept: kept && {
         controls: kept.controls,
+        colour: kept.colour ?? undefined,
         standing: kept.standing,
         at: kept.kept_at,
         note: kept.note,
@@ -96,11 +121,11 @@ export async function loader(args: Route.LoaderArgs) {
       },
       job: nextJobId(),
     },
-    coupons: coupons.filter((c) => c.vinyl_id === vinyl.id && c.cutter_id === bench.cutter.id),
+    coupons: coupons.filter((c) => c.cutter_id === bench.cutter.id),
   };
 }
 
-/** Keeps a number as the setting, or notes an ordinary cut. */
+/** Keeps a number as the setting, notes an ordinary cut, pins, or follows a school. */
 export async function action(args: Route.ActionArgs) {
   const { person, headers } = await enterToWrite('routes/vinyls.$vinyl/route', args);
   const form = await args.request.formData();
@@ -110,8 +135,16 @@ export async function action(args: Route.ActionArgs) {
       if (!bench) throw new Invalid({ form: words.vinyl.noBench });
       return `/cuts/${await reportCutHere(person, bench, form, addressOf(args.context))}`;
     }
-    await keepSetting(person, form);
-    return `/vinyls/${args.params.vinyl}?wanted=${form.get('wanted') === 'through' ? 'through' : 'clean'}`;
+    const colour = form.get('colour');
+    const back = new URLSearchParams(typeof colour === 'string' && colour !== '' ? { colour } : {});
+    if (form.get('what') === 'pin') await pinVinyl(person, args.params.vinyl, form.get('pinned') === 'yes');
+    else if (form.get('what') === 'school') await followSchool(person, args.params.vinyl, form);
+    else {
+      if (form.get('only') !== 'yes') form.delete('colour');
+      await keepSetting(person, form);
+      back.set('wanted', form.get('wanted') === 'through' ? 'through' : 'clean');
+    }
+    return `/vinyls/${args.params.vinyl}?${back}`;
   });
 }
 
@@ -138,12 +171,15 @@ function shownSetting(bench: {
 }
 
 export default function VinylPage({ loaderData, actionData }: Route.ComponentProps) {
-  const { vinyl, bench, coupons = [] } = loaderData;
+  const { vinyl, bench, colours, inHand, schools, pinned, stock } = loaderData;
+  const coupons = 'coupons' in loaderData ? loaderData.coupons : [];
   const t = words.vinyl;
   const zone = useZone();
-  const type = vinylTypes[vinyl.type];
-  const back = type.cutFrom === 'back';
-  const behaviour = behaviourOf(vinyl.type);
+  const unit = useLengthUnit();
+  const { behaviour } = vinyl;
+  const back = behaviour.cutFrom === 'back';
+  const small = (um: number) =>
+    unit === 'mm' ? `${micrometresToMm(um)} mm` : `${Number(micrometresToInches(um).toFixed(3))} in`;
   const cells = bench?.result.evidence.cells ?? 0;
   // A number one has or others have found is cut first; a guess is tested first. Either can be done.
   const known = bench?.bladed && (bench.kept || cells > 0 || bench.shared);
@@ -152,6 +188,7 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
       <input type="hidden" name="what" value="cut" />
       <input type="hidden" name="job" value={bench.job} />
       <input type="hidden" name="vinyl" value={vinyl.id} />
+      {vinyl.colour && <input type="hidden" name="colour" value={vinyl.colour.id} />}
       <input type="hidden" name="cutter" value={bench.cutter.id} />
       <input type="hidden" name="wanted" value={bench.wanted} />
       <input type="hidden" name="setting" value={JSON.stringify(shownSetting(bench))} />
@@ -159,6 +196,24 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
         {t.iCut}
       </Button>
     </Form>
+  );
+  const planAt = (wanted: string) =>
+    `/coupons/new?vinyl=${vinyl.id}&wanted=${wanted}${inHand ? `&colour=${inHand}` : ''}`;
+  const colourNav = colours.length > 1 && (
+    <nav className="colour-nav" aria-label={t.colours}>
+      {colours.map((c) => (
+        <Link
+          key={c.id}
+          to={`?colour=${c.id}${bench ? `&wanted=${bench.wanted}` : ''}`}
+          aria-current={c.id === vinyl.colour?.id ? 'true' : undefined}
+          preventScrollReset
+          replace
+        >
+          <span className="dab" style={{ background: c.hex }} aria-hidden="true" />
+          {isolate(c.name)}
+        </Link>
+      ))}
+    </nav>
   );
   const head = (
     <div className="head">
@@ -172,7 +227,7 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
       <div>
         <h1>{vinylTitle(vinyl)}</h1>
         <p className="quiet">
-          {type.word}
+          {typeWord(vinyl)}
           {bench &&
             ` · ${cells > 0 ? `${words.from.tried}: ${words.from.cells(cells, bench.result.evidence.coupons)}` : bench.shared ? `${words.from.others(bench.shared.crafters)}, ${words.from.sameModel}` : words.from.type}`}
         </p>
@@ -181,7 +236,7 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
         (known ? (
           <div className="push">{cutForm}</div>
         ) : (
-          <GoButton className="push" to={`/coupons/new?vinyl=${vinyl.id}&wanted=${bench.wanted}`} variant="contained">
+          <GoButton className="push" to={planAt(bench.wanted)} variant="contained">
             {t.plan}
           </GoButton>
         ))}
@@ -191,6 +246,7 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
     return (
       <>
         {head}
+        {colourNav}
         <p className="lede">{t.noBench}</p>
         <div className="actions">
           <GoButton to="/workshop/cutters/new" variant="contained">
@@ -219,10 +275,23 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
     keptPosition !== undefined &&
     advised !== undefined &&
     (clean ? keptPosition < clean.low || keptPosition > clean.high : keptPosition !== advised);
+  const [one, ...further] = bench.differ;
+  const other = one && further.find((o) => o.position !== one.position);
+  const nameOf = (id: string) => isolate(colours.find((c) => c.id === id)?.name ?? '');
+  const differs =
+    one &&
+    other &&
+    t.colourDiffers(
+      nameOf(one.colour),
+      formatPosition(axis, one.position),
+      nameOf(other.colour),
+      formatPosition(axis, other.position),
+    );
   const rest = formatSetting(cutter.model, shown).filter((p) => p.key !== axis.key);
   return (
     <>
       {head}
+      {colourNav}
       <div className="cols three">
         <section aria-labelledby="cut">
           <h2 className="section-word" id="cut">
@@ -232,7 +301,7 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
             {(['clean', 'through'] as const).map((w) => (
               <Link
                 key={w}
-                to={`?wanted=${w}`}
+                to={`?wanted=${w}${inHand ? `&colour=${inHand}` : ''}`}
                 aria-current={w === wanted ? 'true' : undefined}
                 preventScrollReset
                 replace
@@ -256,20 +325,44 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
           {kept && (
             <p className="quiet">
               {t.keptOn(day(kept.at, zone))}
+              {kept.colour && `, ${t.keptFor(isolate(kept.colour))}`}
               {kept.note && ` · ${kept.note}`}
               {keptDiffers && ` · ${t.keptDiffers(formatPosition(axis, keptPosition!))}`}
             </p>
           )}
+          {differs && <p data-testid="colours-differ">{differs}</p>}
+          {bench.blade === 'soon' && <p>{t.bladeSoon}</p>}
+          {bench.blade === 'over' && <p>{t.bladeOver}</p>}
           <dl className="facts" style={{ marginTop: 24 }}>
             <ControlFacts parts={rest} />
             <dt>{t.mat}</dt>
-            <dd>{words.mats[behaviour.mat]}</dd>
+            <dd>
+              {words.mats[behaviour.mat]}
+              {bench.mat && behaviour.mat !== 'none' && bench.mat.advice !== 'good' && (
+                <span className="small">
+                  <br />
+                  {bench.mat.advice === 'wash'
+                    ? t.toWash(isolate(bench.mat.name))
+                    : t.toReplace(isolate(bench.mat.name))}
+                </span>
+              )}
+            </dd>
             <dt>{t.mirror}</dt>
             <dd>
               {back ? t.mirrorYes : t.mirrorNo}
               <span>{back ? t.mirrorYesWhy : t.mirrorNoWhy}</span>
             </dd>
           </dl>
+          <Schools
+            topic="cut"
+            voices={schools.cut}
+            colour={inHand}
+            ways={behaviour.cutSchools.map((s) => ({
+              key: s.key,
+              title: s.says,
+              shown: <p>{s.because}</p>,
+            }))}
+          />
         </section>
         <section aria-labelledby="check">
           <h2 className="section-word" id="check">
@@ -287,6 +380,11 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
           <p style={{ marginTop: 12 }}>
             <strong>{t.watch}</strong> {behaviour.warnings[0]}
           </p>
+          <p className="quiet" style={{ marginTop: 8 }}>
+            {t.least(small(behaviour.minFeatureUm), small(behaviour.minGapUm))}
+            {behaviour.growthUm > 0 && ` ${t.growth(small(behaviour.growthUm))}`}
+            {behaviour.minLengthUm > 0 && ` ${t.short(small(behaviour.minLengthUm))}`}
+          </p>
           {behaviour.warnings.slice(1).map((w) => (
             <p key={w} className="quiet" style={{ marginTop: 8 }}>
               {w}
@@ -297,20 +395,34 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
           <h2 className="section-word" id="press">
             {t.press}
           </h2>
-          <PressSteps type={vinyl.type} />
+          <PressSteps behaviour={behaviour} voices={schools.press} colour={inHand} />
         </section>
       </div>
       <div className="actions">
         <BenchModeButton />
         {!known && cutForm}
-        {known && (
-          <GoButton to={`/coupons/new?vinyl=${vinyl.id}&wanted=${wanted}`}>{cells > 0 ? t.planMore : t.plan}</GoButton>
-        )}
+        {known && <GoButton to={planAt(wanted)}>{cells > 0 ? t.planMore : t.plan}</GoButton>}
         {kept && !kept.source && (
           <GoButton to={bench.card ? `/cards/${bench.card.id}` : `/cards/new?vinyl=${vinyl.id}&wanted=${wanted}`}>
             {bench.card ? t.card : t.share}
           </GoButton>
         )}
+      </div>
+      <div className="ways">
+        <Link to={`/vinyls/${vinyl.id}/about`}>{t.about}</Link>
+        <Link to={`/stock?vinyl=${vinyl.id}${inHand ? `&colour=${inHand}` : ''}`}>
+          {stock.length > 0
+            ? `${t.stock}: ${stock.map((p) => `${words.stock.kinds[p.kind]} ${p.code}`).join(', ')}`
+            : t.open}
+        </Link>
+        <Form method="post" preventScrollReset>
+          <input type="hidden" name="what" value="pin" />
+          {inHand && <input type="hidden" name="colour" value={inHand} />}
+          <input type="hidden" name="pinned" value={pinned ? 'no' : 'yes'} />
+          <button type="submit" className="as-link">
+            {pinned ? t.unpin : t.pin}
+          </button>
+        </Form>
       </div>
       <p className="quiet" style={{ marginTop: 20 }}>
         {cells > 0
@@ -328,6 +440,7 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
           base={base}
           recommended={advised}
           kept={kept?.controls}
+          colour={colours.length > 1 ? vinyl.colour : undefined}
         />
       )}
       {bench.rows.length > 0 && <EvidenceTable model={cutter.model} rows={bench.rows} />}

@@ -1,18 +1,26 @@
 import Button from '@mui/material/Button';
-import { useState } from 'react';
-import { Form } from 'react-router';
+import { useRef, useState, type FormEvent } from 'react';
+import { Form, Link, useFetcher } from 'react-router';
 import { vinylTypeKeys, vinylTypes, type VinylTypeKey } from '#core/vinyls/index.ts';
+import { ownTypesOf } from '#work/catalogue.ts';
 import { addVinyl } from '#work/vinyls.ts';
 import { benchOf } from '#work/workshop.ts';
 import { words } from '../../messages/index.ts';
 import { enter, enterToWrite, writeForm } from '../../server/enter.server.ts';
 import { Field, FormNotice } from '../../ui/Field.tsx';
+import { isolate } from '../../ui/format.ts';
 import { Swatch } from '../../ui/Swatch.tsx';
+import { vinylHex, vinylTitle } from '../../ui/vinylName.ts';
+import type { loader as alikeLoader } from '../vinyls.alike/route.ts';
 import type { Route } from './+types/route';
 
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/vinyls.new/route', args);
-  return { hasBench: !!(await benchOf(person)) };
+  return {
+    hasBench: !!(await benchOf(person)),
+    own: (await ownTypesOf(person)).map(({ id, word, parent }) => ({ id, word, parent })),
+    asked: new URL(args.request.url).searchParams.get('type') ?? '',
+  };
 }
 
 export async function action(args: Route.ActionArgs) {
@@ -29,14 +37,24 @@ export const meta: Route.MetaFunction = () => [{ title: words.title(words.newVin
 export default function NewVinyl({ loaderData, actionData }: Route.ComponentProps) {
   const t = words.newVinyl;
   const [hex, setHex] = useState(actionData?.values.hex ?? '#b0203a');
-  const [type, setType] = useState(actionData?.values.type ?? '');
+  const [type, setType] = useState(actionData?.values.type ?? loaderData.asked);
+  const { data: alike, load } = useFetcher<typeof alikeLoader>();
+  const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
+  // Asked a moment after the last key, so that one vinyl is not named twice.
+  const ask = (event: FormEvent<HTMLFormElement>) => {
+    const form = new FormData(event.currentTarget);
+    const name = [form.get('brand'), form.get('name')].join(' ').trim();
+    clearTimeout(timer.current);
+    if (name.length >= 3)
+      timer.current = setTimeout(() => void load(`/vinyls/alike?name=${encodeURIComponent(name)}`), 300);
+  };
   return (
     <>
       <h1>{t.title}</h1>
       <p className="lede" style={{ marginTop: 8 }}>
         {t.lede}
       </p>
-      <Form method="post" className="form" style={{ maxWidth: 860 }} noValidate>
+      <Form method="post" className="form" style={{ maxWidth: 860 }} noValidate onChange={ask}>
         <FormNotice answer={actionData} text={words.errors.form} />
         <div className="pair">
           <Field
@@ -50,6 +68,22 @@ export default function NewVinyl({ loaderData, actionData }: Route.ComponentProp
           />
           <Field name="brand" label={t.brand} answer={actionData} help={t.brandHelp} autoComplete="off" />
         </div>
+        {alike && alike.rows.length > 0 && (
+          <div className="notice" role="status" data-testid="alike">
+            <p>
+              <strong>{t.alike}</strong> {t.alikeWhy}
+            </p>
+            <ul className="plain-list">
+              {alike.rows.map((v) => (
+                <li key={v.id}>
+                  <Link to={`/vinyls/${v.id}`}>
+                    <Swatch type={v.type} hex={vinylHex(v)} seed={v.id} size={28} /> {vinylTitle(v)}
+                  </Link>
+                </li>
+              ))}
+            </ul>
+          </div>
+        )}
         <fieldset aria-describedby={actionData?.fields.type ? 'type-problem' : undefined}>
           <legend>{t.type}</legend>
           <div className="types">
@@ -61,6 +95,25 @@ export default function NewVinyl({ loaderData, actionData }: Route.ComponentProp
               </label>
             ))}
           </div>
+          {loaderData.own.length > 0 && <p style={{ margin: '12px 0 8px' }}>{t.ownTypes}</p>}
+          <div className="types">
+            {loaderData.own.map((o) => (
+              <label className="choice" key={o.id}>
+                <input
+                  type="radio"
+                  name="type"
+                  value={`own:${o.id}`}
+                  checked={type === `own:${o.id}`}
+                  onChange={() => setType(`own:${o.id}`)}
+                />
+                <Swatch type={o.parent} hex={hex} seed={o.id} size={40} />
+                <span>{isolate(o.word)}</span>
+              </label>
+            ))}
+          </div>
+          <p style={{ marginTop: 8 }}>
+            <Link to="/types/new">{t.ownType}</Link>
+          </p>
           {actionData?.fields.type && (
             <p className="error-text" id="type-problem">
               {actionData.fields.type}

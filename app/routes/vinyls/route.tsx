@@ -9,6 +9,7 @@ import { addressOf, enter, found } from '../../server/enter.server.ts';
 import { isolate } from '../../ui/format.ts';
 import { GoButton } from '../../ui/Link.tsx';
 import { VinylRow } from '../../ui/VinylRow.tsx';
+import { Ways } from '../../ui/Ways.tsx';
 import type { Route } from './+types/route';
 
 export async function loader(args: Route.LoaderArgs) {
@@ -48,6 +49,15 @@ export default function Vinyls({ loaderData }: Route.ComponentProps) {
           {words.vinyls.add}
         </GoButton>
       </div>
+      <Ways
+        label={words.places.vinyls}
+        ways={[
+          ['/blanks', words.vinyls.ways.blanks],
+          ['/chart', words.vinyls.ways.chart],
+          ['/vinyls/table', words.vinyls.ways.table],
+          ['/stock', words.vinyls.ways.stock],
+        ]}
+      />
       {!cutter && (
         <p className="notice">
           <Link to="/workshop/cutters/new">{words.vinyls.noBench}</Link>

@@ -1,6 +1,6 @@
 import Button from '@mui/material/Button';
 import { useState } from 'react';
-import { Form } from 'react-router';
+import { Form, Link } from 'react-router';
 import { describeLimits } from '#core/controls/index.ts';
 import { addCutter, cutterModels } from '#work/workshop.ts';
 import { words } from '../../messages/index.ts';
@@ -9,8 +9,11 @@ import { Field, FormNotice } from '../../ui/Field.tsx';
 import type { Route } from './+types/route';
 
 export async function loader(args: Route.LoaderArgs) {
-  await enter('routes/workshop.cutters.new/route', args);
-  return { models: await cutterModels() };
+  const person = await enter('routes/workshop.cutters.new/route', args);
+  return {
+    models: await cutterModels(person),
+    asked: new URL(args.request.url).searchParams.get('model') ?? undefined,
+  };
 }
 
 export async function action(args: Route.ActionArgs) {
@@ -24,9 +27,11 @@ export async function action(args: Route.ActionArgs) {
 
 export const meta: Route.MetaFunction = () => [{ title: words.title(words.newCutter.title) }];
 
-export default function NewCutter({ loaderData: { models }, actionData }: Route.ComponentProps) {
+export default function NewCutter({ loaderData: { models, asked }, actionData }: Route.ComponentProps) {
   const t = words.newCutter;
-  const [model, setModel] = useState(actionData?.values.model ?? models[0]?.key);
+  const [model, setModel] = useState(
+    actionData?.values.model ?? models.find((m) => m.key === asked)?.key ?? models[0]?.key,
+  );
   const chosen = models.find((m) => m.key === model);
   return (
     <>
@@ -57,6 +62,9 @@ export default function NewCutter({ loaderData: { models }, actionData }: Route.
             ))}
           </div>
           {actionData?.fields.model && <p className="error-text">{actionData.fields.model}</p>}
+          <p style={{ marginTop: 12 }}>
+            <Link to="/workshop/models/new">{t.ownModel}</Link>
+          </p>
         </fieldset>
         <Field
           key={`name-${model}`}
@@ -83,6 +91,23 @@ export default function NewCutter({ loaderData: { models }, actionData }: Route.
             answer={actionData}
             initial="0"
             help={t.usedHelp}
+            inputMode="decimal"
+            autoComplete="off"
+          />
+          <Field
+            name="offset"
+            label={t.offset}
+            answer={actionData}
+            initial="0.25"
+            help={t.offsetHelp}
+            inputMode="decimal"
+            autoComplete="off"
+          />
+          <Field
+            name="life"
+            label={t.life}
+            answer={actionData}
+            help={t.lifeHelp}
             inputMode="decimal"
             autoComplete="off"
           />

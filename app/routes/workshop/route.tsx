@@ -1,32 +1,52 @@
 import Button from '@mui/material/Button';
 import { useColorScheme } from '@mui/material/styles';
 import { useState } from 'react';
-import { Form, useRouteLoaderData } from 'react-router';
+import { Form, Link, useRouteLoaderData } from 'react-router';
+import { vinylTypes } from '#core/vinyls/index.ts';
+import { ownTypesOf } from '#work/catalogue.ts';
 import { Invalid } from '#work/errors.ts';
 import {
   addBlade,
+  addMat,
+  addPress,
   benchOf,
   cutterModels,
+  layMat,
   mountBlade,
   newerModel,
   putOnBench,
+  retireMat,
+  retirePress,
   takeNewerModel,
+  washMat,
   workshopOf,
 } from '#work/workshop.ts';
 import { words } from '../../messages/index.ts';
 import type { loader as rootLoader } from '../../root.tsx';
 import { enter, enterToWrite, writeForm } from '../../server/enter.server.ts';
 import { Field, FormNotice } from '../../ui/Field.tsx';
-import { metres } from '../../ui/format.ts';
+import { day, isolate, metres } from '../../ui/format.ts';
 import { GoButton } from '../../ui/Link.tsx';
+import { Mats, Presses } from '../../ui/MatsAndPresses.tsx';
+import { useZone } from '../../ui/usePerson.ts';
+import { Ways } from '../../ui/Ways.tsx';
 import type { Route } from './+types/route';
 
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/workshop/route', args);
-  const [{ cutters, blades }, bench, models] = await Promise.all([workshopOf(person), benchOf(person), cutterModels()]);
+  const [{ cutters, blades, mats, presses }, bench, models, types] = await Promise.all([
+    workshopOf(person),
+    benchOf(person),
+    cutterModels(person),
+    ownTypesOf(person),
+  ]);
   return {
+    mats,
+    presses,
+    types: types.map((t) => isolate(t.word)),
     cutters: cutters.map((c) => ({ ...c, newer: newerModel(c.cutter.model, models)?.version })),
-    spare: blades.filter((b) => b.cutter_id === null),
+    spare: blades.filter((b) => b.cutter === undefined),
+    left: Object.fromEntries(blades.map((b) => [b.id, b.left])),
     onBench: bench?.cutter.id,
   };
 }
@@ -40,6 +60,12 @@ export async function action(args: Route.ActionArgs) {
     else if (what === 'newer') await takeNewerModel(person, String(form.get('cutter')));
     else if (what === 'blade') await addBlade(person, form);
     else if (what === 'mount') await mountBlade(person, String(form.get('cutter')), String(form.get('blade')));
+    else if (what === 'mat') await addMat(person, form);
+    else if (what === 'wash') await washMat(person, String(form.get('mat')));
+    else if (what === 'lay') await layMat(person, String(form.get('mat')));
+    else if (what === 'mat gone') await retireMat(person, String(form.get('mat')));
+    else if (what === 'press') await addPress(person, form);
+    else if (what === 'press gone') await retirePress(person, String(form.get('press')));
     else throw new Invalid({ form: 'This page does not know what to do with that.' });
     return '/workshop';
   });
@@ -48,10 +74,12 @@ export async function action(args: Route.ActionArgs) {
 export const meta: Route.MetaFunction = () => [{ title: words.title(words.workshop.title) }];
 
 export default function Workshop({ loaderData, actionData }: Route.ComponentProps) {
-  const { cutters, spare, onBench } = loaderData;
+  const { cutters, spare, onBench, left, types } = loaderData;
+  const zone = useZone();
+  const bladeAnswer = actionData?.values.what === 'blade' ? actionData : undefined;
   const t = words.workshop;
   const root = useRouteLoaderData<typeof rootLoader>('root');
-  const [changing, setChanging] = useState<string | undefined>(actionData?.values.cutter);
+  const [changing, setChanging] = useState<string | undefined>(bladeAnswer?.values.cutter);
   return (
     <>
       <div className="head">
@@ -87,13 +115,29 @@ export default function Workshop({ loaderData, actionData }: Route.ComponentProp
                     {blade ? (
                       <>
                         {blade.name}, {blade.angle}°
-                        <div className="quiet small">{words.frame.age(metres(blade.cutUm), metres(blade.lifeUm))}</div>
+                        {blade.wear.state !== 'fresh' && (
+                          <>
+                            {' '}
+                            <strong data-testid="blade-state">{t[blade.wear.state]}</strong>
+                          </>
+                        )}
+                        <div className="quiet small">
+                          {words.frame.age(metres(blade.cutUm), metres(blade.lifeUm))} ·{' '}
+                          {t.since(day(blade.mountedAt, zone))}
+                          <br />
+                          {t.goesOn(
+                            (left[blade.id] ?? [])
+                              .map(([type, um]) => `${metres(um)} m ${vinylTypes[type].word}`)
+                              .join(', '),
+                          )}
+                        </div>
                       </>
                     ) : (
                       words.frame.noBlade
                     )}
                   </div>
                   <div style={{ display: 'flex', gap: 12, flexWrap: 'wrap', alignItems: 'center' }}>
+                    <Link to={`/workshop/cutters/${cutter.id}/scale`}>{t.scale}</Link>
                     <Button
                       onClick={() => setChanging(changing === cutter.id ? undefined : cutter.id)}
                       aria-expanded={changing === cutter.id}
@@ -118,17 +162,30 @@ export default function Workshop({ loaderData, actionData }: Route.ComponentProp
                       className="form"
                       style={{ marginTop: 8 }}
                       noValidate
-                      onSubmit={() => !actionData && setChanging(undefined)}
+                      onSubmit={() => !bladeAnswer && setChanging(undefined)}
                     >
                       <input type="hidden" name="what" value="blade" />
                       <input type="hidden" name="cutter" value={cutter.id} />
-                      <Field name="name" label={t.bladeName} answer={actionData} />
+                      <Field name="name" label={t.bladeName} answer={bladeAnswer} />
                       <div className="pair">
-                        <Field name="angle" label={words.newCutter.angle} answer={actionData} initial="45" />
+                        <Field name="angle" label={words.newCutter.angle} answer={bladeAnswer} initial="45" />
+                        <Field
+                          name="offset"
+                          label={words.newCutter.offset}
+                          answer={bladeAnswer}
+                          initial="0.25"
+                          help={words.newCutter.offsetHelp}
+                        />
+                        <Field
+                          name="life"
+                          label={words.newCutter.life}
+                          answer={bladeAnswer}
+                          help={words.newCutter.lifeHelp}
+                        />
                         <Field
                           name="used"
                           label={words.newCutter.used}
-                          answer={actionData}
+                          answer={bladeAnswer}
                           initial="0"
                           help={words.newCutter.usedHelp}
                         />
@@ -156,7 +213,7 @@ export default function Workshop({ loaderData, actionData }: Route.ComponentProp
               <li key={b.id} className="row" style={{ gridTemplateColumns: 'minmax(0, 1fr) auto' }}>
                 <div>
                   {b.name}, {b.angle}°
-                  <div className="quiet small">{words.frame.age(metres(b.cut_um), metres(b.life_um))}</div>
+                  <div className="quiet small">{words.frame.age(metres(b.cutUm), metres(b.lifeUm))}</div>
                 </div>
                 {onBench && (
                   <Form method="post">
@@ -173,6 +230,18 @@ export default function Workshop({ loaderData, actionData }: Route.ComponentProp
           </ul>
         </>
       )}
+      {onBench && <Mats mats={loaderData.mats} answer={actionData?.values.what === 'mat' ? actionData : undefined} />}
+      {onBench && (
+        <Presses presses={loaderData.presses} answer={actionData?.values.what === 'press' ? actionData : undefined} />
+      )}
+      <Ways
+        label={t.title}
+        ways={[
+          ['/stock', words.vinyls.ways.stock],
+          ['/types/new', types.length > 0 ? `${t.types}: ${types.join(', ')}` : t.types],
+          ['/workshop/models/new', t.models],
+        ]}
+      />
       <div className="cols" style={{ marginTop: 40 }}>
         <Look />
         {root?.person && (

@@ -1,0 +1,109 @@
+import { Link } from 'react-router';
+import { strengthAxis } from '#core/controls/index.ts';
+import { stripDomain } from '#core/strip/index.ts';
+import { blankKeys, blanks } from '#core/vinyls/index.ts';
+import { blankOf, vinylsFor } from '#work/blanks.ts';
+import { benchOf } from '#work/workshop.ts';
+import { words } from '../../messages/index.ts';
+import { enter } from '../../server/enter.server.ts';
+import { bothHeats } from '../../ui/format.ts';
+import { Swatch } from '../../ui/Swatch.tsx';
+import { useTemperatureUnit } from '../../ui/usePerson.ts';
+import { RowStrip, standingOf } from '../../ui/VinylRow.tsx';
+import { vinylHex, vinylLine, vinylName } from '../../ui/vinylName.ts';
+import type { Route } from './+types/route';
+
+export async function loader(args: Route.LoaderArgs) {
+  const person = await enter('routes/blanks/route', args);
+  const chosen = blankOf(new URL(args.request.url).searchParams.get('on'));
+  const bench = await benchOf(person);
+  return {
+    on: chosen?.key,
+    axis: bench && strengthAxis(bench.cutter.model),
+    vinyls: chosen ? await vinylsFor(person, bench, chosen.blank) : [],
+  };
+}
+
+export const meta: Route.MetaFunction = () => [{ title: words.title(words.blanks.title) }];
+
+export default function Blanks({ loaderData: { on, axis, vinyls } }: Route.ComponentProps) {
+  const t = words.blanks;
+  const unit = useTemperatureUnit();
+  const blank = on && blanks[on];
+  const domain =
+    axis &&
+    stripDomain(
+      axis,
+      vinyls.flatMap(({ vinyl }) => (vinyl.result?.wanted === 'clean' ? [vinyl.result.summary] : [])),
+      [],
+    );
+  return (
+    <>
+      <h1>{t.title}</h1>
+      <p className="lede" style={{ marginTop: 8 }}>
+        {t.lede}
+      </p>
+      {(['fabric', 'hard'] as const).map((kind) => (
+        <nav key={kind} className="blanks" aria-label={t[kind]}>
+          <h2 className="section-word">{t[kind]}</h2>
+          <ul>
+            {blankKeys
+              .filter((k) => blanks[k].kind === kind)
+              .map((k) => (
+                <li key={k}>
+                  <Link to={`?on=${k}`} aria-current={k === on ? 'true' : undefined} preventScrollReset>
+                    {blanks[k].word}
+                  </Link>
+                </li>
+              ))}
+          </ul>
+        </nav>
+      ))}
+      {blank && (
+        <section aria-live="polite" style={{ marginTop: 32 }}>
+          <h2 style={{ marginBottom: 4 }}>{blank.word[0]!.toUpperCase() + blank.word.slice(1)}</h2>
+          <p>
+            {blank.heat === undefined ? t.noPress : t.takes(bothHeats(blank.heat, unit).join(' · '))}. {blank.tip}
+          </p>
+          {(['suits', 'care', 'not'] as const).map((verdict) => {
+            const rows = vinyls.filter((v) => v.suits.verdict === verdict);
+            return (
+              <div key={verdict} style={{ marginTop: 28 }} data-verdict={verdict}>
+                <h3 className="section-word">{t.verdict[verdict]}</h3>
+                {rows.length === 0 ? (
+                  <p className="quiet">{t.none}</p>
+                ) : (
+                  <ul className="rows">
+                    {rows.map(({ vinyl: v, suits }) => (
+                      <li key={v.id}>
+                        <Link className="row row-blank" to={`/vinyls/${v.id}`}>
+                          <Swatch type={v.type} hex={vinylHex(v)} seed={v.id} size={48} standing={standingOf(v)} />
+                          <div>
+                            <div className="row-name">{vinylName(v)}</div>
+                            <div className="quiet">{vinylLine(v)}</div>
+                          </div>
+                          <div>
+                            {suits.reasons.join(' ')}
+                            <div className="quiet small">
+                              {t.rests[suits.rests]}
+                              {v.from === 'here' && v.result && ` · ${t.cut(v.result.evidence.cells)}`}
+                            </div>
+                          </div>
+                          <div className="row-strip">
+                            {verdict !== 'not' && (
+                              <RowStrip vinyl={v} axis={axis} domain={domain} width={240} height={18} />
+                            )}
+                          </div>
+                        </Link>
+                      </li>
+                    ))}
+                  </ul>
+                )}
+              </div>
+            );
+          })}
+        </section>
+      )}
+    </>
+  );
+}

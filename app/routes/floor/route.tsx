@@ -1,0 +1,14 @@
+import Button from '@mui/material/Button';
+import { isAwake } from '#work/health.ts';
+import { enter } from '../../server/enter.server.ts';
+import type { Route } from './+types/route';
+
+/** The least a page costs here, for benchmarks to measure others against: one row from the database, one MUI part. */
+export async function loader(args: Route.LoaderArgs) {
+  await enter('routes/floor/route', args);
+  return { awake: await isAwake() };
+}
+
+export default function Floor({ loaderData }: Route.ComponentProps) {
+  return <Button>{String(loaderData.awake)}</Button>;
+}

@@ -1,0 +1,140 @@
+import Button from '@mui/material/Button';
+import { Form, Link } from 'react-router';
+import { Invalid } from '#work/errors.ts';
+import { leaveOffcut, pieceOf, putBack, setGone, takeByHand, takesOf } from '#work/stock.ts';
+import { words } from '../../messages/index.ts';
+import { enter, enterToWrite, found, writeForm } from '../../server/enter.server.ts';
+import { Field, FormNotice } from '../../ui/Field.tsx';
+import { bothLengths, day, isolate } from '../../ui/format.ts';
+import { GoButton } from '../../ui/Link.tsx';
+import { PieceFacts } from '../../ui/PieceFacts.tsx';
+import { Swatch } from '../../ui/Swatch.tsx';
+import { useLengthUnit, useZone } from '../../ui/usePerson.ts';
+import { vinylHex, vinylTitle } from '../../ui/vinylName.ts';
+import type { Route } from './+types/route';
+
+export async function loader(args: Route.LoaderArgs) {
+  const person = await enter('routes/stock.$piece/route', args);
+  const piece = await found(pieceOf(person, args.params.piece));
+  return { piece, takes: await takesOf(person, piece.id) };
+}
+
+export async function action(args: Route.ActionArgs) {
+  const { person, headers } = await enterToWrite('routes/stock.$piece/route', args);
+  const form = await args.request.formData();
+  return writeForm(form, headers, async () => {
+    const id = args.params.piece;
+    const what = form.get('what');
+    if (what === 'offcut') return `/stock/${await leaveOffcut(person, id, form)}`;
+    if (what === 'take') await takeByHand(person, id, form);
+    else if (what === 'put back') await putBack(person, String(form.get('take')));
+    else if (what === 'gone' || what === 'back') await setGone(person, id, what === 'gone');
+    else throw new Invalid({ form: 'This page does not know what to do with that.' });
+    return `/stock/${id}`;
+  });
+}
+
+export const meta: Route.MetaFunction = ({ loaderData }) => [
+  { title: words.title(loaderData ? vinylTitle(loaderData.piece.vinyl) : words.stock.title) },
+];
+
+export default function PiecePage({ loaderData: { piece, takes }, actionData }: Route.ComponentProps) {
+  const t = words.stock;
+  const unit = useLengthUnit();
+  const zone = useZone();
+  const asked = actionData?.values.what;
+  return (
+    <>
+      <div className="head">
+        <Swatch type={piece.vinyl.type} hex={vinylHex(piece.vinyl)} seed={piece.vinyl.id} size={92} />
+        <div>
+          <h1>{vinylTitle(piece.vinyl)}</h1>
+          <p className="quiet">
+            {t.kinds[piece.kind]} · <strong>{piece.code}</strong>
+            {piece.batch && ` · ${isolate(piece.batch)}`}
+            {piece.from && ` · ${t.from(piece.from)}`}
+            {piece.gone && ` · ${t.isGone}`}
+          </p>
+        </div>
+        <Button
+          className="push"
+          component="a"
+          href={`/stock/labels?piece=${piece.id}&paper=single`}
+          target="_blank"
+          variant="contained"
+        >
+          {t.label}
+        </Button>
+      </div>
+      <p style={{ fontSize: '1.25rem', marginBottom: 24 }} data-testid="left">
+        <PieceFacts piece={piece} />
+      </p>
+      {piece.note && <p>{isolate(piece.note)}</p>}
+      {actionData?.fields.form && <FormNotice answer={actionData} text={words.errors.form} />}
+      {takes.length > 0 && (
+        <ul className="rows" style={{ marginBottom: 24 }}>
+          {takes.map((s) => (
+            <li key={s.id} className="row" style={{ gridTemplateColumns: 'minmax(0, 1fr) auto', minHeight: 64 }}>
+              <span>
+                {t.taken(bothLengths(s.lengthUm, unit)[0])} · {day(s.at, zone)}
+              </span>
+              <Form method="post">
+                <input type="hidden" name="what" value="put back" />
+                <input type="hidden" name="take" value={s.id} />
+                <Button type="submit" variant="text">
+                  {t.putBack}
+                </Button>
+              </Form>
+            </li>
+          ))}
+        </ul>
+      )}
+      <div className="cols even">
+        <Form method="post" className="form" noValidate style={{ marginTop: 0 }}>
+          <h2 className="section-word">{t.take}</h2>
+          <input type="hidden" name="what" value="take" />
+          <Field
+            name="take"
+            label={t.takeLength(unit)}
+            answer={asked === 'take' ? actionData : undefined}
+            autoComplete="off"
+          />
+          <div>
+            <Button type="submit">{t.takeGo}</Button>
+          </div>
+        </Form>
+        <Form method="post" className="form" noValidate style={{ marginTop: 0 }}>
+          <h2 className="section-word">{t.offcut}</h2>
+          <input type="hidden" name="what" value="offcut" />
+          <div className="pair">
+            <Field
+              name="width"
+              id="offcut-width"
+              label={t.width(unit)}
+              answer={asked === 'offcut' ? actionData : undefined}
+              autoComplete="off"
+            />
+            <Field
+              name="length"
+              id="offcut-length"
+              label={t.length(unit)}
+              answer={asked === 'offcut' ? actionData : undefined}
+              autoComplete="off"
+            />
+          </div>
+          <div>
+            <Button type="submit">{t.offcutGo}</Button>
+          </div>
+        </Form>
+      </div>
+      <div className="actions">
+        <GoButton to={`/s/${piece.code}`}>{t.bench}</GoButton>
+        <Form method="post">
+          <input type="hidden" name="what" value={piece.gone ? 'back' : 'gone'} />
+          <Button type="submit">{piece.gone ? t.back : t.gone}</Button>
+        </Form>
+        <Link to="/stock">{t.title}</Link>
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,40 @@
+import { behaviourFor, vinylTypes } from '#core/vinyls/index.ts';
+import { pieceOf, type Piece } from '#work/stock.ts';
+import { vinylOf } from '#work/vinyls.ts';
+import { words } from '../../messages/index.ts';
+import { enter, found } from '../../server/enter.server.ts';
+import { labelPapers, labelsPdf, type Label, type LabelPaper } from '../../server/paper/labels.server.ts';
+import { pdfAnswer } from '../../server/paper/pdf.server.ts';
+import { bothSizes } from '../../ui/format.ts';
+import type { Route } from './+types/route';
+
+/** Identity labels of the pieces named in the address, as a PDF. */
+export async function loader(args: Route.LoaderArgs) {
+  const person = await enter('routes/stock.labels/route', args);
+  const { searchParams, origin } = new URL(args.request.url);
+  const paper = (searchParams.get('paper') ?? 'a4') as LabelPaper;
+  if (!Object.hasOwn(labelPapers, paper)) throw new Response('No such label sheet.', { status: 404 });
+  const ids = [...new Set(searchParams.getAll('piece'))].slice(0, 200);
+  if (ids.length === 0) throw new Response('Choose at least one piece.', { status: 400 });
+  const skip = Number(searchParams.get('skip') ?? 0);
+  const label = async (piece: Piece): Promise<Label> => {
+    const { behaviour } = await vinylOf(person, piece.vinyl.id).catch(() => ({
+      behaviour: behaviourFor(piece.vinyl.type),
+    }));
+    return {
+      vinyl: [piece.vinyl.brand, piece.vinyl.name].filter(Boolean).join(' '),
+      colour: piece.vinyl.colour?.name ?? '',
+      line: [vinylTypes[piece.vinyl.type].word, piece.batch].filter(Boolean).join(' · '),
+      size: bothSizes(piece.widthUm, piece.leftUm, person?.length_unit ?? 'mm')[0],
+      carrier: `${words.stock.carrier[behaviour.side]}${behaviour.carrier === 'unknown' ? '' : `, ${behaviour.carrier}`}`,
+      code: piece.code,
+      address: `${origin}/s/${piece.code}`,
+    };
+  };
+  const pieces = await found(Promise.all(ids.map((id) => pieceOf(person, id))));
+  const labels = await Promise.all(pieces.map(label));
+  return pdfAnswer(
+    await labelsPdf(labels, paper, Number.isInteger(skip) && skip > 0 ? skip : 0),
+    `labels-${paper}.pdf`,
+  );
+}

@@ -1,0 +1,67 @@
+import Button from '@mui/material/Button';
+import { Form } from 'react-router';
+import { vinylTypeKeys, vinylTypes } from '#core/vinyls/index.ts';
+import { addOwnType, ownTypesOf, typeFields } from '#work/catalogue.ts';
+import { words } from '../../messages/index.ts';
+import { enter, enterToWrite, writeForm } from '../../server/enter.server.ts';
+import { CatalogueFields } from '../../ui/CatalogueFields.tsx';
+import { Field, FormNotice } from '../../ui/Field.tsx';
+import { isolate } from '../../ui/format.ts';
+import type { Route } from './+types/route';
+
+export async function loader(args: Route.LoaderArgs) {
+  const person = await enter('routes/types.new/route', args);
+  return { own: await ownTypesOf(person), fields: typeFields };
+}
+
+export async function action(args: Route.ActionArgs) {
+  const { person, headers } = await enterToWrite('routes/types.new/route', args);
+  const form = await args.request.formData();
+  return writeForm(form, headers, async () => `/vinyls/new?type=own:${await addOwnType(person, form)}`);
+}
+
+export const meta: Route.MetaFunction = () => [{ title: words.title(words.ownType.title) }];
+
+export default function NewType({ loaderData: { own, fields }, actionData }: Route.ComponentProps) {
+  const t = words.ownType;
+  return (
+    <>
+      <h1>{t.title}</h1>
+      <p className="lede" style={{ marginTop: 8 }}>
+        {t.lede}
+      </p>
+      {own.length > 0 && (
+        <p style={{ marginTop: 16 }}>
+          <strong>{t.yours}:</strong>{' '}
+          {own.map((o) => `${isolate(o.word)} (${t.like(vinylTypes[o.parent].word, o.vinyls)})`).join(' · ')}
+        </p>
+      )}
+      <Form method="post" className="form wide-form" noValidate>
+        <FormNotice answer={actionData} text={words.errors.form} />
+        <div className="triple">
+          <Field name="word" label={t.word} answer={actionData} autoComplete="off" />
+          <Field
+            name="parent"
+            label={t.parent}
+            answer={actionData}
+            initial="smooth"
+            select
+            slotProps={{ select: { native: true } }}
+          >
+            {vinylTypeKeys.map((k) => (
+              <option key={k} value={k}>
+                {vinylTypes[k].word}
+              </option>
+            ))}
+          </Field>
+        </div>
+        <CatalogueFields fields={fields} answer={actionData} />
+        <div>
+          <Button type="submit" variant="contained">
+            {t.save}
+          </Button>
+        </div>
+      </Form>
+    </>
+  );
+}

@@ -1,0 +1,179 @@
+import Button from '@mui/material/Button';
+import { Form, Link, redirect } from 'react-router';
+import { vinylTypeKeys, vinylTypes } from '#core/vinyls/index.ts';
+import { addColour, catalogueOf, mergeVinyls, ownTypesOf, partVinyls, saveCatalogue } from '#work/catalogue.ts';
+import { words } from '../../messages/index.ts';
+import { enter, enterToWrite, found, writeForm } from '../../server/enter.server.ts';
+import { CatalogueFields } from '../../ui/CatalogueFields.tsx';
+import { Field, FormNotice } from '../../ui/Field.tsx';
+import { isolate } from '../../ui/format.ts';
+import { GoButton } from '../../ui/Link.tsx';
+import { vinylName } from '../../ui/vinylName.ts';
+import type { Route } from './+types/route';
+
+/** Everything the catalogue holds of a vinyl, for whoever named it to say better. */
+export async function loader(args: Route.LoaderArgs) {
+  const person = await enter('routes/vinyls.$vinyl.about/route', args);
+  const vinyl = await found(catalogueOf(person, args.params.vinyl));
+  if (vinyl.id !== args.params.vinyl) throw redirect(`/vinyls/${vinyl.id}/about`);
+  return {
+    vinyl,
+    ownTypes: await ownTypesOf(person),
+    saved: new URL(args.request.url).searchParams.has('saved'),
+  };
+}
+
+export async function action(args: Route.ActionArgs) {
+  const { person, headers } = await enterToWrite('routes/vinyls.$vinyl.about/route', args);
+  const form = await args.request.formData();
+  return writeForm(form, headers, async () => {
+    const id = args.params.vinyl;
+    const what = form.get('what');
+    if (what === 'colour') await addColour(person, id, form);
+    else if (what === 'merge') await mergeVinyls(person, String(form.get('alias')), id);
+    else if (what === 'part') await partVinyls(person, String(form.get('alias')));
+    else await saveCatalogue(person, id, form);
+    return `/vinyls/${id}/about?saved`;
+  });
+}
+
+export const meta: Route.MetaFunction = ({ loaderData }) => [
+  { title: words.title(loaderData ? words.catalogue.title(vinylName(loaderData.vinyl)) : '') },
+];
+
+export default function About({ loaderData: { vinyl, ownTypes, saved }, actionData }: Route.ComponentProps) {
+  const t = words.catalogue;
+  const answer = actionData?.values.what === 'catalogue' ? actionData : undefined;
+  const colourAnswer = actionData?.values.what === 'colour' ? actionData : undefined;
+  return (
+    <>
+      <div className="head">
+        <div>
+          <h1>{t.title(vinylName(vinyl))}</h1>
+          <p className="quiet">{vinyl.own ? t.lede : t.notYours}</p>
+        </div>
+        <GoButton className="push" to={`/vinyls/${vinyl.id}`}>
+          {t.back}
+        </GoButton>
+      </div>
+      {saved && !actionData && (
+        <p className="notice" role="status" data-testid="saved">
+          {t.saved}
+        </p>
+      )}
+      <FormNotice answer={actionData} text={words.errors.form} />
+      {vinyl.own ? (
+        <Form method="post" className="form wide-form" noValidate key={JSON.stringify(vinyl.fields)}>
+          <input type="hidden" name="what" value="catalogue" />
+          <div className="triple">
+            <Field name="name" label={words.newVinyl.name} answer={answer} initial={vinyl.name} autoComplete="off" />
+            <Field name="brand" label={words.newVinyl.brand} answer={answer} initial={vinyl.brand} autoComplete="off" />
+            <Field
+              name="type"
+              label={words.newVinyl.type}
+              answer={answer}
+              initial={vinyl.typeChoice}
+              select
+              slotProps={{ select: { native: true } }}
+            >
+              {ownTypes.map((o) => (
+                <option key={o.id} value={`own:${o.id}`}>
+                  {o.word}
+                </option>
+              ))}
+              {vinylTypeKeys.map((k) => (
+                <option key={k} value={k}>
+                  {vinylTypes[k].word}
+                </option>
+              ))}
+            </Field>
+          </div>
+          <h2 className="section-word">{t.behaves}</h2>
+          <CatalogueFields fields={vinyl.fields} answer={answer} />
+          <div>
+            <Button type="submit" variant="contained">
+              {t.save}
+            </Button>
+          </div>
+        </Form>
+      ) : (
+        <dl className="facts">
+          {vinyl.fields
+            .filter((f) => f.said || f.type)
+            .map((f) => (
+              <div key={f.key} style={{ display: 'contents' }}>
+                <dt>{f.word}</dt>
+                <dd>{f.said ? isolate(f.said) : <span className="quiet">{f.type}</span>}</dd>
+              </div>
+            ))}
+        </dl>
+      )}
+      <section style={{ marginTop: 48 }} aria-labelledby="colours">
+        <h2 className="section-word" id="colours">
+          {t.colours}
+        </h2>
+        <ul className="dabs">
+          {vinyl.colours.map((c) => (
+            <li key={c.id}>
+              <Link to={`/vinyls/${vinyl.id}?colour=${c.id}`}>
+                <span className="dab" style={{ background: c.hex }} aria-hidden="true" />
+                {isolate(c.name)}
+              </Link>
+            </li>
+          ))}
+        </ul>
+        {vinyl.own && (
+          <Form method="post" className="filters" noValidate key={vinyl.colours.length}>
+            <input type="hidden" name="what" value="colour" />
+            <Field name="colour" label={words.newVinyl.colour} answer={colourAnswer} autoComplete="off" />
+            <div>
+              <label htmlFor="new-hex" style={{ fontWeight: 600, display: 'block', marginBottom: 6 }}>
+                {t.hex}
+              </label>
+              <input
+                id="new-hex"
+                className="hex"
+                name="hex"
+                type="color"
+                defaultValue={colourAnswer?.values.hex ?? '#c99a2c'}
+              />
+            </div>
+            <Button type="submit">{t.addColour}</Button>
+          </Form>
+        )}
+        <p style={{ marginTop: 16 }}>
+          <strong>{t.batches}:</strong>{' '}
+          {vinyl.batches.length === 0
+            ? t.noBatches
+            : vinyl.batches.map((b) => isolate([b.label, b.colour].filter(Boolean).join(', '))).join(' · ')}
+        </p>
+      </section>
+      <section style={{ marginTop: 48 }} aria-labelledby="same">
+        <h2 className="section-word" id="same">
+          {t.same}
+        </h2>
+        {vinyl.aliases.length === 0 && vinyl.alike.length === 0 && <p className="quiet">{t.none}</p>}
+        {vinyl.aliases.map((a) => (
+          <div key={a.id} className="line-up">
+            <span>{t.merged(isolate(a.name))}</span>
+            {a.mine && (
+              <Form method="post">
+                <input type="hidden" name="what" value="part" />
+                <input type="hidden" name="alias" value={a.id} />
+                <Button type="submit">{t.part}</Button>
+              </Form>
+            )}
+          </div>
+        ))}
+        {vinyl.alike.length > 0 && <p>{t.alike}</p>}
+        {vinyl.alike.map((a) => (
+          <Form key={a.id} method="post" style={{ marginTop: 12 }}>
+            <input type="hidden" name="what" value="merge" />
+            <input type="hidden" name="alias" value={a.id} />
+            <Button type="submit">{t.merge(isolate(a.name))}</Button>
+          </Form>
+        ))}
+      </section>
+    </>
+  );
+}

@@ -1,0 +1,161 @@
+import Button from '@mui/material/Button';
+import { Form } from 'react-router';
+import { columnByKey, columns } from '#core/catalogue/index.ts';
+import { Invalid } from '#work/errors.ts';
+import { doImport, importOf, mapColumns, undoImport } from '#work/imports.ts';
+import { words } from '../../messages/index.ts';
+import { enter, enterToWrite, found, writeForm } from '../../server/enter.server.ts';
+import { FormNotice } from '../../ui/Field.tsx';
+import { isolate } from '../../ui/format.ts';
+import { GoButton } from '../../ui/Link.tsx';
+import type { Route } from './+types/route';
+
+export async function loader(args: Route.LoaderArgs) {
+  const person = await enter('routes/vinyls.import.$import/route', args);
+  return { seen: await found(importOf(person, args.params.import)) };
+}
+
+export async function action(args: Route.ActionArgs) {
+  const { person, headers } = await enterToWrite('routes/vinyls.import.$import/route', args);
+  const form = await args.request.formData();
+  return writeForm(form, headers, async () => {
+    const id = args.params.import;
+    const what = form.get('what');
+    if (what === 'map') await mapColumns(person, id, form);
+    else if (what === 'do') await doImport(person, id);
+    else if (what === 'undo') await undoImport(person, id);
+    else throw new Invalid({ form: 'This page does not know what to do with that.' });
+    return `/vinyls/import/${id}`;
+  });
+}
+
+export const meta: Route.MetaFunction = () => [{ title: words.title(words.import.title) }];
+
+export default function SeenImport({ loaderData: { seen }, actionData }: Route.ComponentProps) {
+  const t = words.import;
+  const { report, counts } = seen;
+  return (
+    <>
+      <h1>{t.title}</h1>
+      <p className="quiet" style={{ margin: '4px 0 20px' }}>
+        {isolate(seen.fileName)}
+      </p>
+      <FormNotice answer={actionData} text={words.errors.form} />
+      {report && (
+        <p className="notice" role="status" data-testid="report">
+          {t.did(report.added, report.already, report.refused)}{' '}
+          {report.undone !== undefined && t.undone(report.undone, report.kept ?? 0)}
+        </p>
+      )}
+      {seen.state !== 'seen' && (
+        <div className="actions">
+          <GoButton to="/vinyls/table?sort=made&down=yes" variant="contained">
+            {words.table.title}
+          </GoButton>
+          {seen.state === 'done' && (
+            <Form method="post">
+              <input type="hidden" name="what" value="undo" />
+              <Button type="submit">{t.undo}</Button>
+            </Form>
+          )}
+        </div>
+      )}
+      {seen.state === 'seen' && (
+        <>
+          <h2 className="section-word">{t.would}</h2>
+          {seen.missing.length > 0 ? (
+            <p>{t.missing(seen.missing.join(', '))}</p>
+          ) : (
+            <>
+              <ul data-testid="would" className="would">
+                <li>
+                  <strong>{t.new(counts.new)}</strong>
+                </li>
+                <li>{t.already(counts.already)}</li>
+                <li>{t.refused(counts.refused)}</li>
+              </ul>
+              <div className="actions" style={{ margin: '20px 0 32px' }}>
+                {counts.new > 0 ? (
+                  <Form method="post">
+                    <input type="hidden" name="what" value="do" />
+                    <Button type="submit" variant="contained">
+                      {t.do(counts.new)}
+                    </Button>
+                  </Form>
+                ) : (
+                  <p>{t.nothing}</p>
+                )}
+              </div>
+            </>
+          )}
+          {seen.missing.length === 0 && seen.refused.length > 0 && (
+            <div className="table-wrap" tabIndex={0} role="region" aria-label={t.refused(counts.refused)}>
+              <table className="plain" data-testid="refused">
+                <thead>
+                  <tr>
+                    {t.columns.map((c) => (
+                      <th key={c} scope="col">
+                        {c}
+                      </th>
+                    ))}
+                  </tr>
+                </thead>
+                <tbody>
+                  {seen.refused.flatMap((r) =>
+                    r.problems.map((p, i) => (
+                      <tr key={`${r.line}-${i}`}>
+                        <td>{i === 0 ? t.line(r.line) : ''}</td>
+                        <td>{i === 0 ? isolate(r.name) : ''}</td>
+                        <td>{columnByKey(p.column)?.word ?? t.row}</td>
+                        <td>{isolate(p.why)}</td>
+                      </tr>
+                    )),
+                  )}
+                </tbody>
+              </table>
+            </div>
+          )}
+          <details open={seen.missing.length > 0 || !!actionData} style={{ marginTop: 32 }}>
+            <summary>{t.map}</summary>
+            <p className="quiet">{t.mapLede(isolate(seen.fileName))}</p>
+            <Form method="post">
+              <input type="hidden" name="what" value="map" />
+              <div className="table-wrap" tabIndex={0} role="region" aria-label={t.map}>
+                <table className="plain">
+                  <tbody>
+                    {seen.headings.map((h, i) => (
+                      <tr key={i}>
+                        <th scope="row" id={`heading-${i}`}>
+                          {isolate(h)}
+                        </th>
+                        <td className="quiet">{seen.samples[i] && `${t.example} ${isolate(seen.samples[i])}`}</td>
+                        <td>
+                          <select
+                            name={`column-${i}`}
+                            aria-labelledby={`heading-${i}`}
+                            defaultValue={seen.mapping[i] ?? ''}
+                            className="select"
+                          >
+                            <option value="">{t.leave}</option>
+                            {columns.map((c) => (
+                              <option key={c.key} value={c.key}>
+                                {c.word}
+                              </option>
+                            ))}
+                          </select>
+                        </td>
+                      </tr>
+                    ))}
+                  </tbody>
+                </table>
+              </div>
+              <div className="actions">
+                <Button type="submit">{t.again}</Button>
+              </div>
+            </Form>
+          </details>
+        </>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,104 @@
+import Button from '@mui/material/Button';
+import { Form, Link } from 'react-router';
+import { columns } from '#core/catalogue/index.ts';
+import { Invalid } from '#work/errors.ts';
+import { importsOf, seeFile } from '#work/imports.ts';
+import { words } from '../../messages/index.ts';
+import { enter, enterToWrite, writeForm } from '../../server/enter.server.ts';
+import { FormNotice } from '../../ui/Field.tsx';
+import { day, isolate } from '../../ui/format.ts';
+import { useZone } from '../../ui/usePerson.ts';
+import type { Route } from './+types/route';
+
+export async function loader(args: Route.LoaderArgs) {
+  const person = await enter('routes/vinyls.import/route', args);
+  return { before: await importsOf(person) };
+}
+
+export async function action(args: Route.ActionArgs) {
+  const { person, headers } = await enterToWrite('routes/vinyls.import/route', args);
+  const form = await args.request.formData();
+  return writeForm(form, headers, async () => {
+    const file = form.get('file');
+    if (!(file instanceof File)) throw new Invalid({ file: 'Choose a file.' });
+    const bytes = new Uint8Array(await file.arrayBuffer());
+    return `/vinyls/import/${await seeFile(person, { name: file.name, bytes })}`;
+  });
+}
+
+export const meta: Route.MetaFunction = () => [{ title: words.title(words.import.title) }];
+
+export default function Import({ loaderData: { before }, actionData }: Route.ComponentProps) {
+  const t = words.import;
+  const zone = useZone();
+  const problem = actionData?.fields.file;
+  return (
+    <>
+      <h1>{t.title}</h1>
+      <p className="lede" style={{ marginTop: 8 }}>
+        {t.lede}
+      </p>
+      <Form method="post" encType="multipart/form-data" className="form">
+        <FormNotice answer={actionData} text={words.errors.form} />
+        <div>
+          <label htmlFor="file" style={{ fontWeight: 600, display: 'block', marginBottom: 8 }}>
+            {t.file}
+          </label>
+          <input
+            id="file"
+            name="file"
+            type="file"
+            accept=".csv,.tsv,.txt,.json,text/csv,application/json"
+            aria-describedby={problem ? 'file-problem' : undefined}
+            className="file"
+          />
+          {problem && (
+            <p className="error-text" id="file-problem">
+              {problem}
+            </p>
+          )}
+        </div>
+        <div>
+          <Button type="submit" variant="contained">
+            {t.see}
+          </Button>
+        </div>
+      </Form>
+      {before.length > 0 && (
+        <section style={{ marginTop: 40 }} aria-labelledby="before">
+          <h2 className="section-word" id="before">
+            {t.before}
+          </h2>
+          <ul className="rows">
+            {before.map((b) => (
+              <li key={b.id}>
+                <Link className="row" to={`/vinyls/import/${b.id}`} style={{ minHeight: 64 }}>
+                  <div>
+                    <div className="row-name">{isolate(b.fileName)}</div>
+                    <div className="quiet">
+                      {day(b.at, zone)} · {t.state[b.state]}
+                      {b.report && ` · ${t.did(b.report.added, b.report.already, b.report.refused)}`}
+                    </div>
+                  </div>
+                </Link>
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
+      <details style={{ marginTop: 32 }}>
+        <summary>{t.known}</summary>
+        <dl className="facts">
+          {columns.map((c) => (
+            <div key={c.key} style={{ display: 'contents' }}>
+              <dt>{c.key}</dt>
+              <dd>
+                {c.word} <span className="quiet">{c.about}</span>
+              </dd>
+            </div>
+          ))}
+        </dl>
+      </details>
+    </>
+  );
+}

@@ -1,0 +1,25 @@
+import { tableFile, tableQuery } from '#work/table.ts';
+import { enter } from '../../server/enter.server.ts';
+import type { Route } from './+types/route';
+
+const kinds = {
+  'vinyls.csv': ['csv', 'text/csv; charset=utf-8; header=present'],
+  'vinyls.json': ['json', 'application/json; charset=utf-8'],
+} as const;
+
+/** What the table shows, all pages of it, as a file that can be brought in again. CSV: RFC 4180. */
+export async function loader(args: Route.LoaderArgs) {
+  const person = await enter('routes/vinyls.table.file/route', args);
+  const file = args.params.file as keyof typeof kinds;
+  if (!Object.hasOwn(kinds, file)) throw new Response('No such file.', { status: 404 });
+  const [kind, type] = kinds[file];
+  const query = tableQuery.parse(Object.fromEntries(new URL(args.request.url).searchParams));
+  return new Response(await tableFile(person, query, kind), {
+    headers: {
+      'Content-Type': type,
+      'Content-Disposition': `attachment; filename="${file}"`,
+      'Cache-Control': 'private, no-store',
+      'X-Content-Type-Options': 'nosniff',
+    },
+  });
+}

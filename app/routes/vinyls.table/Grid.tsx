@@ -1,0 +1,120 @@
+import { DataGrid, type GridColDef, type GridColumnVisibilityModel } from '@mui/x-data-grid';
+import { useMemo, useState } from 'react';
+import { Link } from 'react-router';
+import { columns as known } from '#core/catalogue/index.ts';
+import type { TableQuery, TableRow } from '#work/table.ts';
+import { words } from '../../messages/index.ts';
+import { useNonce } from '../../ui/nonce.ts';
+import { day } from '../../ui/format.ts';
+import { useZone } from '../../ui/usePerson.ts';
+
+const KEY = 'versipel.table-columns';
+/** What is shown before somebody chose: what a crafter asks first. */
+const first = new Set(['brand', 'name', 'type', 'colours', 'mat', 'press_heat', 'press_seconds', 'used']);
+const startWith: GridColumnVisibilityModel = Object.fromEntries(known.map((c) => [c.key, first.has(c.key)]));
+const widths: Record<string, number> = { name: 200, colours: 220, sizes: 260, note: 260 };
+/** Sorted on the server, where there is an index for it. */
+const sortKeys: Record<string, TableQuery['sort']> = { name: 'name', type: 'type', used: 'used' };
+
+function kept(): GridColumnVisibilityModel {
+  try {
+    return { ...startWith, ...(JSON.parse(localStorage.getItem(KEY) ?? '{}') as GridColumnVisibilityModel) };
+  } catch {
+    return startWith;
+  }
+}
+
+export default function Grid({
+  rows,
+  total,
+  query,
+  onChange,
+}: {
+  rows: TableRow[];
+  total: number;
+  query: TableQuery;
+  onChange: (next: Record<string, string>) => void;
+}) {
+  const zone = useZone();
+  const nonce = useNonce();
+  const [visible, setVisible] = useState(kept);
+  const columns = useMemo<GridColDef<TableRow>[]>(
+    () => [
+      ...known.map((c): GridColDef<TableRow> => ({
+        field: c.key,
+        headerName: c.word,
+        description: c.about,
+        width: widths[c.key] ?? 140,
+        sortable: c.key in sortKeys,
+        filterable: false,
+        valueGetter: (_, row) => row.cells[c.key] ?? '',
+        ...(c.key === 'name'
+          ? { renderCell: ({ row }) => <Link to={`/vinyls/${row.id}`}>{row.cells.name}</Link> }
+          : {}),
+        ...(c.key === 'colours'
+          ? {
+              renderCell: ({ row }) => (
+                <span>
+                  {row.hex && <span className="dab" style={{ background: row.hex }} aria-hidden="true" />}
+                  {(row.cells.colours ?? '').replace(/ #[0-9a-f]{6}/g, '')}
+                </span>
+              ),
+            }
+          : {}),
+      })),
+      {
+        field: 'used',
+        headerName: words.table.used,
+        width: 170,
+        filterable: false,
+        valueGetter: (_, row) => (row.usedAt ? day(row.usedAt, zone) : ''),
+      },
+    ],
+    [zone],
+  );
+  const choose = (model: GridColumnVisibilityModel) => {
+    setVisible(model);
+    try {
+      localStorage.setItem(KEY, JSON.stringify(model));
+    } catch {
+      // Kept for this visit only.
+    }
+  };
+  return (
+    <div style={{ height: 560 }} data-testid="grid">
+      <DataGrid
+        rows={rows}
+        columns={columns}
+        rowCount={total}
+        paginationMode="server"
+        sortingMode="server"
+        pageSizeOptions={[25, 50, 100]}
+        paginationModel={{ page: query.page, pageSize: query.size }}
+        onPaginationModelChange={(m) => onChange({ page: String(m.page), size: String(m.pageSize) })}
+        sortModel={[{ field: query.sort, sort: query.down ? 'desc' : 'asc' }]}
+        onSortModelChange={([s]) =>
+          onChange({ sort: sortKeys[s?.field ?? 'name'] ?? 'name', down: s?.sort === 'desc' ? 'yes' : 'no', page: '0' })
+        }
+        columnVisibilityModel={visible}
+        onColumnVisibilityModelChange={choose}
+        disableColumnFilter
+        disableRowSelectionOnClick
+        rowHeight={56}
+        showToolbar
+        nonce={nonce}
+        aria-label={words.table.title}
+        localeText={{
+          toolbarColumns: words.table.columns,
+          paginationDisplayedRows: ({ from, to, count }) => words.table.page(from, to, count),
+        }}
+        slotProps={{
+          toolbar: {
+            csvOptions: { disableToolbarButton: true },
+            printOptions: { disableToolbarButton: true },
+            showQuickFilter: false,
+          },
+        }}
+      />
+    </div>
+  );
+}

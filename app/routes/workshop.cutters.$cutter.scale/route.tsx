@@ -1,0 +1,110 @@
+import Button from '@mui/material/Button';
+import { Form, Link } from 'react-router';
+import { formatPosition, sayStrength, strengthAxis } from '#core/controls/index.ts';
+import { addScaleReading, dropScaleReading, scaleOf } from '#work/workshop.ts';
+import { words } from '../../messages/index.ts';
+import { enter, enterToWrite, found, writeForm } from '../../server/enter.server.ts';
+import { ControlField } from '../../ui/ControlFields.tsx';
+import { Field, FormNotice } from '../../ui/Field.tsx';
+import { isolate } from '../../ui/format.ts';
+import { ScaleChart } from '../../ui/ScaleChart.tsx';
+import type { Route } from './+types/route';
+
+export async function loader(args: Route.LoaderArgs) {
+  const person = await enter('routes/workshop.cutters.$cutter.scale/route', args);
+  return found(scaleOf(person, args.params.cutter));
+}
+
+export async function action(args: Route.ActionArgs) {
+  const { person, headers } = await enterToWrite('routes/workshop.cutters.$cutter.scale/route', args);
+  const form = await args.request.formData();
+  return writeForm(form, headers, async () => {
+    const { cutter } = args.params;
+    if (form.get('what') === 'drop') await dropScaleReading(person, cutter, String(form.get('reading')));
+    else await addScaleReading(person, cutter, form);
+    return `/workshop/cutters/${cutter}/scale`;
+  });
+}
+
+export const meta: Route.MetaFunction = ({ loaderData }) => [
+  { title: words.title(loaderData ? words.scale.title(loaderData.cutter.name) : '') },
+];
+
+const percent = (share: number) => `${share > 0 ? '+' : share < 0 ? '−' : ''}${Math.abs(share * 100).toFixed(1)} %`;
+
+export default function Scale({ loaderData: { cutter, readings, fit, why }, actionData }: Route.ComponentProps) {
+  const t = words.scale;
+  const axis = strengthAxis(cutter.model);
+  return (
+    <>
+      <h1>{t.title(isolate(cutter.name))}</h1>
+      <p className="lede" style={{ margin: '8px 0 20px', maxWidth: '60ch' }}>
+        {t.lede}
+      </p>
+      <FormNotice answer={actionData} text={words.errors.form} />
+      <Form method="post" className="filters" noValidate key={readings.map((r) => `${r.id}${r.grams}`).join()}>
+        <ControlField axis={axis} answer={actionData} initial={undefined} />
+        <Field name="grams" label={t.grams} answer={actionData} inputMode="decimal" autoComplete="off" />
+        <Button type="submit" variant="contained">
+          {t.add}
+        </Button>
+      </Form>
+      {why && <p className="notice">{why}</p>}
+      {fit && (
+        <>
+          <ScaleChart axis={axis} fit={fit} />
+          <p>
+            {t.spread(`${(fit.spread * 100).toFixed(1)} %`)} {t.straight}
+          </p>
+        </>
+      )}
+      {readings.length > 0 && (
+        <div className="table-wrap" tabIndex={0} role="region" aria-label={t.residuals} style={{ marginTop: 24 }}>
+          <table className="plain">
+            <thead>
+              <tr>
+                {t.columns.map((c, i) => (
+                  <th key={i} scope="col">
+                    {c}
+                  </th>
+                ))}
+              </tr>
+            </thead>
+            <tbody>
+              {readings.map((r) => {
+                const fitted = fit?.readings.find((f) => f.position === r.position);
+                return (
+                  <tr key={r.id}>
+                    <td>{sayStrength(axis, r.position)}</td>
+                    <td>{r.grams} g</td>
+                    <td>{fitted ? `${Math.round(fitted.fitted)} g` : '–'}</td>
+                    <td>
+                      {fitted ? percent(fitted.residual) : '–'}{' '}
+                      {fitted?.wild && <strong data-testid="wild">{t.wild}</strong>}
+                    </td>
+                    <td>
+                      <Form method="post">
+                        <input type="hidden" name="what" value="drop" />
+                        <input type="hidden" name="reading" value={r.id} />
+                        <button
+                          type="submit"
+                          className="as-link"
+                          aria-label={`${t.drop}: ${formatPosition(axis, r.position)}`}
+                        >
+                          {t.drop}
+                        </button>
+                      </Form>
+                    </td>
+                  </tr>
+                );
+              })}
+            </tbody>
+          </table>
+        </div>
+      )}
+      <p className="quiet" style={{ marginTop: 20 }}>
+        {t.dead} <Link to="/workshop">{words.workshop.title}</Link>
+      </p>
+    </>
+  );
+}

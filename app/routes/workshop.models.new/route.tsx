@@ -1,0 +1,174 @@
+import Button from '@mui/material/Button';
+import { useState } from 'react';
+import { Form, Link } from 'react-router';
+import { cutterModels, modelFromForm, publishModel } from '#work/workshop.ts';
+import { words } from '../../messages/index.ts';
+import { enter, enterToWrite, writeForm } from '../../server/enter.server.ts';
+import { Field, FormNotice } from '../../ui/Field.tsx';
+import type { Route } from './+types/route';
+
+export async function loader(args: Route.LoaderArgs) {
+  const person = await enter('routes/workshop.models.new/route', args);
+  return { models: (await cutterModels(person)).map((m) => ({ key: m.key, name: m.name, version: m.version })) };
+}
+
+export async function action(args: Route.ActionArgs) {
+  const { person, headers } = await enterToWrite('routes/workshop.models.new/route', args);
+  const form = await args.request.formData();
+  return writeForm(form, headers, async () => {
+    const text = form.get('what') === 'json' ? String(form.get('json') ?? '') : JSON.stringify(modelFromForm(form));
+    return `/workshop/cutters/new?model=${await publishModel(person, text)}`;
+  });
+}
+
+export const meta: Route.MetaFunction = () => [{ title: words.title(words.models.title) }];
+
+const roles = ['strength', 'speed', 'depth', 'passes'] as const;
+const kinds = ['number', 'dial', 'list'] as const;
+const MOST = 6;
+
+export default function NewModel({ loaderData: { models }, actionData }: Route.ComponentProps) {
+  const t = words.models;
+  const json = actionData?.values.what === 'json';
+  const answer = json ? undefined : actionData;
+  const [count, setCount] = useState(Number(answer?.values.axes ?? 1));
+  return (
+    <>
+      <h1>{t.title}</h1>
+      <p className="lede" style={{ marginTop: 8 }}>
+        {t.lede}
+      </p>
+      <Form method="post" className="form wide-form" noValidate>
+        <FormNotice answer={answer} text={words.errors.form} />
+        {answer?.fields.model && <p className="error-text">{answer.fields.model}</p>}
+        <input type="hidden" name="what" value="form" />
+        <input type="hidden" name="axes" value={count} />
+        <div className="pair">
+          <Field name="name" label={t.name} answer={answer} autoComplete="off" />
+          <Field name="about" label={t.about} answer={answer} autoComplete="off" />
+        </div>
+        {Array.from({ length: count }, (_, i) => (
+          <AxisFields key={i} i={i} answer={answer} />
+        ))}
+        <div className="actions" style={{ marginTop: 0 }}>
+          {count < MOST && <Button onClick={() => setCount(count + 1)}>{t.add}</Button>}
+          {count > 1 && <Button onClick={() => setCount(count - 1)}>{t.remove}</Button>}
+        </div>
+        <div>
+          <Button type="submit" variant="contained">
+            {t.save}
+          </Button>
+          <p className="legend">{t.saveWhy}</p>
+        </div>
+      </Form>
+      <details open={json} style={{ marginTop: 32 }}>
+        <summary>{t.json}</summary>
+        <Form method="post" className="form" noValidate style={{ maxWidth: 760 }}>
+          <input type="hidden" name="what" value="json" />
+          {json && <FormNotice answer={actionData} text={words.errors.form} />}
+          {json && actionData?.fields.model && <p className="error-text">{actionData.fields.model}</p>}
+          <Field name="json" label={t.text} answer={json ? actionData : undefined} multiline minRows={8} />
+          <div>
+            <Button type="submit">{t.bring}</Button>
+          </div>
+        </Form>
+      </details>
+      <section style={{ marginTop: 32 }} aria-labelledby="out">
+        <h2 className="section-word" id="out">
+          {t.out}
+        </h2>
+        <ul className="plain-list">
+          {models.map((m) => (
+            <li key={m.key}>
+              <Link to={`/workshop/models/${m.key}.json`} reloadDocument>
+                {m.name}, {m.version}
+              </Link>
+            </li>
+          ))}
+        </ul>
+      </section>
+    </>
+  );
+}
+
+type Answer = Parameters<typeof Field>[0]['answer'];
+
+function AxisFields({ i, answer }: { i: number; answer: Answer }) {
+  const t = words.models;
+  const name = (key: string) => `axis-${i}-${key}`;
+  const [kind, setKind] = useState(answer?.values[name('kind')] ?? 'number');
+  return (
+    <fieldset className="axis">
+      <legend className="section-word">{t.axis(i + 1)}</legend>
+      <div className="triple">
+        <Field name={name('word')} label={t.word} answer={answer} autoComplete="off" />
+        <Field
+          name={name('role')}
+          label={t.role}
+          answer={answer}
+          initial={i === 0 ? 'strength' : i === 1 ? 'speed' : 'passes'}
+          select
+          slotProps={{ select: { native: true } }}
+        >
+          {roles.map((r) => (
+            <option key={r} value={r}>
+              {t.roles[r]}
+            </option>
+          ))}
+        </Field>
+        <Field
+          name={name('kind')}
+          label={t.kind}
+          answer={answer}
+          initial="number"
+          select
+          slotProps={{ select: { native: true } }}
+          onChange={(e) => setKind(e.target.value)}
+        >
+          {kinds.map((k) => (
+            <option key={k} value={k}>
+              {t.kinds[k]}
+            </option>
+          ))}
+        </Field>
+        {kind === 'number' && (
+          <>
+            <Field name={name('min')} label={t.min} answer={answer} autoComplete="off" />
+            <Field name={name('max')} label={t.max} answer={answer} autoComplete="off" />
+            <Field name={name('step')} label={t.step} answer={answer} initial="1" autoComplete="off" />
+            <label className="choice">
+              <input
+                type="checkbox"
+                name={name('log')}
+                value="yes"
+                defaultChecked={answer?.values[name('log')] === 'yes'}
+              />
+              <span>{t.log}</span>
+            </label>
+          </>
+        )}
+        {kind === 'dial' && (
+          <>
+            <Field name={name('stops')} label={t.stops} answer={answer} autoComplete="off" />
+            <label className="choice">
+              <input
+                type="checkbox"
+                name={name('halves')}
+                value="yes"
+                defaultChecked={answer?.values[name('halves')] === 'yes'}
+              />
+              <span>{t.halves}</span>
+            </label>
+          </>
+        )}
+        {kind === 'list' && (
+          <>
+            <Field name={name('entries')} label={t.entries} answer={answer} autoComplete="off" />
+            <Field name={name('modifier')} label={t.modifier} answer={answer} autoComplete="off" />
+          </>
+        )}
+        <Field name={name('start')} label={t.start} answer={answer} autoComplete="off" />
+      </div>
+    </fieldset>
+  );
+}

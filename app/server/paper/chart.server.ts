@@ -1,0 +1,210 @@
+import type { CanvasElement, Content, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces';
+import { formatPosition } from '#core/controls/index.ts';
+import { stripDomain, stripShades, stripSplit, stripX, type Domain } from '#core/strip/index.ts';
+import { saySeconds } from '#core/vinyls/index.ts';
+import type { Chart, ChartRow } from '#work/chart.ts';
+import { words } from '../../messages/index.ts';
+import { bothHeats } from '../../ui/format.ts';
+import { cut, MM, pdf, runs } from './pdf.server.ts';
+
+export const chartPapers = { a4: [297, 210], letter: [279.4, 215.9] } as const;
+export type ChartPaper = keyof typeof chartPapers;
+
+const GREEN = '#0f7a66';
+const MUTED = '#5d6167';
+
+/** The window strip on paper: lines where it is not through, dots where the carrier is scored, solid where it is clean. */
+function strip(chart: Chart, row: ChartRow, domain: Domain, width: number): CanvasElement[] {
+  const axis = chart.cutters[0]!.axis;
+  const { summary } = row.result!;
+  const height = 13;
+  const split = stripSplit(summary, domain) * width;
+  const parts: CanvasElement[] = [
+    { type: 'rect', x: 0, y: 4, w: split, h: height, color: '#dde1e7' },
+    { type: 'rect', x: split, y: 4, w: width - split, h: height, color: '#f1c26d' },
+  ];
+  for (let x = 3; x < split - 1; x += 5)
+    parts.push({
+      type: 'line',
+      x1: x,
+      y1: 4 + height,
+      x2: Math.min(split, x + 4),
+      y2: 4,
+      lineWidth: 0.5,
+      lineColor: '#7f8ca3',
+    });
+  for (let x = split + 3; x < width - 1; x += 5)
+    for (const y of [8, 13]) parts.push({ type: 'ellipse', x, y, r1: 0.7, r2: 0.7, color: '#a5641a' });
+  const shades = stripShades(axis, summary, domain);
+  for (let i = 0; i + 1 < shades.length; i++) {
+    const [a, b] = [shades[i]!, shades[i + 1]!];
+    const strength = (a.strength + b.strength) / 2;
+    if (strength > 0.02)
+      parts.push({
+        type: 'rect',
+        x: a.x * width,
+        y: 4,
+        w: Math.max(0.2, (b.x - a.x) * width + 0.2),
+        h: height,
+        color: GREEN,
+        fillOpacity: Math.min(1, strength),
+      });
+  }
+  if (row.mark !== undefined) {
+    const x = stripX(domain, row.mark) * width;
+    parts.push({ type: 'line', x1: x, y1: 1, x2: x, y2: height + 7, lineWidth: 1.6, lineColor: '#20242b' });
+  }
+  return parts;
+}
+
+function cutterCell(row: ChartRow, chart: Chart, c: number): TableCell {
+  const { number, parts, from } = row.cells[c]!;
+  if (!number) return { text: words.chart.unknown, color: MUTED };
+  const axis = chart.cutters[c]!.axis;
+  const said = formatPosition(axis, number.position);
+  const rest = parts.filter((p) => p.key !== axis.key).map((p) => `${p.word} ${p.value}`);
+  return {
+    stack: [
+      runs(`${number.sure ? '' : '~'}${said}`, { bold: true, fontSize: said.length > 8 ? 9.5 : 14 }),
+      ...(rest.length > 0 ? [runs(rest.join(', '), { fontSize: 7.5 })] : []),
+      { text: words.chart.from[number.from === 'kept' ? 'kept' : from], fontSize: 7, color: MUTED },
+    ],
+  };
+}
+
+function pressCell(row: ChartRow, unit: 'C' | 'F'): TableCell {
+  const t = words.chart;
+  const way = row.behaviour.press[row.pressWay] ?? row.behaviour.press[0];
+  if (!way) return { text: t.notPressed, color: MUTED };
+  return {
+    stack: [
+      { text: way.heat === undefined ? t.leafletHeat : bothHeats(way.heat, unit).join(' · '), bold: true },
+      { text: [saySeconds(way.seconds), way.pressure].filter(Boolean).join(', ') },
+      { text: t.peel(way.peel), fontSize: 8 },
+    ],
+  };
+}
+
+/**
+ * The wall chart on paper, landscape: a row a vinyl, the heading on every page, each row whole, a code that opens the card as it is
+ * then.
+ */
+export function chartPdf(
+  chart: Chart,
+  options: { paper: ChartPaper; origin: string; date: string; unit: 'C' | 'F' },
+): Promise<Buffer> {
+  const t = words.chart;
+  const [pageWidth, pageHeight] = chartPapers[options.paper];
+  const first = chart.cutters[0];
+  const domain =
+    first &&
+    stripDomain(
+      first.axis,
+      chart.rows.flatMap((r) => (r.result?.wanted === 'clean' ? [r.result.summary] : [])),
+      [],
+    );
+  const stripWidth = chart.cutters.length > 2 ? 82 : 120;
+  const head = (text: string): TableCell => runs(text, { bold: true, fontSize: 8.5, color: MUTED }) as TableCell;
+  const body: TableCell[][] = [
+    [
+      head(t.columns.vinyl),
+      ...(first ? [head(`${t.columns.window}, ${cut(first.name, 24)}`)] : []),
+      ...chart.cutters.map((c) => head(cut(c.name, 30))),
+      head(t.columns.lies),
+      head(t.columns.press),
+      head(t.columns.card),
+    ],
+    ...chart.rows.map((row): TableCell[] => [
+      {
+        columns: [
+          {
+            width: 15,
+            canvas: [
+              {
+                type: 'rect',
+                x: 0,
+                y: 1,
+                w: 10,
+                h: 24,
+                r: 2,
+                color: row.hex ?? '#b9b2a3',
+                lineColor: '#8b8577',
+                lineWidth: 0.5,
+              },
+            ],
+          },
+          {
+            width: '*',
+            stack: [
+              runs(cut([row.brand, row.name].filter(Boolean).join(' '), 70), { bold: true, fontSize: 10 }),
+              runs([row.typeWord, row.standing].filter(Boolean).join(' · '), { fontSize: 8 }),
+            ],
+          },
+        ],
+      } as TableCell,
+      ...(first
+        ? [
+            row.result && domain
+              ? ({ canvas: strip(chart, row, domain, stripWidth), margin: [0, 2, 0, 0] } as TableCell)
+              : { text: t.unknown, color: MUTED },
+          ]
+        : []),
+      ...chart.cutters.map((_, c) => cutterCell(row, chart, c)),
+      {
+        stack: [
+          { text: row.behaviour.cutFrom === 'back' ? t.mirror : t.noMirror, bold: true },
+          { text: row.behaviour.side },
+          { text: row.behaviour.mat === 'none' ? t.matless : t.mat[row.behaviour.mat], fontSize: 8 },
+        ],
+      },
+      pressCell(row, options.unit),
+      { qr: `${options.origin}/vinyls/${row.id}`, fit: 44, eccLevel: 'L' } as TableCell,
+    ]),
+  ];
+  const definition: TDocumentDefinitions = {
+    pageSize: { width: pageWidth * MM, height: pageHeight * MM },
+    pageMargins: [26, 44, 26, 30],
+    info: { title: t.title },
+    header: {
+      margin: [26, 18, 26, 0],
+      columns: [
+        { text: `${words.product} · ${t.title}`, bold: true, fontSize: 12 },
+        { text: t.made(options.date), alignment: 'right', color: MUTED },
+      ],
+    },
+    footer: (page: number, pages: number): Content => ({
+      margin: [26, 6, 26, 0],
+      columns: [
+        { text: t.foot, fontSize: 7.5, color: MUTED },
+        { text: t.page(page, pages), alignment: 'right', fontSize: 7.5, color: MUTED, width: 70 },
+      ],
+    }),
+    content: [
+      {
+        table: {
+          headerRows: 1,
+          dontBreakRows: true,
+          widths: [
+            '*',
+            ...(first ? [stripWidth] : []),
+            ...chart.cutters.map(() => (chart.cutters.length > 2 ? 76 : 96)),
+            82,
+            92,
+            46,
+          ],
+          body,
+        },
+        layout: {
+          hLineWidth: (i: number) => (i === 0 ? 0 : i === 1 ? 1 : 0.5),
+          vLineWidth: () => 0,
+          hLineColor: () => '#b9b2a3',
+          paddingLeft: () => 4,
+          paddingRight: () => 4,
+          paddingTop: () => 3,
+          paddingBottom: () => 3,
+        },
+      },
+    ],
+  };
+  return pdf(definition);
+}

@@ -1,0 +1,109 @@
+import type { Column, Content, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces';
+import { words } from '../../messages/index.ts';
+import { cut, MM, pdf, runs } from './pdf.server.ts';
+
+/** Sheets of labels, in mm: plain grids as such sheets are sold, and single labels off a roll. */
+export const labelPapers = {
+  a4: { page: [210, 297], grid: [3, 7], label: [63.5, 38.1], margin: [7.2, 15.1], gap: 2.5 },
+  letter: { page: [215.9, 279.4], grid: [3, 10], label: [66.7, 25.4], margin: [4.8, 12.7], gap: 3.2 },
+  single: { page: [62, 29], grid: [1, 1], label: [62, 29], margin: [0, 0], gap: 0 },
+} as const;
+export type LabelPaper = keyof typeof labelPapers;
+
+export type Label = {
+  vinyl: string;
+  colour: string;
+  /** Batch, and where the type is said. */
+  line: string;
+  size: string;
+  /** Which side of it the carrier is called. */
+  carrier: string;
+  code: string;
+  address: string;
+};
+
+const arrow: Column = {
+  canvas: [
+    { type: 'line', x1: 4, y1: 0, x2: 4, y2: 10, lineWidth: 1.4 },
+    {
+      type: 'polyline',
+      points: [
+        { x: 0.5, y: 6 },
+        { x: 4, y: 11 },
+        { x: 7.5, y: 6 },
+      ],
+      lineWidth: 1.4,
+    },
+  ],
+  width: 11,
+};
+
+function draw(label: Label, width: number, height: number): TableCell {
+  const qr = Math.min(height - 10, 74);
+  const small = height < 80 ? 7.5 : 8.5;
+  return {
+    margin: [6, 5, 4, 0],
+    columns: [
+      { qr: label.address, fit: qr, width: qr + 6, eccLevel: 'M' },
+      {
+        width: width - qr - 22,
+        stack: [
+          runs(cut(label.vinyl, 40), { bold: true, fontSize: height < 80 ? 9 : 10.5 }),
+          runs(cut(label.colour, 34), { bold: true, fontSize: small }),
+          runs(cut(label.line, 40), { fontSize: small }),
+          runs(`${label.size} · ${label.code}`, { fontSize: small }),
+          { columns: [arrow, runs(label.carrier, { fontSize: small })], margin: [0, 2, 0, 0] },
+        ],
+      },
+    ],
+  } as TableCell;
+}
+
+/**
+ * Identity labels on a sheet, or one a page.
+ * @param skip labels of the first sheet that are gone already
+ */
+export function labelsPdf(labels: readonly Label[], paper: LabelPaper, skip: number): Promise<Buffer> {
+  const { page, grid, label, margin, gap } = labelPapers[paper];
+  const [columns, rows] = grid;
+  const [width, height] = [label[0] * MM, label[1] * MM];
+  const cells: TableCell[] = [
+    ...Array<TableCell>(Math.min(skip, columns * rows - 1)).fill({ text: '' }),
+    ...labels.map((l) => draw(l, width, height)),
+  ];
+  const content: Content[] = [];
+  for (let at = 0; at < cells.length; at += columns * rows) {
+    const sheet = cells.slice(at, at + columns * rows);
+    const lines: TableCell[][] = [];
+    for (let i = 0; i < sheet.length; i += columns) {
+      const line = sheet.slice(i, i + columns);
+      // Between two labels lies the gap of the sheet.
+      lines.push(
+        Array.from({ length: 2 * columns - 1 }, (_, k) => (k % 2 ? { text: '' } : (line[k / 2] ?? { text: '' }))),
+      );
+    }
+    content.push({
+      table: {
+        widths: Array.from({ length: 2 * columns - 1 }, (_, k) => (k % 2 ? gap * MM : width)),
+        heights: () => height,
+        body: lines,
+      },
+      layout: {
+        hLineWidth: () => 0,
+        vLineWidth: () => 0,
+        paddingLeft: () => 0,
+        paddingRight: () => 0,
+        paddingTop: () => 0,
+        paddingBottom: () => 0,
+      },
+      ...(at > 0 ? { pageBreak: 'before' as const } : {}),
+    });
+  }
+  const definition: TDocumentDefinitions = {
+    pageSize: { width: page[0] * MM, height: page[1] * MM },
+    pageMargins: [margin[0] * MM, margin[1] * MM, 0, 0],
+    info: { title: words.stock.labels },
+    content,
+  };
+  return pdf(definition);
+}

@@ -1,0 +1,16 @@
+import QRCode from 'qrcode';
+
+/** A QR code (ISO/IEC 18004) as one path on a grid of modules: dark squares row by row. */
+export function qrOf(text: string): { size: number; d: string } {
+  const { modules } = QRCode.create(text, { errorCorrectionLevel: 'L' });
+  let d = '';
+  for (let y = 0; y < modules.size; y++)
+    for (let x = 0; x < modules.size; x++) {
+      if (!modules.get(y, x)) continue;
+      let end = x;
+      while (end < modules.size && modules.get(y, end)) end++;
+      d += `M${x} ${y}h${end - x}v1h-${end - x}z`;
+      x = end;
+    }
+  return { size: modules.size, d };
+}
