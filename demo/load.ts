@@ -7,8 +7,10 @@ import { couponOf, makeCoupon, takeEvents } from '#work/coupons.ts';
 import { adoptCard, publishCard, reportCutHere, sayWhatWasSeen } from '#work/cards.ts';
 import { nextJobId, jobOf, reportCut } from '#work/jobs.ts';
 import { baseFor, keepSetting, refreshReading, settingOf, typeReading } from '#work/readings.ts';
+import { addColour, coloursOf, followSchool } from '#work/catalogue.ts';
+import { addPiece } from '#work/stock.ts';
 import { addVinyl } from '#work/vinyls.ts';
-import { addCutter, benchOf, cutterModels } from '#work/workshop.ts';
+import { addCutter, addMat, addPress, addScaleReading, benchOf, cutterModels } from '#work/workshop.ts';
 import { cutByHand } from './cutByHand.ts';
 import { helpers, keyOf, password, people, vinyls, type DemoHelper, type DemoPerson } from './parade.ts';
 
@@ -27,6 +29,7 @@ async function loadPerson(
   person: Person,
   who: DemoPerson,
   ids: Map<string, string>,
+  colours: Map<string, string>,
   cards: Map<string, string>,
   seed: number,
   say: (line: string) => void,
@@ -40,7 +43,13 @@ async function loadPerson(
   for (const [done, plan] of who.coupons.entries()) {
     say(`${who.name}: coupon ${done + 1} of ${who.coupons.length}`);
     const madeAt = new Date(Date.now() - plan.daysAgo * DAY);
-    const id = await makeCoupon(person, bench, ids.get(plan.vinyl)!, form({ cells: String(plan.cells) }), madeAt);
+    const id = await makeCoupon(
+      person,
+      bench,
+      ids.get(plan.vinyl)!,
+      form({ cells: String(plan.cells), colour: colours.get(plan.vinyl)! }),
+      madeAt,
+    );
     const { cells } = await couponOf(person, id);
     const truth = vinyls.find((v) => keyOf(v) === plan.vinyl)!.truth;
     const at = (minutes: number) => new Date(madeAt.getTime() + minutes * 60_000).toISOString();
@@ -76,7 +85,14 @@ async function loadPerson(
     const id = await reportCut(
       person,
       bench,
-      form({ job: nextJobId(), vinyl, cutter: bench.cutter.id, wanted: 'clean', setting }),
+      form({
+        job: nextJobId(),
+        vinyl,
+        colour: colours.get(job.vinyl)!,
+        cutter: bench.cutter.id,
+        wanted: 'clean',
+        setting,
+      }),
       madeAt,
     );
     if (!job.grade) continue;
@@ -86,6 +102,12 @@ async function loadPerson(
       { id: uuidv7(), kind: 'grade', cell, figure: 1, passes, grade: job.grade, device, deviceAt },
     ]);
   }
+  for (const [vinyl, topic, way] of who.schools) await followSchool(person, ids.get(vinyl)!, form({ topic, way }));
+  for (const { vinyl, ...piece } of who.stock)
+    await addPiece(person, ids.get(vinyl)!, form({ ...piece, colour: colours.get(vinyl)! }));
+  for (const mat of who.mats) await addMat(person, form(mat));
+  for (const press of who.presses) await addPress(person, form(press));
+  for (const [strength, grams] of who.scale) await addScaleReading(person, bench.cutter.id, form({ strength, grams }));
   await claimAccount(person, form({ email: who.email, password, name: who.name }), 'demo');
   const author = { ...person, email: who.email, name: who.name };
   for (const { vinyl, daysAgo, licence, visibility = 'public', conditions = '' } of who.cards)
@@ -141,17 +163,27 @@ export async function loadDemo(say: (line: string) => void): Promise<void> {
   if (await accountExists(helpers.at(-1)!.email)) return;
   say('loading the demo: a parade on the river');
   const ids = new Map<string, string>();
+  const colours = new Map<string, string>();
   const cards = new Map<string, string>();
   const owner = (await becomeGuest()).person;
-  for (const v of vinyls)
-    ids.set(
-      keyOf(v),
-      await addVinyl(owner, { brand: v.brand, name: v.name, type: v.type, colour: v.colour, hex: v.hex }, 'public'),
-    );
+  for (const v of vinyls) {
+    const said = { brand: v.brand, name: v.name, type: v.type, colour: v.colour, hex: v.hex };
+    const line = vinyls.find((o) => o.brand === v.brand && o.name === v.name)!;
+    const before = ids.get(keyOf(line));
+    if (before) {
+      // A further colour of a line that is there.
+      ids.set(keyOf(v), before);
+      colours.set(keyOf(v), await addColour(owner, before, form({ colour: v.colour, hex: v.hex })));
+    } else {
+      const id = await addVinyl(owner, said, 'public');
+      ids.set(keyOf(v), id);
+      colours.set(keyOf(v), (await coloursOf(id))[0]!.id);
+    }
+  }
   for (const model of await cutterModels())
     for (const type of new Set(vinyls.map((v) => v.type))) await typeReading(model, type);
   for (const [i, who] of people.entries()) {
-    await loadPerson((await becomeGuest()).person, who, ids, cards, 20_000 + i, say);
+    await loadPerson((await becomeGuest()).person, who, ids, colours, cards, 20_000 + i, say);
   }
   say('others cut with what was shared');
   for (const who of helpers) await loadHelper((await becomeGuest()).person, who, ids, cards);

@@ -84,6 +84,12 @@ export type DemoPerson = {
   coupons: DemoCoupon[];
   keep: string[];
   jobs: DemoJob[];
+  schools: [vinyl: string, topic: string, way: string][];
+  stock: (Record<string, string> & { vinyl: string })[];
+  mats: Record<string, string>[];
+  presses: Record<string, string>[];
+  /** What a kitchen scale showed: place on the axis, grams. */
+  scale: [strength: string, grams: string][];
   /** Kept numbers put on the shelf. */
   cards: {
     vinyl: string;
@@ -123,6 +129,8 @@ export const people: DemoPerson[] = [
       { vinyl: 'Cling, reed green', daysAgo: 6, cells: 6, grade: 6 },
       { vinyl: 'Thin Hide, chestnut', daysAgo: 4, cells: 6, grade: 6 },
       { vinyl: 'Glint, lamp silver', daysAgo: 3, cells: 4, grade: 3 },
+      { vinyl: 'Starling, gold', daysAgo: 14, cells: 6, grade: 6 },
+      { vinyl: 'Starling, gold', daysAgo: 13, cells: 6, grade: 6 },
       { vinyl: 'Starling, ember red', daysAgo: 2, cells: 6, grade: 6 },
       { vinyl: 'Starling, ember red', daysAgo: 1, cells: 6, grade: 5 },
     ],
@@ -135,6 +143,69 @@ export const people: DemoPerson[] = [
       { vinyl: 'Drift, clear shimmer', daysAgo: 8, grade: 'hangs' },
       { vinyl: 'Roll, brick', daysAgo: 5, grade: 'clean' },
       { vinyl: 'Drift, clear shimmer', daysAgo: 1 },
+    ],
+    schools: [
+      ['Drift, clear shimmer', 'press', '1'],
+      ['Drift, clear shimmer', 'cut', 'glitter'],
+      ['Plain, navy', 'press', '1'],
+    ],
+    stock: [
+      {
+        vinyl: 'Plain, navy',
+        kind: 'roll',
+        width: '305',
+        length: '5 m',
+        batch: 'B-1107',
+        price: '14.50',
+        currency: 'EUR',
+      },
+      { vinyl: 'Plain, chalk', kind: 'roll', width: '305', length: '2 m', batch: '', price: '', currency: '' },
+      {
+        vinyl: 'Drift, clear shimmer',
+        kind: 'sheet',
+        width: '305',
+        length: '305',
+        batch: 'K4',
+        price: '3.20',
+        currency: 'EUR',
+      },
+      { vinyl: 'Starling, ember red', kind: 'offcut', width: '180', length: '240', batch: '', price: '', currency: '' },
+      {
+        vinyl: 'Starling, gold',
+        kind: 'roll',
+        width: '305',
+        length: '1 m',
+        batch: 'G-22',
+        price: '6.80',
+        currency: 'EUR',
+      },
+      {
+        vinyl: 'Cling, reed green',
+        kind: 'transfer',
+        width: '90',
+        length: '140',
+        batch: '',
+        price: '',
+        currency: '',
+        pieces: '6',
+        note: 'lantern fish',
+      },
+    ],
+    mats: [
+      { name: 'Green mat', grip: 'ordinary', width: '305', length: '305', loads: '29' },
+      { name: 'Strong mat', grip: 'high', width: '305', length: '610', loads: '4' },
+    ],
+    presses: [
+      { name: 'Big plate', kind: 'plate', width: '380', length: '380', shows: 'C', hottest: '220', off: '-4' },
+      { name: 'Hand press', kind: 'hand press', width: '230', length: '230', shows: 'F', hottest: '400', off: '0' },
+    ],
+    scale: [
+      ['40', '38'],
+      ['80', '81'],
+      ['130', '126'],
+      ['180', '118'],
+      ['240', '236'],
+      ['320', '309'],
     ],
     cards: [
       { vinyl: 'Plain, navy', daysAgo: 27, licence: 'cc0' },
@@ -168,6 +239,11 @@ export const people: DemoPerson[] = [
     ],
     keep: ['Plain, navy', 'Starling, ember red'],
     jobs: [{ vinyl: 'Plain, navy', daysAgo: 11, grade: 'clean' }],
+    schools: [['Plain, navy', 'press', '2']],
+    stock: [],
+    mats: [{ name: 'Old mat', grip: 'ordinary', width: '305', length: '305', loads: '38' }],
+    presses: [],
+    scale: [],
     cards: [
       { vinyl: 'Plain, navy', daysAgo: 25, licence: 'cc-by-sa' },
       {
@@ -191,6 +267,11 @@ export const people: DemoPerson[] = [
     ],
     keep: ['Plain, chalk'],
     jobs: [{ vinyl: 'Plain, chalk', daysAgo: 4, grade: 'clean' }],
+    schools: [],
+    stock: [],
+    mats: [],
+    presses: [],
+    scale: [],
     cards: [{ vinyl: 'Plain, chalk', daysAgo: 19, licence: 'cc-by' }],
   },
   {
@@ -206,6 +287,11 @@ export const people: DemoPerson[] = [
     ],
     keep: ['Plain Wide, soot', 'Crumb, frost'],
     jobs: [{ vinyl: 'Plain Wide, soot', daysAgo: 3, grade: 'scored' }],
+    schools: [],
+    stock: [],
+    mats: [],
+    presses: [],
+    scale: [],
     cards: [
       { vinyl: 'Plain Wide, soot', daysAgo: 18, licence: 'cc-by' },
       { vinyl: 'Crumb, frost', daysAgo: 10, licence: 'read', visibility: 'link' },

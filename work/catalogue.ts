@@ -1,6 +1,6 @@
 import { v7 as uuidv7 } from 'uuid';
 import { z } from 'zod';
-import { columns, readRow, type CatalogueRecord, type ReadContext } from '#core/catalogue/index.ts';
+import { columns, readRow, sayCell, type CatalogueRecord, type ReadContext } from '#core/catalogue/index.ts';
 import {
   behaviourFor,
   nameLikeness,
@@ -9,7 +9,6 @@ import {
   sameName,
   vinylTypeKeys,
   vinylTypes,
-  type Behaviour,
   type Overrides,
   type VinylTypeKey,
 } from '#core/vinyls/index.ts';
@@ -50,7 +49,7 @@ export const recordOf = (row: store.VinylRow, colours: readonly { name: string; 
 /** Columns that the page of a vinyl asks for in fields of its own. */
 const ownFields = new Set(['brand', 'name', 'type', 'colours']);
 /** What is said of one vinyl, a field a column, with what its type says where nothing is said. */
-export type CatalogueField = { key: string; word: string; about: string; said: string; type: string };
+export type CatalogueField = { key: string; word: string; about: string; said: string; told: string; type: string };
 
 export type CatalogueView = {
   id: string;
@@ -81,8 +80,7 @@ export async function catalogueOf(person: Person | undefined, id: string): Promi
     person ? alikeVinyls(person, fullName(row), row.id) : [],
   ]);
   const said = recordOf(row, []);
-  const base = behaviourFor(said.type, row.own_behaviour ?? undefined);
-  const fromType = { ...said, behaviour: asOverrides(base) };
+  const fromType = { ...said, behaviour: typeSays(row) };
   return {
     id: row.id,
     brand: row.brand,
@@ -97,7 +95,8 @@ export async function catalogueOf(person: Person | undefined, id: string): Promi
         word: c.word,
         about: c.about,
         said: c.write(said),
-        type: ['nicknames', 'codes', 'sizes', 'note'].includes(c.key) ? '' : c.write(fromType),
+        told: sayCell(c, said),
+        type: ['nicknames', 'codes', 'sizes', 'note'].includes(c.key) ? '' : sayCell(c, fromType),
       })),
     colours,
     batches: batches.map((b) => ({ ...b, colour: colours.find((c) => c.id === b.colour_id)?.name })),
@@ -106,8 +105,9 @@ export async function catalogueOf(person: Person | undefined, id: string): Promi
   };
 }
 
-/** A behaviour as it would be said field by field, to show what follows from the type. */
-function asOverrides(b: Behaviour): Overrides {
+/** What the type of a vinyl says, field by field, to show what follows from it. */
+export function typeSays(row: Pick<store.VinylRow, 'type' | 'own_behaviour'>): Overrides {
+  const b = behaviourFor(row.type as VinylTypeKey, row.own_behaviour ?? undefined);
   const keys = Object.keys(overridesSchema.shape) as (keyof Overrides)[];
   return Object.fromEntries(keys.flatMap((k) => (b[k] === undefined ? [] : [[k, b[k]]]))) as Overrides;
 }

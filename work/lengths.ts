@@ -16,7 +16,8 @@ export const lengthField = (what: string, unit: Unit, limits: { min: number; max
     const value = match && parseDecimal(match[1]!);
     const factor: Record<string, number> = { mm: 1, cm: 10, m: 1000, in: 25.4, '"': 25.4, ft: 304.8 };
     const mm = value === undefined || value === null ? NaN : value * factor[(match![2] ?? unit).toLowerCase()]!;
-    const um = unit === 'in' && !match?.[2] && value != null ? inchesToMicrometres(value) : mmToMicrometres(mm);
+    const um =
+      unit === 'in' && !match?.[2] && typeof value === 'number' ? inchesToMicrometres(value) : mmToMicrometres(mm);
     if (Number.isFinite(um) && um >= limits.min && um <= limits.max) return um;
     const say = (n: number) =>
       unit === 'mm' ? `${micrometresToMm(n)} mm` : `${Number(micrometresToInches(n).toFixed(1))} in`;

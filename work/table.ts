@@ -1,9 +1,9 @@
 import { z } from 'zod';
-import { columns, writeRow } from '#core/catalogue/index.ts';
+import { columns, sayCell, writeRow, type CatalogueRecord } from '#core/catalogue/index.ts';
 import { vinylTypeKeys } from '#core/vinyls/index.ts';
 import { db } from '#store/db.ts';
 import * as store from '#store/table.ts';
-import { recordOf } from './catalogue.ts';
+import { recordOf, typeSays } from './catalogue.ts';
 import { writeCsv, writeJsonTable } from './csv.ts';
 import type { Person } from './people.ts';
 import { foundIds, NOBODY } from './vinyls.ts';
@@ -41,11 +41,13 @@ const filterOf = async (person: Person | undefined, query: TableQuery) => ({
 export type TableRow = {
   id: string;
   cells: Record<string, string>;
+  /** What its type says where nothing is said of the vinyl itself. */
+  fromType: Record<string, string>;
   hex: string | undefined;
   usedAt: string | undefined;
 };
 
-const toCells = (row: store.TableRow): string[] => columns.map((c) => c.write(recordOf(row, row.colours)));
+const byColumn = (record: CatalogueRecord) => Object.fromEntries(columns.map((c) => [c.key, sayCell(c, record)]));
 
 /** One page of the wide table with how many rows there are. */
 export async function tablePage(
@@ -61,7 +63,8 @@ export async function tablePage(
     total,
     rows: rows.map((row) => ({
       id: row.id,
-      cells: Object.fromEntries(toCells(row).map((text, i) => [columns[i]!.key, text])),
+      cells: byColumn(recordOf(row, row.colours)),
+      fromType: byColumn({ ...recordOf(row, []), behaviour: typeSays(row) }),
       hex: row.colours[0]?.hex,
       usedAt: row.used_at?.toISOString(),
     })),

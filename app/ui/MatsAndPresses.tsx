@@ -8,12 +8,26 @@ import { Field, FormNotice } from './Field.tsx';
 import { bothHeats, bothSizes, isolate, percent } from './format.ts';
 import { useLengthUnit } from './usePerson.ts';
 
-function One({ what, name, value, text }: { what: string; name: string; value: string; text: string }) {
+function One({
+  what,
+  name,
+  value,
+  text,
+  quiet = false,
+}: {
+  what: string;
+  name: string;
+  value: string;
+  text: string;
+  quiet?: boolean;
+}) {
   return (
     <Form method="post">
       <input type="hidden" name="what" value={what} />
       <input type="hidden" name={name} value={value} />
-      <Button type="submit">{text}</Button>
+      <Button type="submit" {...(quiet ? { variant: 'text' } : {})}>
+        {text}
+      </Button>
     </Form>
   );
 }
@@ -48,7 +62,7 @@ export function Mats({ mats, answer }: { mats: readonly Mat[]; answer: FormAnswe
             <div className="row-actions">
               <One what="wash" name="mat" value={m.id} text={t.wash} />
               {!m.inUse && <One what="lay" name="mat" value={m.id} text={t.lay} />}
-              <One what="mat gone" name="mat" value={m.id} text={t.retire} />
+              <One what="mat gone" name="mat" value={m.id} text={t.retire} quiet />
             </div>
           </li>
         ))}
@@ -133,7 +147,7 @@ export function Presses({ presses, answer }: { presses: readonly Press[]; answer
               {p.off !== 0 && <div className="quiet small">{t.offSays(off(p))}</div>}
             </div>
             <div className="row-actions">
-              <One what="press gone" name="press" value={p.id} text={t.retire} />
+              <One what="press gone" name="press" value={p.id} text={t.retire} quiet />
             </div>
           </li>
         ))}

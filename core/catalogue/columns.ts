@@ -2,6 +2,8 @@ import {
   celsiusToMilliCelsius,
   fahrenheitToMilliCelsius,
   inchesToMicrometres,
+  milliCelsiusToCelsius,
+  milliCelsiusToFahrenheit,
   mmToMicrometres,
   parseDecimal,
 } from '../units/index.ts';
@@ -10,6 +12,7 @@ import {
   heatLimits,
   peels,
   pressures,
+  saySeconds,
   vinylTypeKeys,
   vinylTypes,
   type Overrides,
@@ -58,8 +61,10 @@ export type Column = {
   needed?: boolean;
   /** Puts what a cell says into the record. @throws CellError */
   read: (text: string, into: CatalogueRecord, context: ReadContext) => void;
-  /** What the cell says for a record; empty where it follows the type. */
+  /** What the cell says for a record, to be read again to the digit; empty where it follows the type. */
   write: (from: CatalogueRecord) => string;
+  /** The same for people, where a unit or rounding helps. */
+  say?: (from: CatalogueRecord) => string;
 };
 
 const tidy = (n: number): string => String(Number(n.toPrecision(12)));
@@ -120,7 +125,10 @@ export function readHeat(text: string): number {
     refuse(`${text.slice(0, 30)} is no heat of a press: 100 to 220 °C, 212 to 428 °F`);
   return mc;
 }
-export const writeHeat = (mc: number): string => `${tidy(mc / 1000)} °C`;
+const writeHeat = (mc: number): string => `${tidy(mc / 1000)} °C`;
+/** Whole degrees in both units, as presses show them. */
+const sayHeat = (mc: number): string =>
+  `${Math.round(milliCelsiusToCelsius(mc))} °C (${Math.round(milliCelsiusToFahrenheit(mc))} °F)`;
 
 function readSeconds(text: string): [number, number] {
   const match = /^(\d{1,3})(?:\s*(?:-|–|to)\s*(\d{1,3}))?\s*(s|sec|seconds)?$/i.exec(text.trim());
@@ -192,13 +200,19 @@ function property<K extends keyof Overrides>(
   about: string,
   read: (text: string) => NonNullable<Overrides[K]>,
   write: (value: NonNullable<Overrides[K]>) => string,
+  say?: (value: NonNullable<Overrides[K]>) => string,
 ): Column {
+  const told =
+    (tell: (value: NonNullable<Overrides[K]>) => string) =>
+    ({ behaviour }: CatalogueRecord) =>
+      behaviour[of] === undefined ? '' : tell(behaviour[of] as NonNullable<Overrides[K]>);
   return {
     key,
     word,
     about,
+    ...(say ? { say: told(say) } : {}),
     read: (text, into) => void (into.behaviour = { ...into.behaviour, [of]: read(text) }),
-    write: ({ behaviour }) => (behaviour[of] === undefined ? '' : write(behaviour[of] as NonNullable<Overrides[K]>)),
+    write: told(write),
   };
 }
 const length = <K extends 'filmUm' | 'carrierUm' | 'minFeatureUm' | 'minGapUm' | 'growthUm' | 'minLengthUm'>(
@@ -215,6 +229,7 @@ const length = <K extends 'filmUm' | 'carrierUm' | 'minFeatureUm' | 'minGapUm' |
     `in ${unit}, or with its unit`,
     (text) => readLength(text, unit, { min: 0, max }),
     (um) => tidy(unit === 'µm' ? um : um / 1000),
+    (um) => (um === 0 ? '0' : `${tidy(unit === 'µm' ? um : um / 1000)} ${unit}`),
   );
 const choice = <K extends 'side' | 'carrier' | 'mat' | 'carry' | 'opacity' | 'tack'>(
   key: string,
@@ -232,7 +247,9 @@ const pressing = (
   about: string,
   read: (text: string) => Partial<Way>,
   write: (way: Way) => string,
+  say?: (way: Way) => string,
 ): Column => ({
+  ...(say ? { say: ({ behaviour }: CatalogueRecord) => (behaviour.press?.[0] ? say(behaviour.press[0]) : '') } : {}),
   key,
   word,
   about,
@@ -335,6 +352,7 @@ export const columns: readonly Column[] = [
       return from <= to ? { from, to } : refuse('has the hotter end first');
     },
     (h) => `${writeHeat(h.from)} – ${writeHeat(h.to)}`,
+    (h) => `${sayHeat(h.from)} – ${sayHeat(h.to)}`,
   ),
   property(
     'not_on',
@@ -350,6 +368,7 @@ export const columns: readonly Column[] = [
     'seconds, as 12 or 10-15',
     (text) => ({ seconds: readSeconds(text) }),
     (w) => (w.seconds[0] === w.seconds[1] ? String(w.seconds[0]) : w.seconds.join('-')),
+    (w) => saySeconds(w.seconds),
   ),
   pressing(
     'press_heat',
@@ -357,6 +376,7 @@ export const columns: readonly Column[] = [
     'with °F or °C',
     (text) => ({ heat: readHeat(text) }),
     (w) => (w.heat === undefined ? '' : writeHeat(w.heat)),
+    (w) => (w.heat === undefined ? '' : sayHeat(w.heat)),
   ),
   pressing(
     'press_pressure',
@@ -401,4 +421,6 @@ export const columns: readonly Column[] = [
     write: (r) => r.note,
   },
 ];
+/** What a column says of a record, for people. */
+export const sayCell = (column: Column, record: CatalogueRecord): string => (column.say ?? column.write)(record);
 export const columnByKey = (key: string): Column | undefined => columns.find((c) => c.key === key);

@@ -3,6 +3,7 @@ export {
   columns,
   readHeat,
   readLength,
+  sayCell,
   type CatalogueRecord,
   type Column,
   type ReadContext,

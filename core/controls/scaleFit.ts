@@ -78,17 +78,17 @@ export function fitScale({ axis, readings }: ScaleInput): ScaleFit {
     wild: wild[i]!,
   }));
   const places = Math.min(41, max - min + 1);
+  const even = Array.from({ length: places }, (_, i) => Math.round(min + ((max - min) * i) / (places - 1)));
+  const along = [...new Set([...even, ...keep.map((i) => sorted[i]!.position)])].sort((a, b) => a - b);
   const [first, last] = [sorted[keep[0]!]!.position, sorted[keep.at(-1)!]!.position];
   return {
     format: 'versipel-scale-result/1',
     readings: shown,
-    curve: Array.from({ length: places }, (_, i) => Math.round(min + ((max - min) * i) / (places - 1))).map(
-      (position) => ({
-        position,
-        grams: round(grams(position)),
-        weighed: position >= first && position <= last,
-      }),
-    ),
+    curve: along.map((position) => ({
+      position,
+      grams: round(grams(position)),
+      weighed: position >= first && position <= last,
+    })),
     spread: round(Math.sqrt(keep.reduce((s, i) => s + shown[i]!.residual ** 2, 0) / keep.length)),
   };
 }

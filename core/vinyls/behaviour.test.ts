@@ -39,7 +39,8 @@ describe('every type', () => {
   });
 });
 
-test('seconds are said as people say them; the table has a row a type', () => {
+test('seconds are said as people say them; both tables have a row a type', () => {
   expect([saySeconds([10, 10]), saySeconds([15, 20])]).toEqual(['10 s', '15 to 20 s']);
-  expect(behaviourTable(String).split('\n')).toHaveLength(vinylTypeKeys.length + 2);
+  for (const key of vinylTypeKeys)
+    expect(behaviourTable(String).match(new RegExp(`^\\| ${key} \\|`, 'gm'))).toHaveLength(2);
 });

@@ -72,6 +72,29 @@ export default function Blanks({ loaderData: { on, axis, vinyls } }: Route.Compo
                 <h3 className="section-word">{t.verdict[verdict]}</h3>
                 {rows.length === 0 ? (
                   <p className="quiet">{t.none}</p>
+                ) : verdict === 'not' ? (
+                  // The same reason holds for many: said once, with their names.
+                  [...new Set(rows.map((r) => r.suits.reasons[0]!))].map((reason) => (
+                    <div key={reason} style={{ marginTop: 12 }}>
+                      <p>
+                        {reason}{' '}
+                        <span className="quiet small">
+                          {t.rests[rows.find((r) => r.suits.reasons[0] === reason)!.suits.rests]}
+                        </span>
+                      </p>
+                      <ul className="dabs">
+                        {rows
+                          .filter((r) => r.suits.reasons[0] === reason)
+                          .map(({ vinyl: v }) => (
+                            <li key={v.id}>
+                              <Link to={`/vinyls/${v.id}`}>
+                                <Swatch type={v.type} hex={vinylHex(v)} seed={v.id} size={28} /> {vinylName(v)}
+                              </Link>
+                            </li>
+                          ))}
+                      </ul>
+                    </div>
+                  ))
                 ) : (
                   <ul className="rows">
                     {rows.map(({ vinyl: v, suits }) => (
@@ -90,9 +113,7 @@ export default function Blanks({ loaderData: { on, axis, vinyls } }: Route.Compo
                             </div>
                           </div>
                           <div className="row-strip">
-                            {verdict !== 'not' && (
-                              <RowStrip vinyl={v} axis={axis} domain={domain} width={240} height={18} />
-                            )}
+                            <RowStrip vinyl={v} axis={axis} domain={domain} width={240} height={18} />
                           </div>
                         </Link>
                       </li>

@@ -103,7 +103,7 @@ export default function About({ loaderData: { vinyl, ownTypes, saved }, actionDa
             .map((f) => (
               <div key={f.key} style={{ display: 'contents' }}>
                 <dt>{f.word}</dt>
-                <dd>{f.said ? isolate(f.said) : <span className="quiet">{f.type}</span>}</dd>
+                <dd>{f.told ? isolate(f.told) : <span className="quiet">{f.type}</span>}</dd>
               </div>
             ))}
         </dl>

@@ -4,7 +4,7 @@ import { Link } from 'react-router';
 import { columns as known } from '#core/catalogue/index.ts';
 import type { TableQuery, TableRow } from '#work/table.ts';
 import { words } from '../../messages/index.ts';
-import { useNonce } from '../../ui/nonce.ts';
+import { pageNonce } from '../../ui/nonce.ts';
 import { day } from '../../ui/format.ts';
 import { useZone } from '../../ui/usePerson.ts';
 
@@ -36,7 +36,7 @@ export default function Grid({
   onChange: (next: Record<string, string>) => void;
 }) {
   const zone = useZone();
-  const nonce = useNonce();
+  const nonce = pageNonce();
   const [visible, setVisible] = useState(kept);
   const columns = useMemo<GridColDef<TableRow>[]>(
     () => [
@@ -101,11 +101,26 @@ export default function Grid({
         disableRowSelectionOnClick
         rowHeight={56}
         showToolbar
-        nonce={nonce}
+        {...(nonce ? { nonce } : {})}
         aria-label={words.table.title}
         localeText={{
           toolbarColumns: words.table.columns,
           paginationDisplayedRows: ({ from, to, count }) => words.table.page(from, to, count),
+        }}
+        sx={{
+          border: 0,
+          borderTop: '1px solid var(--rule)',
+          borderRadius: 0,
+          font: 'inherit',
+          color: 'var(--ink)',
+          '--DataGrid-rowBorderColor': 'var(--rule)',
+          '--DataGrid-containerBackground': 'var(--ground)',
+          '--DataGrid-t-color-background-base': 'var(--ground)',
+          '& .MuiDataGrid-columnSeparator': { color: 'var(--rule)' },
+          '& .MuiDataGrid-columnHeaderTitle': { fontWeight: 700 },
+          '& .MuiDataGrid-toolbar': { border: 0, background: 'var(--ground)', minHeight: 44, padding: 0 },
+          '& .MuiDataGrid-footerContainer': { borderColor: 'var(--rule)' },
+          '& .from-type': { color: 'var(--muted)' },
         }}
         slotProps={{
           toolbar: {

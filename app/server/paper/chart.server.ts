@@ -187,7 +187,7 @@ export function chartPdf(
           widths: [
             '*',
             ...(first ? [stripWidth] : []),
-            ...chart.cutters.map(() => (chart.cutters.length > 2 ? 76 : 96)),
+            ...chart.cutters.map(() => [130, 112, 78][chart.cutters.length - 1]!),
             82,
             92,
             46,

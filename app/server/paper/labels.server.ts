@@ -22,37 +22,40 @@ export type Label = {
   address: string;
 };
 
-const arrow: Column = {
+/** Made anew each time: the layout writes into what it is given. */
+const arrow = (): Column => ({
   canvas: [
-    { type: 'line', x1: 4, y1: 0, x2: 4, y2: 10, lineWidth: 1.4 },
+    { type: 'line', x1: 4, y1: 0, x2: 4, y2: 7, lineWidth: 1.4 },
     {
       type: 'polyline',
       points: [
-        { x: 0.5, y: 6 },
-        { x: 4, y: 11 },
-        { x: 7.5, y: 6 },
+        { x: 0.5, y: 4 },
+        { x: 4, y: 8 },
+        { x: 7.5, y: 4 },
       ],
       lineWidth: 1.4,
     },
   ],
   width: 11,
-};
+});
 
 function draw(label: Label, width: number, height: number): TableCell {
-  const qr = Math.min(height - 10, 74);
-  const small = height < 80 ? 7.5 : 8.5;
+  const qr = Math.min(height - 12, 66);
+  const tight = height < 90;
+  const small = tight ? 7 : 8.5;
   return {
-    margin: [6, 5, 4, 0],
+    margin: [6, 5, 2, 0],
     columns: [
-      { qr: label.address, fit: qr, width: qr + 6, eccLevel: 'M' },
+      { qr: label.address, fit: qr, width: qr, eccLevel: 'M' },
       {
-        width: width - qr - 22,
+        width: width - qr - 14,
         stack: [
-          runs(cut(label.vinyl, 40), { bold: true, fontSize: height < 80 ? 9 : 10.5 }),
+          runs(cut(label.vinyl, tight ? 24 : 44), { bold: true, fontSize: tight ? 8.5 : 10.5 }),
           runs(cut(label.colour, 34), { bold: true, fontSize: small }),
           runs(cut(label.line, 40), { fontSize: small }),
-          runs(`${label.size} · ${label.code}`, { fontSize: small }),
-          { columns: [arrow, runs(label.carrier, { fontSize: small })], margin: [0, 2, 0, 0] },
+          runs(label.size, { fontSize: small }),
+          runs(label.code, { fontSize: small, bold: true }),
+          { columns: [arrow(), runs(label.carrier, { fontSize: small })], margin: [0, tight ? 0 : 2, 0, 0] },
         ],
       },
     ],
@@ -68,7 +71,7 @@ export function labelsPdf(labels: readonly Label[], paper: LabelPaper, skip: num
   const [columns, rows] = grid;
   const [width, height] = [label[0] * MM, label[1] * MM];
   const cells: TableCell[] = [
-    ...Array<TableCell>(Math.min(skip, columns * rows - 1)).fill({ text: '' }),
+    ...Array.from({ length: Math.min(skip, columns * rows - 1) }, (): TableCell => ({ text: '' })),
     ...labels.map((l) => draw(l, width, height)),
   ];
   const content: Content[] = [];
@@ -85,7 +88,8 @@ export function labelsPdf(labels: readonly Label[], paper: LabelPaper, skip: num
     content.push({
       table: {
         widths: Array.from({ length: 2 * columns - 1 }, (_, k) => (k % 2 ? gap * MM : width)),
-        heights: () => height,
+        // A page of one label must not spill over by a rounding.
+        heights: () => (rows === 1 ? height - 2 : height),
         body: lines,
       },
       layout: {
