@@ -43,6 +43,41 @@ export const finishImport = (q: Query, id: string, state: 'done' | 'undone', rep
 export const ownNames = (q: Query, personId: string) =>
   many<{ brand: string; name: string }>(q, 'select brand, name from vinyl where person_id = $1', [personId]);
 
+export type ImportedVinyl = {
+  id: string;
+  brand: string;
+  name: string;
+  type: string;
+  own_type: string | null;
+  behaviour: object;
+  nicknames: string[];
+  codes: string[];
+  sizes: object[];
+  note: string;
+  colours: { id: string; name: string; hex: string }[];
+};
+/** Adds many vinyls with their colours: private, and known to come from an import. Their words are written once, at the end. */
+export const insertMany = async (q: Query, personId: string, importId: string, vinyls: readonly ImportedVinyl[]) => {
+  await q.query(`set local versipel.many = 'on'`);
+  const text = JSON.stringify(vinyls);
+  await q.query(
+    `insert into vinyl (id, brand, name, type, own_type, person_id, visibility, behaviour, nicknames, codes, sizes, note, import_id)
+     select v.id, v.brand, v.name, v.type, v.own_type, $1, 'private', v.behaviour,
+       array(select jsonb_array_elements_text(v.nicknames)), array(select jsonb_array_elements_text(v.codes)), v.sizes, v.note, $2
+       from jsonb_to_recordset($3::jsonb) as v (id uuid, brand text, name text, type text, own_type uuid, behaviour jsonb,
+         nicknames jsonb, codes jsonb, sizes jsonb, note text)`,
+    [personId, importId, text],
+  );
+  await q.query(
+    `insert into colour (id, vinyl_id, name, hex)
+     select c.id, v.id, c.name, c.hex from jsonb_to_recordset($1::jsonb) as v (id uuid, colours jsonb)
+       cross join lateral jsonb_to_recordset(v.colours) as c (id uuid, name text, hex text)`,
+    [text],
+  );
+  await q.query(`set local versipel.many = 'off'`);
+  await q.query('select count(refresh_vinyl_words(id)) from vinyl where import_id = $1', [importId]);
+};
+
 /** Takes back what an import added; what was cut, kept, merged, stocked or shared since stays. Answers how many went. */
 export const undoImport = async (q: Query, importId: string) => {
   const ids = (
@@ -55,11 +90,10 @@ export const undoImport = async (q: Query, importId: string) => {
       [importId],
     )
   ).map((r) => r.id);
+  await q.query(`set local versipel.many = 'on'`);
   for (const table of ['reading', 'school', 'vinyl_mine', 'vinyl_words', 'batch', 'shared_reading'])
     await q.query(`delete from ${table} where vinyl_id = any($1)`, [ids]);
   await q.query('delete from colour where vinyl_id = any($1)', [ids]);
-  // Taking colours away wrote their words anew.
-  await q.query('delete from vinyl_words where vinyl_id = any($1)', [ids]);
   await q.query('delete from vinyl where id = any($1)', [ids]);
   return ids.length;
 };

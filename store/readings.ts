@@ -87,7 +87,7 @@ export const currentSetting = (
     q,
     `${settingSelect} where s.person_id = $1 and s.vinyl_id in (select vinyl_kin($2)) and s.cutter_id = $3 and s.wanted = $4
        and s.replaced_at is null
-     order by (colour_root(s.colour_id) = $5) desc nulls last, s.colour_id is null desc, s.kept_at desc limit 1`,
+     order by coalesce(colour_root(s.colour_id) = $5, false) desc, s.colour_id is null desc, s.kept_at desc limit 1`,
     [personId, vinylId, cutterId, wanted, colourId],
   );
 

@@ -43,12 +43,11 @@ export type NewVinyl = {
   codes?: string[];
   sizes?: Size[];
   note?: string;
-  importId?: string | null;
 };
 export const insertVinyl = (q: Query, v: NewVinyl) =>
   q.query(
-    `insert into vinyl (id, brand, name, type, own_type, person_id, visibility, behaviour, nicknames, codes, sizes, note, import_id)
-     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13)`,
+    `insert into vinyl (id, brand, name, type, own_type, person_id, visibility, behaviour, nicknames, codes, sizes, note)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12)`,
     [
       v.id,
       v.brand,
@@ -62,11 +61,10 @@ export const insertVinyl = (q: Query, v: NewVinyl) =>
       v.codes ?? [],
       JSON.stringify(v.sizes ?? []),
       v.note ?? '',
-      v.importId ?? null,
     ],
   );
 
-export const updateVinyl = (q: Query, v: Omit<NewVinyl, 'personId' | 'visibility' | 'importId'>) =>
+export const updateVinyl = (q: Query, v: Omit<NewVinyl, 'personId' | 'visibility'>) =>
   q.query(
     `update vinyl set brand = $2, name = $3, type = $4, own_type = $5, behaviour = $6, nicknames = $7, codes = $8, sizes = $9,
        note = $10 where id = $1`,

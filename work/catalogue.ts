@@ -227,7 +227,7 @@ export const typeFields = columns
 /** Vinyls whose name is so like another that they may be the same, the likest first. */
 export async function alikeVinyls(person: Person | undefined, name: string, except?: string): Promise<VinylRow[]> {
   if (name.trim().length < 3) return [];
-  const ids = (await foundIds(person, name, 12)).filter((id) => id !== except);
+  const ids = (await foundIds(person, name, 12, true)).filter((id) => id !== except);
   const rows = await vinylRows(person, undefined, ids);
   return rows
     .filter((v) => sameName(name, fullName(v)) || sameName(name, v.name))

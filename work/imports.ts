@@ -12,7 +12,6 @@ import {
 } from '#core/catalogue/index.ts';
 import { db, transaction, type Query } from '#store/db.ts';
 import * as store from '#store/imports.ts';
-import * as vinylStore from '#store/vinyls.ts';
 import { ownTypesOf, readContext } from './catalogue.ts';
 import { importLimits, readCsv, readJsonTable } from './csv.ts';
 import { Invalid, NotFound } from './errors.ts';
@@ -144,25 +143,26 @@ export async function doImport(person: Person, id: string): Promise<store.Import
     const row = (await store.lockedImport(q, id))!;
     if (row.state !== 'seen') return row.report!;
     const seen = await judgeFor(q, person, row);
-    for (const { record } of seen.filter((r) => r.state === 'new')) {
-      const vinylId = uuidv7();
-      await vinylStore.insertVinyl(q, {
-        id: vinylId,
-        brand: record!.brand,
-        name: record!.name,
-        type: record!.type,
-        ownType: own.find((t) => t.word.toLowerCase() === record!.ownType.toLowerCase())?.id ?? null,
-        personId: person.id,
-        visibility: 'private',
-        behaviour: record!.behaviour,
-        nicknames: record!.nicknames,
-        codes: record!.codes,
-        sizes: record!.sizes,
-        note: record!.note,
-        importId: id,
-      });
-      for (const c of record!.colours) await vinylStore.insertColour(q, { id: uuidv7(), vinylId, ...c });
-    }
+    const added = seen.flatMap(({ state, record }) =>
+      state === 'new' && record
+        ? [
+            {
+              id: uuidv7(),
+              brand: record.brand,
+              name: record.name,
+              type: record.type,
+              own_type: own.find((t) => t.word.toLowerCase() === record.ownType.toLowerCase())?.id ?? null,
+              behaviour: record.behaviour,
+              nicknames: record.nicknames,
+              codes: record.codes,
+              sizes: record.sizes,
+              note: record.note,
+              colours: record.colours.map((c) => ({ id: uuidv7(), ...c })),
+            },
+          ]
+        : [],
+    );
+    await store.insertMany(q, person.id, id, added);
     const count = (state: RowState) => seen.filter((r) => r.state === state).length;
     const report = { added: count('new'), already: count('already'), refused: count('refused') };
     await store.finishImport(q, id, 'done', report);

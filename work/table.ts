@@ -27,6 +27,12 @@ export const tableQuery = z.object({
 });
 export type TableQuery = z.output<typeof tableQuery>;
 
+/** By last use only what is in hand can be sorted. */
+const sortOf = (query: TableQuery, mine: boolean) => ({
+  by: query.sort === 'used' && !mine ? ('name' as const) : query.sort,
+  down: query.down,
+});
+
 /** Best fits that a search in the table is held to. */
 const FOUND = 2000;
 
@@ -56,7 +62,7 @@ export async function tablePage(
 ): Promise<{ rows: TableRow[]; total: number }> {
   const filter = await filterOf(person, query);
   const [rows, total] = await Promise.all([
-    store.tablePage(db(), filter, { by: query.sort, down: query.down }, query.page * query.size, query.size),
+    store.tablePage(db(), filter, sortOf(query, filter.mine), query.page * query.size, query.size),
     store.tableCount(db(), filter),
   ]);
   return {
@@ -77,7 +83,7 @@ export async function tableFile(person: Person | undefined, query: TableQuery, k
   const rows: string[][] = [];
   const step = 1000;
   for (let offset = 0; ; offset += step) {
-    const page = await store.tablePage(db(), filter, { by: query.sort, down: query.down }, offset, step);
+    const page = await store.tablePage(db(), filter, sortOf(query, filter.mine), offset, step);
     rows.push(...page.map((row) => writeRow(recordOf(row, row.colours))));
     if (page.length < step) break;
   }

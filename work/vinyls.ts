@@ -130,12 +130,20 @@ export type VinylRow = Named & {
 export const NOBODY = '00000000-0000-0000-0000-000000000000';
 export const throughTypes = vinylTypeKeys.filter((t) => wantedOfType(t) === 'through');
 
-/** The ids of a search, the best fit first: words as they stand, and what they may have meant where nothing bears them. */
-export async function foundIds(person: Person | undefined, search: string, limit: number): Promise<string[]> {
+/**
+ * The ids of a search, the best fit first: words as they stand, and what they may have meant where nothing bears them, or
+ * always when that is asked for.
+ */
+export async function foundIds(
+  person: Person | undefined,
+  search: string,
+  limit: number,
+  thorough = false,
+): Promise<string[]> {
   const words = searchWords(search);
   if (words.length === 0) return [];
   const me = person?.id ?? NOBODY;
-  const exact = await store.foundVinyls(db(), me, words, false, limit);
+  const exact = thorough ? [] : await store.foundVinyls(db(), me, words, false, limit);
   return exact.length > 0 ? exact : store.foundVinyls(db(), me, words, true, limit);
 }
 

@@ -22,7 +22,7 @@ const empty = (): CatalogueRecord => ({
  * Source: the list of first characters in the OWASP note on CSV injection (=, +, -, @, tab, carriage return), from memory.
  */
 export const isFormula = (text: string): boolean =>
-  /^[=+\-@\t\r]/.test(text) && !/^[+-]?[\d.,]+(\s*\S{0,10})?$/.test(text);
+  /^[=+\-@\t\r]/.test(text) && !/^[+-]?[\d.,]+\s*[\p{L}°µ%"]{0,10}$/u.test(text);
 
 /** A text that opens like a formula goes out behind an apostrophe, and comes back without it. */
 export const escapeFormula = (text: string): string =>
@@ -84,6 +84,9 @@ export const writeRow = (record: CatalogueRecord): string[] => columns.map((c) =
 export const recordKey = (r: Pick<CatalogueRecord, 'brand' | 'name'>): string =>
   [r.brand, r.name].map((t) => t.normalize('NFKC').toLowerCase().replace(/\s+/g, ' ').trim()).join('\u0001');
 
+/** "Product name" holds "name": as good as a likeness that is enough. */
+const holds = (heading: string, word: string): number => (` ${heading} `.includes(` ${word} `) ? 0.8 : 0);
+
 /**
  * Which column of ours each heading of a file most likely means; undefined where none does. No column is given twice.
  */
@@ -95,7 +98,14 @@ export function guessColumns(headings: readonly string[]): (string | undefined)[
     const likely =
       exact ??
       columns
-        .map((c) => ({ c, fit: Math.max(nameLikeness(said, c.word), nameLikeness(said, c.key.replaceAll('_', ' '))) }))
+        .map((c) => ({
+          c,
+          fit: Math.max(
+            holds(said, c.word),
+            nameLikeness(said, c.word),
+            nameLikeness(said, c.key.replaceAll('_', ' ')),
+          ),
+        }))
         .filter(({ c, fit }) => fit >= 0.75 && !taken.has(c.key))
         .sort((a, b) => b.fit - a.fit)[0]?.c;
     if (!likely || taken.has(likely.key)) return undefined;

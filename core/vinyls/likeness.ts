@@ -5,7 +5,8 @@ const tokens = (name: string): string[] =>
     .toLowerCase()
     .replace(/['’]/g, '')
     .split(/[^\p{L}\p{N}]+/u)
-    .filter(Boolean);
+    // An "and" written out is an ampersand.
+    .filter((w) => w !== '' && w !== 'and');
 
 /**
  * Edits between two words: letters added, left out or changed, and neighbours that changed places.
@@ -42,7 +43,7 @@ export function nameLikeness(a: string, b: string): number {
   };
   // The same letters with the words joined or parted differently: "Soft Film", "Softfilm".
   const joined = wordLikeness(left.join(''), right.join(''));
-  return Math.max(joined, (side(left, right) + side(right, left)) / 2);
+  return Math.max(joined, Math.min(side(left, right), side(right, left)));
 }
 
 /** From here on two names may well be the same vinyl: asked, never assumed. */

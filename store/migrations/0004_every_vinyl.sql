@@ -115,15 +115,20 @@ drop function vinyl_words_of(uuid);
 alter table vinyl_words
   add column owner uuid references person,
   add column open boolean not null default false,
-  add column name text not null default '';
+  -- What tables are sorted by.
+  add column name text not null default '',
+  add column type text not null default '',
+  add column made_at timestamptz;
 
 -- One row a vinyl that is not merged into another, with the words of all that were merged into it and may be seen with it.
 create function refresh_vinyl_words(touched uuid) returns void language plpgsql as $$
 declare
   root uuid := vinyl_root(touched);
 begin
-  delete from vinyl_words where vinyl_id in (select vinyl_kin(root)) and vinyl_id <> root;
-  insert into vinyl_words (vinyl_id, words, owner, open, name)
+  if exists (select 1 from vinyl_alias where vinyl_id = root) then
+    delete from vinyl_words where vinyl_id in (select vinyl_kin(root)) and vinyl_id <> root;
+  end if;
+  insert into vinyl_words (vinyl_id, words, owner, open, name, type, made_at)
   select v.id,
     plain_words(concat_ws(' ', v.brand, v.name, replace(v.type, '-', ' '),
       (select string_agg(concat_ws(' ', o.brand, o.name, t.word, array_to_string(o.nicknames, ' '), array_to_string(o.codes, ' '),
@@ -131,10 +136,10 @@ begin
           (select string_agg(b.label, ' ') from batch b where b.vinyl_id = o.id)), ' ')
          from vinyl o left join vinyl_type t on t.id = o.own_type
         where o.id in (select vinyl_kin(v.id)) and (o.id = v.id or o.visibility = 'public' or o.person_id = v.person_id)))),
-    v.person_id, v.visibility = 'public', left(lower(concat_ws(' ', v.brand, v.name)), 200)
+    v.person_id, v.visibility = 'public', left(lower(concat_ws(' ', v.brand, v.name)), 200), v.type, v.created_at
     from vinyl v where v.id = root
   on conflict (vinyl_id) do update
-    set words = excluded.words, owner = excluded.owner, open = excluded.open, name = excluded.name;
+    set words = excluded.words, owner = excluded.owner, open = excluded.open, name = excluded.name, type = excluded.type;
   insert into vinyl_token select distinct t from vinyl_words w, unnest(string_to_array(btrim(w.words), ' ')) t
     where w.vinyl_id = root and length(t) between 2 and 40 on conflict do nothing;
 end $$;
@@ -150,6 +155,8 @@ create function keep_vinyl_words() returns trigger language plpgsql as $$
 declare
   row jsonb := to_jsonb(coalesce(new, old));
 begin
+  -- Thousands at once: whoever brings them in writes their words at the end.
+  if current_setting('versipel.many', true) = 'on' then return null; end if;
   if tg_table_name = 'vinyl_alias' then
     perform refresh_vinyl_words((row ->> 'alias_id')::uuid);
     perform refresh_vinyl_words((row ->> 'vinyl_id')::uuid);
@@ -172,6 +179,9 @@ delete from vinyl_words;
 select refresh_vinyl_words(id) from vinyl;
 create index vinyl_words_open on vinyl_words (name, vinyl_id) where open;
 create index vinyl_words_owner on vinyl_words (owner);
+create index vinyl_words_name on vinyl_words (name, vinyl_id);
+create index vinyl_words_type on vinyl_words (type, vinyl_id);
+create index vinyl_words_made on vinyl_words (made_at, vinyl_id);
 
 -- How well one word of a search fits the words of a vinyl: as a word of its own, as the beginning of one, within one; `near`
 -- are words of the catalogue that it may have meant, with how well it fits them.
@@ -199,7 +209,9 @@ $$;
 -- a little. Not thorough: each word as it stands. Thorough: what it may have meant, too. The query is put together so that the
 -- planner sees each pattern and takes the trigram index.
 create function vinyls_found(sought text[], me uuid, thorough boolean, most int)
-returns table (vinyl_id uuid, fit real) language plpgsql stable as $$
+returns table (vinyl_id uuid, fit real) language plpgsql stable
+-- The index lies in memory: a page of it costs hardly more than the next one.
+set random_page_cost = 1.1 as $$
 declare
   filter text := '';
   score text := '';

@@ -1,0 +1,173 @@
+import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { columns } from '#core/catalogue/index.ts';
+import { closeDb } from '#store/db.ts';
+import { addOwnType } from '#work/catalogue.ts';
+import { importLimits } from '#work/csv.ts';
+import { NotFound } from '#work/errors.ts';
+import { doImport, importOf, mapColumns, seeFile, undoImport } from '#work/imports.ts';
+import { becomeGuest, type Person } from '#work/people.ts';
+import { tableFile, tablePage, tableQuery } from '#work/table.ts';
+import { addPiece } from '#work/stock.ts';
+import { addVinyl, listVinyls, pinVinyl } from '#work/vinyls.ts';
+import { fieldsOf, form } from '../bench.ts';
+import { catalogueFile, faultKinds } from '../catalogueFile.ts';
+import { rows, testDatabase } from '../testDatabase.ts';
+
+let url: string;
+let drop: () => Promise<void>;
+beforeAll(async () => {
+  ({ url, drop } = await testDatabase());
+  process.env.DATABASE_URL = url;
+});
+afterAll(async () => {
+  await closeDb();
+  await drop();
+});
+
+const guest = async () => (await becomeGuest()).person;
+const bytesOf = (text: string) => new TextEncoder().encode(text);
+const see = (person: Person, text: string, name = 'mine.csv') => seeFile(person, { name, bytes: bytesOf(text) });
+const count = async (person: Person) =>
+  (await rows<{ n: number }>(url, 'select count(*)::int as n from vinyl where person_id = $1', [person.id]))[0]!.n;
+const everything = tableQuery.parse({ mine: 'yes', sort: 'name' });
+
+describe('five thousand rows with forty planted faults of ten kinds', () => {
+  test('forty are reported by row and reason, the rest is in, nothing twice; out, in and out again it is the same', async () => {
+    expect(faultKinds).toHaveLength(10);
+    const person = await guest();
+    const { bytes, faults } = catalogueFile(5000, 4, 11);
+    expect(faults).toHaveLength(40);
+    const id = await seeFile(person, { name: 'vinyls.csv', bytes });
+    const seen = await importOf(person, id);
+    expect(seen.counts).toEqual({ new: 4960, already: 0, refused: 40 });
+    expect(seen.missing).toEqual([]);
+    for (const f of faults) {
+      const row = seen.refused.find((r) => r.line === f.line);
+      expect(row, `${f.kind} on line ${f.line}`).toBeDefined();
+      expect(row!.problems[0]).toMatchObject({ column: f.column, why: expect.stringContaining(f.why) as string });
+      expect(row!.problems).toHaveLength(1);
+    }
+    expect(await count(person)).toBe(0);
+    expect(await doImport(person, id)).toEqual({ added: 4960, already: 0, refused: 40 });
+    expect(await count(person)).toBe(4960);
+    // Two taps on the button, and the same file once more.
+    expect(await doImport(person, id)).toEqual({ added: 4960, already: 0, refused: 40 });
+    const again = await seeFile(person, { name: 'vinyls.csv', bytes });
+    expect((await importOf(person, again)).counts).toEqual({ new: 0, already: 4960, refused: 40 });
+    expect(await doImport(person, again)).toEqual({ added: 0, already: 4960, refused: 40 });
+    expect(await count(person)).toBe(4960);
+
+    const other = await guest();
+    for (const kind of ['csv', 'json'] as const) {
+      const out = await tableFile(person, everything, kind);
+      const into = kind === 'csv' ? other : await guest();
+      await doImport(into, await see(into, out, `vinyls.${kind}`));
+      expect(await count(into)).toBe(4960);
+      expect(await tableFile(into, everything, kind)).toBe(out);
+    }
+    // RFC 4180: lines end with CR LF, every record has as many fields as the header.
+    const csv = await tableFile(other, everything, 'csv');
+    expect(csv.startsWith(`${columns.map((c) => c.key).join(',')}\r\n`)).toBe(true);
+    expect(csv.endsWith('\r\n')).toBe(true);
+    expect(csv.replaceAll('\r\n', '').includes('\r')).toBe(false);
+
+    expect(await undoImport(person, id)).toMatchObject({ undone: 4960, kept: 0 });
+    expect(await count(person)).toBe(0);
+    expect(await listVinyls(person, undefined, 'film')).toEqual([]);
+    expect(await fieldsOf(undoImport(person, id))).toEqual({ form: 'There is nothing to take back.' });
+  }, 420_000);
+});
+
+describe('a table of one’s own', () => {
+  test('other headings, semicolons and a decimal comma; columns are put right by hand', async () => {
+    const person = await guest();
+    const id = await see(
+      person,
+      'Maker;Vinyl;Kind;Thickness\nQuillow;Drift;holographic;0,11 mm\nTansy;Loft;puff;0,3 mm\n',
+    );
+    let seen = await importOf(person, id);
+    expect(seen.missing).toEqual(['name', 'type']);
+    expect(seen.samples).toEqual(['Quillow', 'Drift', 'holographic', '0,11 mm']);
+    expect(
+      await fieldsOf(
+        mapColumns(person, id, form({ 'column-0': 'brand', 'column-1': 'name', 'column-2': 'name', 'column-3': '' })),
+      ),
+    ).toEqual({ form: 'Two columns of the file are put under name. Leave one out.' });
+    await mapColumns(
+      person,
+      id,
+      form({ 'column-0': 'brand', 'column-1': 'name', 'column-2': 'type', 'column-3': 'film_um' }),
+    );
+    seen = await importOf(person, id);
+    expect(seen.counts).toEqual({ new: 2, already: 0, refused: 0 });
+    await doImport(person, id);
+    const { rows: page } = await tablePage(person, everything);
+    expect(page.map((r) => [r.cells.name, r.cells.film_um, r.fromType.mat])).toEqual([
+      ['Drift', '110 µm', 'ordinary'],
+      ['Loft', '300 µm', 'ordinary'],
+    ]);
+  });
+  test('a type of one’s own is known by its word; somebody else’s is not', async () => {
+    const [person, stranger] = [await guest(), await guest()];
+    await addOwnType(person, form({ word: 'Chunky glitter', parent: 'glitter', film_um: '400' }));
+    const text = 'name,type\nRiver,chunky glitter\n';
+    await doImport(person, await see(person, text));
+    expect((await listVinyls(person, undefined, 'river'))[0]).toMatchObject({
+      type: 'glitter',
+      typeWord: 'Chunky glitter',
+    });
+    expect((await importOf(stranger, await see(stranger, text))).counts.refused).toBe(1);
+  });
+  test('what was used since stays when the import is taken back', async () => {
+    const person = await guest();
+    const id = await see(person, 'name,type\nOne,smooth\nTwo,smooth\nThree,smooth\n');
+    await doImport(person, id);
+    const [two] = await listVinyls(person, undefined, 'two');
+    await addPiece(person, two!.id, form({ kind: 'roll', width: '305', length: '1 m' }));
+    const [three] = await listVinyls(person, undefined, 'three');
+    await pinVinyl(person, three!.id, true);
+    expect(await undoImport(person, id)).toMatchObject({ undone: 2, kept: 1 });
+    expect((await listVinyls(person, undefined, '')).map((v) => v.name)).toEqual(['Two']);
+  });
+  test('another’s import is not found; a vinyl of the same name as one’s own is there already', async () => {
+    const [person, stranger] = [await guest(), await guest()];
+    await addVinyl(person, { brand: 'Quillow', name: 'Drift', type: 'holographic', colour: 'clear', hex: '#cfc4ea' });
+    const id = await see(person, 'brand,name,type\nQUILLOW , drift,glitter\n');
+    expect((await importOf(person, id)).counts).toEqual({ new: 0, already: 1, refused: 0 });
+    for (const work of [
+      () => importOf(stranger, id),
+      () => importOf(undefined, id),
+      () => doImport(stranger, id),
+      () => undoImport(stranger, id),
+    ])
+      await expect(work()).rejects.toThrow(NotFound);
+  });
+});
+
+describe('what is no table', () => {
+  test.each([
+    ['', 'a.csv', 'Choose a file'],
+    ['   \n', 'a.csv', 'The file is empty.'],
+    ['name,type\n', 'a.csv', 'headings and no row'],
+    ['name,type\n"open,smooth\n', 'a.csv', 'a quote that does not close'],
+    ['{"format":"other"}', 'a.json', 'versipel-vinyls/1'],
+    ['not json', 'a.json', 'no JSON'],
+    ['{"format":"versipel-vinyls/1","vinyls":[]}', 'a.json', 'no row'],
+    [`name,type\n${'x,smooth\n'.repeat(importLimits.rows + 1)}`, 'a.csv', 'rows; 20000 fit'],
+    [Array.from({ length: 90 }, (_, i) => `c${i}`).join(','), 'a.csv', 'columns; 80 fit'],
+  ] as const)('case %#', async (text, name, why) => {
+    const fields = await fieldsOf(see(await guest(), text, name));
+    expect((fields as Record<string, string>).file).toContain(why);
+  });
+  test('hostile JSON: keys of objects, deep nesting, numbers out of this world: refused by row, nothing else touched', async () => {
+    const person = await guest();
+    const id = await see(
+      person,
+      '{"format":"versipel-vinyls/1","vinyls":[{"__proto__":{"x":"1"},"name":"A","type":"smooth"},{"name":{"a":[[[[]]]]},"type":"smooth"},{"name":"B","type":"smooth","wear":1e308},null,{"name":"a\\u0000b","type":"smooth"}]}',
+      'a.json',
+    );
+    const seen = await importOf(person, id);
+    expect(seen.counts).toEqual({ new: 0, already: 0, refused: 5 });
+    expect(({} as Record<string, unknown>).x).toBeUndefined();
+  });
+});
