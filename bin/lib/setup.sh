@@ -69,9 +69,9 @@ need_build() {
   echo "$want" >"$stamp"
 }
 
-# Other programs that read our files: an SVG renderer, an HP-GL and a DXF reader. Where they may not be installed, their checks
+# Other programs that read our files: an SVG renderer, an HP-GL and a DXF reader, PDF text and codes. Where they may not be installed, their checks
 # are skipped and counted so.
 need_readers() {
-  command -v rsvg-convert >/dev/null 2>&1 && command -v hp2xx >/dev/null 2>&1 && /usr/bin/python3 -c "import ezdxf" 2>/dev/null && return
-  (apt_install "readers of SVG, HP-GL and DXF" librsvg2-bin hp2xx python3-ezdxf) || say "going on without them"
+  command -v rsvg-convert >/dev/null 2>&1 && command -v hp2xx >/dev/null 2>&1 && command -v pdftotext >/dev/null 2>&1 && command -v zbarimg >/dev/null 2>&1 && /usr/bin/python3 -c "import ezdxf" 2>/dev/null && return
+  (apt_install "readers of SVG, HP-GL, DXF, PDF and QR codes" librsvg2-bin hp2xx python3-ezdxf poppler-utils zbar-tools) || say "going on without them"
 }

@@ -50,7 +50,7 @@ function draw(label: Label, width: number, height: number): TableCell {
       {
         width: width - qr - 14,
         stack: [
-          runs(cut(label.vinyl, tight ? 24 : 44), { bold: true, fontSize: tight ? 8.5 : 10.5 }),
+          runs(cut(label.vinyl, tight ? 24 : 34), { bold: true, fontSize: tight ? 8.5 : 9.5 }),
           runs(cut(label.colour, 34), { bold: true, fontSize: small }),
           runs(cut(label.line, 40), { fontSize: small }),
           runs(label.size, { fontSize: small }),
