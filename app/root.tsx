@@ -12,11 +12,11 @@ import {
   useRouteLoaderData,
 } from 'react-router';
 import { unreadCount } from '#work/cards.ts';
-import { formerSelves, personOfToken } from '#work/people.ts';
+import { formerSelves } from '#work/people.ts';
 import { benchOf } from '#work/workshop.ts';
 import type { Route } from './+types/root';
 import { words } from './messages/index.ts';
-import { tokenOf } from './server/enter.server.ts';
+import { personHere } from './server/enter.server.ts';
 import './theme/app.css';
 import { theme } from './theme/theme.ts';
 import { Frame } from './ui/Frame.tsx';
@@ -24,8 +24,8 @@ import { useNonce } from './ui/nonce.ts';
 import { OutboxProvider } from './ui/outbox.tsx';
 
 /** Who is here and what is on their bench: shown on every page. */
-export async function loader({ request }: Route.LoaderArgs) {
-  const person = await personOfToken(tokenOf(request));
+export async function loader(args: Route.LoaderArgs) {
+  const person = await personHere(args);
   const [bench, unread] = await Promise.all([benchOf(person), unreadCount(person)]);
   return {
     unread,

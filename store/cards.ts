@@ -72,7 +72,7 @@ export const cardIdByKey = (q: Query, key: string) =>
 export const cardOf = (q: Query, personId: string, vinylId: string, modelKey: string, wanted: Wanted) =>
   one<CardRow>(
     q,
-    `${cardSelect} where c.person_id = $1 and c.vinyl_id in (select vinyl_kin($2)) and c.model_key = $3 and c.wanted = $4 and ${newest}
+    `${cardSelect} where c.person_id = $1 and c.vinyl_id = any(array(select vinyl_kin($2))) and c.model_key = $3 and c.wanted = $4 and ${newest}
        order by v.published_at desc limit 1`,
     [personId, vinylId, modelKey, wanted],
   );
@@ -237,7 +237,7 @@ export const insertReport = (q: Query, cardId: string, personId: string | null, 
 export const publicCards = (q: Query, vinylId: string, modelKey: string, wanted: Wanted) =>
   many<CardRow>(
     q,
-    `${cardSelect} where c.vinyl_id in (select vinyl_kin($1)) and c.model_key = $2 and c.wanted = $3 and c.visibility = 'public' and ${newest} order by c.id`,
+    `${cardSelect} where c.vinyl_id = any(array(select vinyl_kin($1))) and c.model_key = $2 and c.wanted = $3 and c.visibility = 'public' and ${newest} order by c.id`,
     [vinylId, modelKey, wanted],
   );
 

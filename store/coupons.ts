@@ -157,7 +157,7 @@ export const evidenceCells = (q: Query, personId: string, vinylId: string, cutte
     q,
     `select cell.id as cell_id, cut.id as cut_id, colour_root(cut.colour_id) as colour_id, cut.batch_id, n.blade_id, cell.setting
        from cut join cell on cell.cut_id = cut.id join mounting n on n.id = cut.mounting_id
-      where cut.person_id = $1 and cut.vinyl_id in (select vinyl_kin($2)) and cut.cutter_id = $3
+      where cut.person_id = $1 and cut.vinyl_id = any(array(select vinyl_kin($2))) and cut.cutter_id = $3
       order by cut.created_at, cut.id, cell.number`,
     [personId, vinylId, cutterId],
   );
@@ -168,11 +168,11 @@ export const lastControls = (q: Query, personId: string, vinylId: string, cutter
     q,
     `select setting from (
        select s.controls as setting, 0 as rank, s.kept_at as at from setting s
-        where s.person_id = $1 and s.vinyl_id in (select vinyl_kin($2)) and s.cutter_id = $3 and s.wanted = $4 and s.replaced_at is null
+        where s.person_id = $1 and s.vinyl_id = any(array(select vinyl_kin($2))) and s.cutter_id = $3 and s.wanted = $4 and s.replaced_at is null
        union all
        select cell.setting, 1, cut.created_at from cut join cell on cell.cut_id = cut.id
          left join coupon on coupon.cut_id = cut.id left join job on job.cut_id = cut.id
-        where cut.person_id = $1 and cut.vinyl_id in (select vinyl_kin($2)) and cut.cutter_id = $3 and coalesce(coupon.wanted, job.wanted) = $4) x
+        where cut.person_id = $1 and cut.vinyl_id = any(array(select vinyl_kin($2))) and cut.cutter_id = $3 and coalesce(coupon.wanted, job.wanted) = $4) x
      order by rank, at desc limit 1`,
     [personId, vinylId, cutterId, wanted],
   );
@@ -185,7 +185,7 @@ export const wantedOf = async (q: Query, personId: string, vinylId: string, cutt
       `select wanted from reading where person_id = $1 and vinyl_id = $2 and cutter_id = $3
        union select coalesce(coupon.wanted, job.wanted) from cut
          left join coupon on coupon.cut_id = cut.id left join job on job.cut_id = cut.id
-        where cut.person_id = $1 and cut.vinyl_id in (select vinyl_kin($2)) and cut.cutter_id = $3
+        where cut.person_id = $1 and cut.vinyl_id = any(array(select vinyl_kin($2))) and cut.cutter_id = $3
           and coalesce(coupon.wanted, job.wanted) is not null`,
       [personId, vinylId, cutterId],
     )
@@ -245,7 +245,7 @@ export const listCoupons = (q: Query, personId: string, limit: number, vinylId: 
         (select count(distinct e.cell_id)::int from cell join cell_cut_event e on e.cell_id = cell.id where cell.cut_id = cut.id) as cut
        from cut join coupon on coupon.cut_id = cut.id join vinyl v on v.id = cut.vinyl_id
        left join colour c on c.id = cut.colour_id join cutter k on k.id = cut.cutter_id
-      where cut.person_id = $1 ${vinylId === null ? '' : 'and cut.vinyl_id in (select vinyl_kin($3))'}
+      where cut.person_id = $1 ${vinylId === null ? '' : 'and cut.vinyl_id = any(array(select vinyl_kin($3)))'}
       order by cut.created_at desc limit $2`,
     vinylId === null ? [personId, limit] : [personId, limit, vinylId],
   );

@@ -1,11 +1,29 @@
+import { createHash } from 'node:crypto';
 import pg from 'pg';
 
 // bigint columns hold lengths in µm and counts: far below 2^53.
 pg.types.setTypeParser(pg.types.builtins.INT8, Number);
 
 export type Query = {
-  query: <R extends pg.QueryResultRow>(text: string, values?: unknown[]) => Promise<pg.QueryResult<R>>;
+  query: <R extends pg.QueryResultRow>(
+    text: string | { name: string; text: string; values: unknown[] },
+    values?: unknown[],
+  ) => Promise<pg.QueryResult<R>>;
 };
+
+/**
+ * Statements that read are prepared once a connection: planning the joins of a list takes longer than running it. Their texts are
+ * those that stand in this room, so there are few; nothing that somebody typed is ever part of one.
+ */
+const names = new Map<string, string>();
+function prepared(text: string, values: unknown[]) {
+  let name = names.get(text);
+  if (name === undefined) {
+    name = createHash('sha256').update(text).digest('base64url').slice(0, 24);
+    names.set(text, name);
+  }
+  return { name, text, values };
+}
 
 let pool: pg.Pool | undefined;
 
@@ -48,9 +66,9 @@ export async function one<R extends pg.QueryResultRow>(
   text: string,
   values: unknown[] = [],
 ): Promise<R | undefined> {
-  return (await q.query<R>(text, values)).rows[0];
+  return (await q.query<R>(prepared(text, values))).rows[0];
 }
 
 export async function many<R extends pg.QueryResultRow>(q: Query, text: string, values: unknown[] = []): Promise<R[]> {
-  return (await q.query<R>(text, values)).rows;
+  return (await q.query<R>(prepared(text, values))).rows;
 }

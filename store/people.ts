@@ -17,9 +17,10 @@ export const insertGuest = (q: Query, id: string, zone: string) =>
 export const personOfSession = (q: Query, tokenHash: Buffer) =>
   one<PersonRow>(
     q,
-    `update session s set seen_at = now() from person p
-      where s.token_hash = $1 and s.expires_at > now() and p.id = s.person_id and p.deleted_at is null
-      returning ${columns}`,
+    // Written once a minute at most: looking at a page need not wait for the disk.
+    `with seen as (update session set seen_at = now() where token_hash = $1 and seen_at < now() - interval '1 minute')
+     select ${columns} from session s join person p on p.id = s.person_id
+      where s.token_hash = $1 and s.expires_at > now() and p.deleted_at is null`,
     [tokenHash],
   );
 

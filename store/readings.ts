@@ -23,6 +23,13 @@ export const setReading = (
     [r.personId, r.vinylId, r.cutterId, r.wanted, r.hash],
   );
 
+export const readingHash = (q: Query, personId: string, vinylId: string, cutterId: string, wanted: Wanted) =>
+  one<{ input_hash: Buffer }>(
+    q,
+    'select input_hash from reading where person_id = $1 and vinyl_id = $2 and cutter_id = $3 and wanted = $4',
+    [personId, vinylId, cutterId, wanted],
+  );
+
 /** Readings made by another version of the model or prior, to be made again by a job; the old rows serve until then. */
 export const staleReadings = (q: Query, modelVersion: string, priorVersion: string, limit: number) =>
   many<{ person_id: string; vinyl_id: string; cutter_id: string; wanted: Wanted }>(
@@ -85,7 +92,7 @@ export const currentSetting = (
 ) =>
   one<SettingRow>(
     q,
-    `${settingSelect} where s.person_id = $1 and s.vinyl_id in (select vinyl_kin($2)) and s.cutter_id = $3 and s.wanted = $4
+    `${settingSelect} where s.person_id = $1 and s.vinyl_id = any(array(select vinyl_kin($2))) and s.cutter_id = $3 and s.wanted = $4
        and s.replaced_at is null
      order by coalesce(colour_root(s.colour_id) = $5, false) desc, s.colour_id is null desc, s.kept_at desc limit 1`,
     [personId, vinylId, cutterId, wanted, colourId],
@@ -102,7 +109,7 @@ export const replaceSetting = (
 ) =>
   q.query(
     `update setting set replaced_at = now()
-      where person_id = $1 and vinyl_id in (select vinyl_kin($2)) and cutter_id = $3 and wanted = $4 and replaced_at is null
+      where person_id = $1 and vinyl_id = any(array(select vinyl_kin($2))) and cutter_id = $3 and wanted = $4 and replaced_at is null
         and colour_root(colour_id) is not distinct from colour_root($5)`,
     [personId, vinylId, cutterId, wanted, colourId],
   );

@@ -44,7 +44,7 @@ export const stockOf = (q: Query, personId: string, limit: number) =>
 export const stockOfVinyl = (q: Query, personId: string, vinylId: string) =>
   many<StockRow>(
     q,
-    `${stockSelect} where s.person_id = $1 and s.vinyl_id in (select vinyl_kin($2)) and s.gone_at is null order by s.made_at desc`,
+    `${stockSelect} where s.person_id = $1 and s.vinyl_id = any(array(select vinyl_kin($2))) and s.gone_at is null order by s.made_at desc`,
     [personId, vinylId],
   );
 export const stockById = (q: Query, id: string) => one<StockRow>(q, `${stockSelect} where s.id = $1`, [id]);

@@ -101,14 +101,14 @@ export const coloursOf = (q: Query, vinylId: string) =>
   many<ColourRow>(
     q,
     `select id, name, hex from (
-       select distinct on (lower(name)) id, name, hex from colour where vinyl_id in (select vinyl_kin($1)) order by lower(name), id) x
+       select distinct on (lower(name)) id, name, hex from colour where vinyl_id = any(array(select vinyl_kin($1))) order by lower(name), id) x
      order by id`,
     [vinylId],
   );
 export const colourIn = (q: Query, vinylId: string, colourId: string) =>
   one<ColourRow>(
     q,
-    'select id, name, hex from colour where id = colour_root($2) and vinyl_id in (select vinyl_kin($1))',
+    'select id, name, hex from colour where id = colour_root($2) and vinyl_id = any(array(select vinyl_kin($1)))',
     [vinylId, colourId],
   );
 
@@ -116,7 +116,7 @@ export type BatchRow = { id: string; label: string; colour_id: string | null };
 export const batchesOf = (q: Query, vinylId: string) =>
   many<BatchRow>(
     q,
-    'select id, label, colour_id from batch where vinyl_id in (select vinyl_kin($1)) order by label, id',
+    'select id, label, colour_id from batch where vinyl_id = any(array(select vinyl_kin($1))) order by label, id',
     [vinylId],
   );
 /** The batch of that label, made where it is new. */
@@ -198,7 +198,7 @@ export const listedVinyls = (
        left join shared_reading sr on (sr.vinyl_id, sr.model_key, sr.model_version, sr.wanted) = (v.id, $5, $6, w.wanted)
        left join posterior sp on sp.input_hash = sr.input_hash
        left join lateral (select controls, standing, source_card from setting
-          where person_id = $1 and vinyl_id in (select vinyl_kin(v.id)) and cutter_id = $2 and wanted = w.wanted and replaced_at is null
+          where person_id = $1 and vinyl_id = any(array(select vinyl_kin(v.id))) and cutter_id = $2 and wanted = w.wanted and replaced_at is null
           order by colour_id is null desc, kept_at desc limit 1) s on m.vinyl_id is not null
       order by wanted_ids.place`,
     [personId, cutter?.id ?? null, ids, throughTypes, cutter?.model ?? null, cutter?.version ?? null],
@@ -237,20 +237,20 @@ export const aliasesOf = (q: Query, vinylId: string) =>
   many<{ id: string; brand: string; name: string; person_id: string; made_at: Date }>(
     q,
     `select v.id, v.brand, v.name, a.person_id, a.made_at from vinyl_alias a join vinyl v on v.id = a.alias_id
-      where a.alias_id in (select vinyl_kin($1)) order by a.made_at`,
+      where a.alias_id = any(array(select vinyl_kin($1))) order by a.made_at`,
     [vinylId],
   );
 /** Readings that are there for any entry of a vinyl: they are made again when entries are merged or parted. */
 export const readingsOfKin = (q: Query, vinylId: string) =>
   many<{ person_id: string; cutter_id: string }>(
     q,
-    'select distinct person_id, cutter_id from cut where vinyl_id in (select vinyl_kin($1))',
+    'select distinct person_id, cutter_id from cut where vinyl_id = any(array(select vinyl_kin($1)))',
     [vinylId],
   );
 export const cardsOfKin = (q: Query, vinylId: string) =>
   many<{ model_key: string; wanted: 'clean' | 'through' }>(
     q,
-    `select distinct model_key, wanted from card where vinyl_id in (select vinyl_kin($1))`,
+    `select distinct model_key, wanted from card where vinyl_id = any(array(select vinyl_kin($1)))`,
     [vinylId],
   );
 
@@ -315,13 +315,13 @@ export const schoolsOf = (q: Query, vinylId: string, personId: string) =>
         coalesce(sum(f.cuts), 0)::int as cuts, coalesce(sum(f.good), 0)::int as good
        from school s join person p on p.id = s.person_id
        left join lateral (select c.id from card c where c.person_id = s.person_id and c.visibility = 'public'
-          and c.vinyl_id in (select vinyl_kin($1)) limit 1) k on true
+          and c.vinyl_id = any(array(select vinyl_kin($1))) limit 1) k on true
        left join lateral (select count(*) as cuts, count(*) filter (where e.grade = c.wanted) as good
           from confirmation n join card c on c.id = n.card_id and c.visibility = 'public' join cell on cell.cut_id = n.cut_id
           join lateral (select grade from grade_event g where g.cell_id = cell.id and g.kind = 'grade'
             and not exists (select 1 from grade_event x where x.cell_id = g.cell_id and x.retracts = g.id)
             order by g.device_at desc, g.id desc limit 1) e on true
-         where n.person_id = s.person_id and c.vinyl_id in (select vinyl_kin($1))) f on true
-      where s.vinyl_id in (select vinyl_kin($1)) group by s.topic, s.way order by followers desc, s.way`,
+         where n.person_id = s.person_id and c.vinyl_id = any(array(select vinyl_kin($1)))) f on true
+      where s.vinyl_id = any(array(select vinyl_kin($1))) group by s.topic, s.way order by followers desc, s.way`,
     [vinylId, personId],
   );

@@ -177,9 +177,15 @@ export async function readingFor(
   wanted: Wanted,
   colour: string | undefined,
 ): ReturnType<typeof refreshReading> {
-  if (colour === undefined) return refreshReading(personId, vinylId, cutterId, wanted);
   const { evidence, events } = await evidenceFor(personId, vinylId, cutterId, wanted, { colour });
-  return { ...(await posteriorOf(fitInputFrom(evidence, events))), evidence, events };
+  const answer = await posteriorOf(fitInputFrom(evidence, events));
+  // Looking at a card writes nothing unless something changed.
+  if (colour === undefined) {
+    const kept = await store.readingHash(db(), personId, vinylId, cutterId, wanted);
+    if (!kept?.input_hash.equals(answer.hash))
+      await store.setReading(db(), { personId, vinylId, cutterId, wanted, hash: answer.hash });
+  }
+  return { ...answer, evidence, events };
 }
 
 /** Where each colour that was cut and graded looks best: nothing as long as one colour alone was. */

@@ -465,10 +465,6 @@ export async function addMat(person: Person, form: FormData): Promise<void> {
   await store.layMat(db(), person.id, id);
 }
 
-/** The mat that is cut on now. */
-export const matInUse = async (person: Person | undefined): Promise<Mat | undefined> =>
-  (await workshopOf(person)).mats.find((m) => m.inUse);
-
 const ownMat = (id: string): string => {
   if (!z.uuid().safeParse(id).success) throw new NotFound('No such mat.');
   return id;

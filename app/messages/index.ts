@@ -362,6 +362,8 @@ export const words = {
     peel: 'peel',
     another: 'Another way',
     noHeat: 'heat by its leaflet',
+    on: (press: string, shows: string) => `On ${press} set ${shows}.`,
+    tooCool: (press: string) => `${press} does not get that hot.`,
     notPressed:
       'Not pressed. Clean the surface, lift the piece with transfer tape, lay it, rub it down, peel the tape low and slowly.',
     none: 'Not pressed.',

@@ -20,6 +20,17 @@ function cookie(request: Request, value: string, maxAge: number): string {
 export const sessionCookie = (request: Request, token: string) => cookie(request, token, YEAR);
 export const noCookie = (request: Request) => cookie(request, '', 0);
 
+const people = new WeakMap<object, Promise<Person | undefined>>();
+/** Who is here: asked once for all loaders of one answer. */
+export function personHere({ request, context }: Args): Promise<Person | undefined> {
+  const key = context as object | undefined;
+  const known = key && people.get(key);
+  if (known) return known;
+  const asked = personOfToken(tokenOf(request));
+  if (key) people.set(key, asked);
+  return asked;
+}
+
 /** Where the request came from, as the server saw it; for limits only. */
 export function addressOf(context: Args['context']): string {
   return String((context as { address?: string } | undefined)?.address ?? 'unknown');
@@ -37,9 +48,9 @@ function refuseForeignWrites(request: Request): void {
 }
 
 /** Opens the door of a route for reading: who is it, and may they. */
-export async function enter(route: RouteId, { request }: Args): Promise<Person | undefined> {
+export async function enter(route: RouteId, args: Args): Promise<Person | undefined> {
   const rule = routeRules[route];
-  const person = await personOfToken(tokenOf(request));
+  const person = await personHere(args);
   if (!('read' in rule) || !can(person, rule.read)) throw new Response('Not here.', { status: 404 });
   return person;
 }

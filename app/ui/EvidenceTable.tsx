@@ -1,3 +1,4 @@
+import { useState } from 'react';
 import { formatSetting, type CutterModel } from '#core/controls/index.ts';
 import type { EvidenceRow } from '#work/readings.ts';
 import { words } from '../messages/index.ts';
@@ -5,11 +6,21 @@ import { day, isolate } from './format.ts';
 import { useZone } from './usePerson.ts';
 
 /** What a number rests on, cell by cell, behind one tap. */
-export function EvidenceTable({ model, rows }: { model: CutterModel; rows: EvidenceRow[] }) {
+export function EvidenceTable({
+  model,
+  rows,
+  late = false,
+}: {
+  model: CutterModel;
+  rows: EvidenceRow[];
+  /** Drawn only when it is opened: a page that is mostly looked at for something else does not wait for it. */
+  late?: boolean;
+}) {
   const t = words.evidence;
+  const [open, setOpen] = useState(false);
   const zone = useZone();
   return (
-    <details style={{ marginTop: 24 }} data-testid="evidence">
+    <details style={{ marginTop: 24 }} data-testid="evidence" onToggle={(e) => setOpen(e.currentTarget.open)}>
       <summary>{t.title(rows.length)}</summary>
       <div className="table-wrap" tabIndex={0} role="region" aria-label={t.title(rows.length)}>
         <table className="plain">
@@ -23,7 +34,7 @@ export function EvidenceTable({ model, rows }: { model: CutterModel; rows: Evide
             </tr>
           </thead>
           <tbody>
-            {rows.map((e, i) => (
+            {(late && !open ? [] : rows).map((e, i) => (
               <tr key={i}>
                 <td>{day(e.at, zone)}</td>
                 <td>{e.kind === 'coupon' ? t.coupon : t.job}</td>

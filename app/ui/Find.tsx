@@ -1,10 +1,11 @@
 import { useEffect, useId, useRef, useState, type KeyboardEvent, type RefObject } from 'react';
-import { Form, useFetcher, useLocation, useNavigate, useSearchParams } from 'react-router';
+import { Form, useLocation, useNavigate, useSearchParams } from 'react-router';
 import { stripDomain } from '#core/strip/index.ts';
 import { words } from '../messages/index.ts';
 import type { loader } from '../routes/find/route.ts';
 import { Swatch } from './Swatch.tsx';
 import { fromWords, RowStrip, standingOf } from './VinylRow.tsx';
+import { useAsk } from './useAsk.ts';
 import { vinylHex, vinylLine, vinylName } from './vinylName.ts';
 
 /** Milliseconds without a key before the server is asked. What it is asked then takes the place of what it was asked before. */
@@ -19,12 +20,15 @@ export function Find({ field }: { field: RefObject<HTMLInputElement | null> }) {
   const [params] = useSearchParams();
   const { pathname, key } = useLocation();
   const navigate = useNavigate();
-  const { data, load } = useFetcher<typeof loader>();
   const [typed, setTyped] = useState('');
   const [open, setOpen] = useState(false);
   const [at, setAt] = useState(0);
   const hurry = useRef<string>(undefined);
   const wanted = typed.trim();
+  const data = useAsk<Awaited<ReturnType<typeof loader>>>(
+    wanted === '' ? undefined : `/find?q=${encodeURIComponent(wanted)}`,
+    PAUSE,
+  );
   const rows = open && data && data.q === wanted ? data.rows : undefined;
 
   const go = (id: string) => {
@@ -33,11 +37,6 @@ export function Find({ field }: { field: RefObject<HTMLInputElement | null> }) {
     void navigate(`/vinyls/${id}`);
   };
   useEffect(() => setOpen(false), [key, pathname]);
-  useEffect(() => {
-    if (wanted === '') return;
-    const timer = setTimeout(() => void load(`/find?q=${encodeURIComponent(wanted)}`), PAUSE);
-    return () => clearTimeout(timer);
-  }, [load, wanted]);
   // Enter came before the answer: it opens the best fit as soon as that is known.
   useEffect(() => {
     if (!data || hurry.current === undefined || data.q !== hurry.current) return;

@@ -1,7 +1,8 @@
 import { saySeconds, type Behaviour, type PressWay } from '#core/vinyls/index.ts';
 import type { SchoolVoice } from '#work/catalogue.ts';
 import { words } from '../messages/index.ts';
-import { bothHeats } from './format.ts';
+import type { Press } from '#work/workshop.ts';
+import { bothHeats, isolate } from './format.ts';
 import { Schools } from './Schools.tsx';
 import { useTemperatureUnit } from './usePerson.ts';
 
@@ -51,10 +52,13 @@ export function PressSteps({
   behaviour: { press, carry },
   voices,
   colour,
+  presses = [],
 }: {
   behaviour: Behaviour;
   voices: readonly SchoolVoice[];
   colour: string | undefined;
+  /** One's own presses: what each has to show for the heat to be right. */
+  presses?: readonly Pick<Press, 'name' | 'shows' | 'off' | 'hottest'>[];
 }) {
   const t = words.press;
   const followed = Number(voices.find((v) => v.mine)?.way ?? 1) - 1;
@@ -63,6 +67,14 @@ export function PressSteps({
   return (
     <>
       <Way way={first} large />
+      {first.heat !== undefined &&
+        presses.map((p) => (
+          <p key={p.name} style={{ marginTop: 10 }}>
+            {p.hottest < first.heat!
+              ? t.tooCool(isolate(p.name))
+              : t.on(isolate(p.name), bothHeats(first.heat! - p.off, p.shows)[0])}
+          </p>
+        ))}
       <Schools
         topic="press"
         voices={voices}

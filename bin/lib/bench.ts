@@ -3,6 +3,8 @@ import { parseArgs } from 'node:util';
 import type { z } from 'zod';
 import * as calibration from '#bench/calibration.ts';
 import * as inference from '#bench/inference.ts';
+import * as planner from '#bench/planner.ts';
+import * as speed from '#bench/speed.ts';
 import { firstProblem } from './verbs.ts';
 
 function fail(message: string): never {
@@ -16,7 +18,7 @@ type Bench = {
   each: number;
   make: (seed: number, each: number) => unknown;
   schema: z.ZodType;
-  run: (cases: unknown, seed: number) => { groups: unknown; table: string };
+  run: (cases: unknown, seed: number) => Promise<{ groups: unknown; table: string }>;
 };
 const bench = <C, G>(
   about: string,
@@ -24,7 +26,7 @@ const bench = <C, G>(
   b: {
     casesSchema: z.ZodType<C>;
     makeCases: (seed: number, each: number) => C;
-    run: (cases: C, seed: number) => G;
+    run: (cases: C, seed: number) => G | Promise<G>;
     table: (groups: G) => string;
   },
 ): Bench => ({
@@ -32,13 +34,15 @@ const bench = <C, G>(
   each,
   make: b.makeCases,
   schema: b.casesSchema,
-  run: (cases, seed) => {
-    const groups = b.run(cases as C, seed);
+  run: async (cases, seed) => {
+    const groups = await b.run(cases as C, seed);
     return { groups, table: b.table(groups) };
   },
 });
 const benches: Record<string, Bench> = {
   inference: bench('ways to read a coupon, against a long reference run', 4, inference),
+  planner: bench('how few cells the planner needs, against what people do by hand', 60, planner),
+  speed: bench('finding and the bench card on a full database, against a floor', 6, speed),
   calibration: bench('is the stated chance true, do the intervals hold', 200, calibration),
 };
 
@@ -79,6 +83,6 @@ if (options.cases !== undefined) {
   if (!parsed.success) fail(`${options.cases}: ${firstProblem(parsed.error)}`);
   cases = parsed.data;
 }
-const { groups, table } = chosen.run(cases, seed);
+const { groups, table } = await chosen.run(cases, seed);
 process.stderr.write(`${table}\n`);
 process.stdout.write(`${JSON.stringify({ seed, groups }, null, 1)}\n`);

@@ -45,7 +45,6 @@ import {
   cutterModels,
   dropScaleReading,
   layMat,
-  matInUse,
   modelFile,
   modelFromForm,
   publishModel,
@@ -77,6 +76,8 @@ async function crafter(model = 'marlow-24'): Promise<Person> {
   await addCutter(person, form({ model, name: 'mine', blade: 'first', angle: '45', used: '0' }));
   return person;
 }
+/** The mat that cuts are laid on. */
+const matInUse = async (person: Person) => (await workshopOf(person)).mats.find((m) => m.inUse);
 const words = ['uncut', 'uncut', 'hangs', 'clean', 'scored', 'through'];
 /** A coupon, graded the same way each time: a clean cell among too little and too much. */
 async function cutAndGrade(person: Person, vinyl: string, fields: Record<string, string> = {}, shift = 0) {

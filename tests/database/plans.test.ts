@@ -1,11 +1,9 @@
 import pg from 'pg';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { shippedModel, startingSetting, strengthAxis, limitsOf } from '#core/controls/index.ts';
-import { fit, shownFit } from '#core/window/index.ts';
-import { closeDb, db, transaction } from '#store/db.ts';
-import { analyse, fillDatabase } from '#store/fill.ts';
+import { load } from '#bench/load.ts';
+import { closeDb, db } from '#store/db.ts';
 import { listVinyls } from '#work/vinyls.ts';
-import { benchOf, publishShippedModels } from '#work/workshop.ts';
+import { benchOf } from '#work/workshop.ts';
 import { searchWords } from '#work/search.ts';
 import { tablePage, tableQuery } from '#work/table.ts';
 import { stockOf } from '#work/stock.ts';
@@ -22,42 +20,22 @@ beforeAll(async () => {
   const made = await testDatabase();
   drop = made.drop;
   process.env.DATABASE_URL = made.url;
-  await publishShippedModels();
-  const model = shippedModel('marlow-24', 1)!;
-  const axis = strengthAxis(model);
-  const result = fit({
-    format: 'versipel-fit/1',
-    model,
-    type: 'smooth',
-    wanted: 'clean',
-    passes: 1,
-    target: {},
-    cells: [],
-    seed: 1,
-  });
-  const { hash } = await import('@node-rs/argon2');
-  const password = await hash('lantern river seven');
-  const email = await transaction((q) =>
-    fillDatabase(
-      q,
-      { people: 400, vinyls: 20_000, settings: 20_000, cells: 40_000 },
-      { key: model.key, version: 1, strength: axis.key, steps: startingSetting(model).steps, ...limitsOf(axis) },
-      { hash: Buffer.alloc(32, 1), modelVersion: 'x', priorVersion: 'x', result, shown: shownFit(result) },
-      password,
-    ),
-  );
-  await analyse(db());
-  const token = await signIn(form({ email, password: 'lantern river seven' }), 'test');
+  const account = await load({ people: 400, vinyls: 20_000, settings: 20_000, cells: 40_000 });
+  const token = await signIn(form(account), 'test');
   person = (await personOfToken(token))!;
   // Plans of everything that is asked from here on, functions included.
   const pool = db();
-  const query = pool.query.bind(pool) as (text: string, values?: unknown[]) => Promise<unknown>;
-  (pool as unknown as { query: unknown }).query = async (text: string, values?: unknown[]) => {
+  const query = pool.query.bind(pool) as (asked: unknown, values?: unknown[]) => Promise<unknown>;
+  (pool as unknown as { query: unknown }).query = async (
+    asked: string | { text: string; values: unknown[] },
+    loose?: unknown[],
+  ) => {
+    const { text, values } = typeof asked === 'string' ? { text: asked, values: loose } : asked;
     if (/^\s*(select|with)/i.test(text)) {
       const { rows } = (await query(`explain ${text}`, values)) as { rows: { 'QUERY PLAN': string }[] };
       explained.push({ text, plan: rows.map((r) => r['QUERY PLAN']).join('\n') });
     }
-    return query(text, values);
+    return query(asked, loose);
   };
 }, 600_000);
 afterAll(async () => {

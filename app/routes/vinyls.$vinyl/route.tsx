@@ -22,7 +22,7 @@ import { nextJobId } from '#work/jobs.ts';
 import { colourNumbers, evidenceRows, keepSetting, readingFor, settingOf, typeReading } from '#work/readings.ts';
 import { stockOfVinyl } from '#work/stock.ts';
 import { isPinned, pinVinyl, vinylOf } from '#work/vinyls.ts';
-import { benchOf, matInUse } from '#work/workshop.ts';
+import { benchOf, workshopOf } from '#work/workshop.ts';
 import { words } from '../../messages/index.ts';
 import { addressOf, enter, enterToWrite, found, writeForm } from '../../server/enter.server.ts';
 import { BenchModeButton } from '../../ui/benchMode.tsx';
@@ -71,6 +71,7 @@ export async function loader(args: Route.LoaderArgs) {
         bladed: false,
         blade: undefined,
         mat: undefined,
+        presses: [],
         wanted,
         base: startingSetting(bench.cutter.model),
         result: await typeReading(bench.cutter.model, vinyl.type, wanted),
@@ -84,14 +85,15 @@ export async function loader(args: Route.LoaderArgs) {
       },
       coupons: [],
     };
-  const [{ result, evidence, events }, kept, coupons, shared, card, mat] = await Promise.all([
+  const [{ result, evidence, events }, kept, coupons, shared, card, { mats, presses }] = await Promise.all([
     readingFor(person.id, vinyl.id, bench.cutter.id, wanted, inHand),
     settingOf(person.id, vinyl.id, bench.cutter, wanted, vinyl.colour?.id),
     listCoupons(person, 100, vinyl.id),
     sharedReadingOf(vinyl.id, bench.cutter.model, wanted),
     ownCard(person, vinyl.id, bench.cutter.model, wanted),
-    matInUse(person),
+    workshopOf(person),
   ]);
+  const mat = mats.find((m) => m.inUse);
   const key = strengthAxis(bench.cutter.model).key;
   const place = new Map(evidence.cells.map((c) => [c.id, c.setting.steps[key]!]));
   return {
@@ -101,6 +103,8 @@ export async function loader(args: Route.LoaderArgs) {
       bladed: bench.blade !== undefined,
       blade: bench.blade?.wear.state,
       mat: mat && { name: mat.name, advice: mat.left.advice },
+      // Only a press that shows something else than it is has to be told apart.
+      presses: presses.filter((p) => p.off !== 0).slice(0, 2),
       wanted,
       base: evidence.base,
       result,
@@ -395,7 +399,7 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
           <h2 className="section-word" id="press">
             {t.press}
           </h2>
-          <PressSteps behaviour={behaviour} voices={schools.press} colour={inHand} />
+          <PressSteps behaviour={behaviour} voices={schools.press} colour={inHand} presses={bench.presses} />
         </section>
       </div>
       <div className="actions">
@@ -443,7 +447,7 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
           colour={colours.length > 1 ? vinyl.colour : undefined}
         />
       )}
-      {bench.rows.length > 0 && <EvidenceTable model={cutter.model} rows={bench.rows} />}
+      {bench.rows.length > 0 && <EvidenceTable model={cutter.model} rows={bench.rows} late />}
       {coupons.length > 0 && (
         <section style={{ marginTop: 40 }} aria-labelledby="coupons">
           <h2 className="section-word" id="coupons">

@@ -1,6 +1,6 @@
 import Button from '@mui/material/Button';
-import { useRef, useState, type FormEvent } from 'react';
-import { Form, Link, useFetcher } from 'react-router';
+import { useState, type FormEvent } from 'react';
+import { Form, Link } from 'react-router';
 import { vinylTypeKeys, vinylTypes, type VinylTypeKey } from '#core/vinyls/index.ts';
 import { ownTypesOf } from '#work/catalogue.ts';
 import { addVinyl } from '#work/vinyls.ts';
@@ -10,6 +10,7 @@ import { enter, enterToWrite, writeForm } from '../../server/enter.server.ts';
 import { Field, FormNotice } from '../../ui/Field.tsx';
 import { isolate } from '../../ui/format.ts';
 import { Swatch } from '../../ui/Swatch.tsx';
+import { useAsk } from '../../ui/useAsk.ts';
 import { vinylHex, vinylTitle } from '../../ui/vinylName.ts';
 import type { loader as alikeLoader } from '../vinyls.alike/route.ts';
 import type { Route } from './+types/route';
@@ -38,15 +39,15 @@ export default function NewVinyl({ loaderData, actionData }: Route.ComponentProp
   const t = words.newVinyl;
   const [hex, setHex] = useState(actionData?.values.hex ?? '#b0203a');
   const [type, setType] = useState(actionData?.values.type ?? loaderData.asked);
-  const { data: alike, load } = useFetcher<typeof alikeLoader>();
-  const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
-  // Asked a moment after the last key, so that one vinyl is not named twice.
+  const [named, setNamed] = useState('');
+  // So that one vinyl is not named twice.
+  const alike = useAsk<Awaited<ReturnType<typeof alikeLoader>>>(
+    named.length < 3 ? undefined : `/vinyls/alike?name=${encodeURIComponent(named)}`,
+    300,
+  );
   const ask = (event: FormEvent<HTMLFormElement>) => {
     const form = new FormData(event.currentTarget);
-    const name = [form.get('brand'), form.get('name')].join(' ').trim();
-    clearTimeout(timer.current);
-    if (name.length >= 3)
-      timer.current = setTimeout(() => void load(`/vinyls/alike?name=${encodeURIComponent(name)}`), 300);
+    setNamed([form.get('brand'), form.get('name')].join(' ').trim().slice(0, 200));
   };
   return (
     <>
