@@ -3,7 +3,16 @@ import type { Axis } from '#core/controls/index.ts';
 import { designBatch } from '#core/planner/design.ts';
 import { dixonMood } from '#core/planner/dixonMood.ts';
 import { normalCdf, seededRandom, seedFromText, type Random } from '#core/stats/index.ts';
-import { chanceOf, coldPrior, posterior, type GradedCell, type Posterior, type Prior } from '#core/window/index.ts';
+import {
+  chanceOf,
+  coldPrior,
+  gradeChances,
+  posterior,
+  type Draw,
+  type GradedCell,
+  type Posterior,
+  type Prior,
+} from '#core/window/index.ts';
 import { gradeWords } from '#core/grades/index.ts';
 
 /**
@@ -118,14 +127,14 @@ function asAxis(c: Case): { axis: Axis; prior: Prior } {
 
 type Cell = { position: number; grade: number };
 const wantedOf = (c: Case) => (c.wanted === 2 ? ('clean' as const) : ('through' as const));
-const believe = (c: Case, cells: readonly Cell[], seed: number): Posterior => {
+const believe = (c: Case, cells: readonly Cell[], seed: number, draws = 480): Posterior => {
   const { axis, prior } = asAxis(c);
   const graded = cells.map(({ position, grade: g }): GradedCell => ({
     coupon: 'one',
     strength: position,
     figures: [{ grades: [{ passes: 1, grade: gradeWords[g]! }] }],
   }));
-  return posterior(axis, prior, graded, { seed, points: 768, enough: 300, draws: 480 });
+  return posterior(axis, prior, graded, { seed, points: Math.max(768, draws), enough: 300, draws });
 };
 
 /** Where the choice falls, with the chance that is stated for it. */
@@ -164,16 +173,49 @@ function plan(c: Case, seed: number, random: Random): Outcome {
   return { ...choose(c, post), cells: cells.length, coupons };
 }
 
-/** Exact inference, one cell at a time, to as many cells as it is given. */
-function oracle(c: Case, most: number, seed: number, random: Random): Outcome {
-  const cells: Cell[] = [];
-  let post = believe(c, cells, seed);
-  while (cells.length < most) {
-    const [position] = designBatch(post, { count: 1, wanted: wantedOf(c), seed: seed + cells.length }).positions;
-    cells.push({ position: position!, grade: cut(c, position!, random) });
-    post = believe(c, cells, seed + cells.length);
+/** Draws of equal weight from weighted ones, by systematic resampling (Kitagawa 1996). */
+function resampled(draws: readonly Draw[], weights: readonly number[], n: number, random: Random): Draw[] {
+  const total = weights.reduce((a, b) => a + b, 0);
+  const first = random.uniform() / n;
+  const chosen: Draw[] = [];
+  let reached = 0;
+  let i = -1;
+  for (let k = 0; k < n; k++) {
+    while (reached < (first + k / n) * total && i < draws.length - 1) reached += weights[++i]!;
+    chosen.push(draws[Math.max(0, i)]!);
   }
-  return { ...choose(c, post), cells: cells.length, coupons: cells.length };
+  return chosen;
+}
+
+/**
+ * Exact inference, one cell at a time, to as many cells as it is given: many draws of the prior, weighed by every grade as it
+ * comes; where too few of them still speak, the evidence is read anew.
+ */
+function oracle(c: Case, most: number, seed: number, random: Random): Outcome {
+  const { min } = positionsIn(c);
+  const { prior } = asAxis(c);
+  const cells: Cell[] = [];
+  let post = believe(c, cells, seed, 4000);
+  let weights = post.draws.map(() => 1);
+  while (cells.length < most) {
+    const now = { ...post, draws: resampled(post.draws, weights, 320, random) };
+    const position = designBatch(now, { count: 1, wanted: wantedOf(c), paths: 2, seed: seed + cells.length })
+      .positions[0]!;
+    const g = cut(c, position, random);
+    cells.push({ position, grade: g });
+    weights = post.draws.map((d, i) => {
+      const chance = gradeChances(d, d.gain * d.loads[position - min]!)[g]!;
+      return weights[i]! * ((1 - prior.lapse) * chance + prior.lapse / 5);
+    });
+    const total = weights.reduce((a, b) => a + b, 0);
+    const size = total ** 2 / weights.reduce((sum, w) => sum + w * w, 0);
+    if (!(size > 250)) {
+      post = believe(c, cells, seed + cells.length, 4000);
+      weights = post.draws.map(() => 1);
+    }
+  }
+  const last = { ...post, draws: resampled(post.draws, weights, 1000, random) };
+  return { ...choose(c, last), cells: cells.length, coupons: cells.length };
 }
 
 const nearest = (c: Case, value: number): number => {

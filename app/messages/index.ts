@@ -82,7 +82,9 @@ export const words = {
   plan: {
     title: 'Plan a coupon',
     cold: 'Nobody has cut this on your cutter, so the cells are spread over where its clean window may lie.',
-    narrowed: 'The cells lie where your graded cells leave room for doubt.',
+    narrowed: 'The cells lie where they are expected to teach most about the number.',
+    expected: (wanted: 'clean' | 'through', now: string, after: string) =>
+      `As things stand the best place is ${wanted} about ${now}. After this coupon: about ${after}, whatever comes out on average.`,
     fewer: (n: number, asked: number) => `Your dial has no ${asked} different places here, so there are ${n} cells.`,
     wanted: 'What do you want?',
     wantedClean: 'a kiss cut: the carrier stays whole',
@@ -206,6 +208,9 @@ export const words = {
     note: 'Note (if you like)',
     kept: (value: string) => `Kept: ${value}. It is on your bench and in your vinyls.`,
     next: 'Plan another coupon',
+    more: (wanted: 'clean' | 'through', now: string, after: string) =>
+      `One more coupon is expected to raise a ${wanted} cut from ${now} to ${after}.`,
+    enough: (now: string) => `One more coupon would hardly change it: it stays at about ${now}. Good enough.`,
     table: 'The same as a table',
     sure: 'How sure',
     evidence: 'Evidence',
@@ -292,6 +297,8 @@ export const words = {
     onlyColour: (colour: string) => `Only for ${colour}`,
     toWash: (mat: string) => `${mat} is losing its grip: wash it before small parts.`,
     toReplace: (mat: string) => `${mat} hardly holds any more, washed or not.`,
+    otherBlade: 'This blade has not cut it yet: the number is less sure than it was.',
+    retune: 'Plan a check of three cells',
     bladeSoon: 'Its blade is due for a change soon: lift a corner before you unload.',
     bladeOver: 'Its blade is past its life: change it, or expect to need more.',
     growth: (mm: string) => `Edges swell by about ${mm}: leave gaps open.`,

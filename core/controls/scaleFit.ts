@@ -19,7 +19,7 @@ export const scaleInputSchema = z.strictObject({
     .array(z.strictObject({ position: z.int(), grams: z.number().positive().max(5000) }))
     .min(scaleDefaults.least)
     .max(60)
-    .refine((r) => new Set(r.map((p) => p.position)).size === r.length, { message: 'one reading a place' }),
+    .refine((list) => new Set(list.map((p) => p.position)).size === list.length, { message: 'one reading a place' }),
 });
 export type ScaleInput = z.infer<typeof scaleInputSchema>;
 

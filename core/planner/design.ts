@@ -70,6 +70,55 @@ function placesFor(
   return [...thin];
 }
 
+/** A part of the draws, evenly taken. */
+function someOf(post: Posterior, most: number): Draw[] {
+  const stride = Math.max(1, Math.floor(post.draws.length / most));
+  return post.draws.filter((_, i) => i % stride === 0).slice(0, most);
+}
+
+/** Chances of every outcome at a place, outcome by outcome, for every draw. */
+function chancesAt(
+  post: Posterior,
+  draws: readonly Draw[],
+  position: number,
+  wanted: 'clean' | 'through',
+  passes: number,
+): Float64Array {
+  const { min } = limitsOf(post.axis);
+  const kinds = wanted === 'clean' ? 3 : 2;
+  const table = new Float64Array(draws.length * kinds);
+  draws.forEach((d, s) =>
+    outcomesOf(d, d.gain * d.loads[position - min]! + added(d, passes), wanted).forEach(
+      (c, k) => (table[k * draws.length + s] = c),
+    ),
+  );
+  return table;
+}
+
+/**
+ * What cells at given places are worth: the chance of the wanted result at the setting that would be chosen now, and as it is
+ * expected once they are graded.
+ */
+export function worthOfCells(
+  post: Posterior,
+  positions: readonly number[],
+  options: Omit<DesignOptions, 'count'>,
+): Pick<Design, 'now' | 'after'> {
+  const { wanted, passes = 1, draws: most, paths, seed } = { ...designDefaults, ...options };
+  const random = seededRandom(seed);
+  const draws = someOf(post, most);
+  const weights = Array.from({ length: paths }, () => new Float64Array(draws.length).fill(1 / draws.length));
+  for (const position of positions)
+    imagine(
+      weights,
+      chancesAt(post, draws, position, wanted, passes),
+      wanted === 'clean' ? 3 : 2,
+      draws.length,
+      random,
+    );
+  return worthOf(post, draws, wanted, passes, weights);
+}
+
 const plogp = (p: number) => (p > 1e-12 ? p * Math.log(p) : 0);
 
 /**
@@ -85,19 +134,12 @@ export function designBatch(post: Posterior, options: DesignOptions): Design {
   const { count, wanted, passes = 1, draws: most, paths, places, through, seed } = { ...designDefaults, ...options };
   const random = seededRandom(seed);
   const { min } = limitsOf(post.axis);
-  const stride = Math.max(1, Math.floor(post.draws.length / most));
-  const draws = post.draws.filter((_, i) => i % stride === 0).slice(0, most);
+  const draws = someOf(post, most);
   const n = draws.length;
   const candidates = placesFor(post, draws, wanted, passes, places);
   const kinds = wanted === 'clean' ? 3 : 2;
   // Chances of every outcome at every place for every draw, and how uncertain the outcome is when the draw is known.
-  const chances = candidates.map((p) => {
-    const table = new Float64Array(n * kinds);
-    draws.forEach((d, s) =>
-      outcomesOf(d, d.gain * d.loads[p - min]! + added(d, passes), wanted).forEach((c, k) => (table[k * n + s] = c)),
-    );
-    return table;
-  });
+  const chances = candidates.map((p) => chancesAt(post, draws, p, wanted, passes));
   const noise = chances.map((table) => {
     const h = new Float64Array(n);
     for (let s = 0; s < n; s++) for (let k = 0; k < kinds; k++) h[s]! -= plogp(table[k * n + s]!);

@@ -16,6 +16,7 @@ import {
 import { quantile } from '../stats/index.ts';
 import { vinylTypeKeys } from '../vinyls/index.ts';
 import { coldPrior, fitInputSchema, gradedCellSchema, posterior, type Draw, type Posterior } from '../window/index.ts';
+import { designBatch, worthOfCells } from './design.ts';
 
 export const planDefaults = { cells: 6 };
 
@@ -45,9 +46,14 @@ export type PlannedCell = { number: number; position: number; shown: string; set
 export type Plan = {
   format: 'versipel-plan-result/1';
   cells: PlannedCell[];
-  /** Why these: "spread over where the window may lie", and whether the dial had too few places. */
+  /** Why these: spread over where the window may lie, or where they are expected to teach most. */
   reason: 'cold' | 'narrowed';
   asked: number;
+  /**
+   * Chance of the wanted result at the best place as things stand, and as it is expected once these cells are graded. Plans made
+   * before this was told have none.
+   */
+  expected?: { now: number; after: number };
 };
 
 /**
@@ -106,8 +112,9 @@ function edgeDraws(post: Posterior, wanted: 'clean' | 'through', extra: (beta: n
 }
 
 /**
- * Plans the next coupon, first form: cells spread by what is believed about the edges of the clean window.
- * Source: spacing by prior quantiles is common practice for a first sensitivity test (Dixon & Massey 1969, ch. 19).
+ * Plans the next coupon. A first one is spread by what is believed about the edges of the clean window; once cells are graded, the
+ * next ones lie where they are expected to teach most about the choice (`designBatch`).
+ * Source of the spacing: prior quantiles, common practice for a first sensitivity test (Dixon & Massey 1969, ch. 19).
  *
  * @throws RangeError when a cell, or the base setting, does not belong to the model
  */
@@ -116,10 +123,21 @@ export function planCoupon(input: PlanInput): Plan {
   const base = input.base ? validateSetting(input.model, input.base) : startingSetting(input.model);
   const post = posterior(axis, coldPrior(axis, input.type), input.cells, { seed: input.seed, target: input.target });
   const passes = passesOf(input.model, base);
-  const edges = edgeDraws(post, input.wanted, (beta) => beta * Math.log(passes));
-  const order = byLoad(post);
-  const { min } = limitsOf(axis);
-  const positions = spreadPositions(axis, edges, input.count).map((rank) => order[rank - min]!);
+  const { wanted, seed } = input;
+  let positions: number[];
+  let expected: { now: number; after: number };
+  if (input.cells.length === 0) {
+    const edges = edgeDraws(post, wanted, (beta) => beta * Math.log(passes));
+    const order = byLoad(post);
+    const { min } = limitsOf(axis);
+    positions = spreadPositions(axis, edges, input.count).map((rank) => order[rank - min]!);
+    expected = worthOfCells(post, positions, { wanted, passes, seed });
+  } else {
+    const design = designBatch(post, { count: input.count, wanted, passes, seed });
+    positions = design.positions;
+    expected = { now: design.now, after: design.after };
+  }
+  const round = (chance: number) => Number(chance.toFixed(3));
   return {
     format: 'versipel-plan-result/1',
     cells: positions.map((position, i) => ({
@@ -130,5 +148,6 @@ export function planCoupon(input: PlanInput): Plan {
     })),
     reason: input.cells.length === 0 ? 'cold' : 'narrowed',
     asked: input.count,
+    expected: { now: round(expected.now), after: round(expected.after) },
   };
 }

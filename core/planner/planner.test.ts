@@ -87,7 +87,12 @@ test('a second coupon looks closer', () => {
   const first = positions();
   const second = positions({ cells: graded });
   expect(second.at(-1)! - second[0]!).toBeLessThan((first.at(-1)! - first[0]!) / 2);
-  expect(planCoupon(input({ cells: graded })).reason).toBe('narrowed');
+  const plan = planCoupon(input({ cells: graded }));
+  expect(plan.reason).toBe('narrowed');
+  // It says what it is worth: more than nothing, and less once more is known.
+  const worth = (p: typeof plan) => p.expected!.after - p.expected!.now;
+  expect(worth(plan)).toBeGreaterThan(0.02);
+  expect(worth(planCoupon(input()))).toBeGreaterThan(worth(plan));
 });
 
 test('a coarse dial gives every place once, whatever is believed', () => {

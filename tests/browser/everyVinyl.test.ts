@@ -73,6 +73,9 @@ const press = async (text: string) => {
   await b.driver.executeScript('arguments[0].scrollIntoView({ block: "center" })', thing);
   await thing.click();
 };
+/** What stands there at this moment; looked up and read in one go, since a row may be drawn anew in between. */
+const textOf = (selector: string) =>
+  b.driver.executeScript<string>('return document.querySelector(arguments[0])?.innerText ?? ""', selector);
 const unfold = async (text: string) => {
   const thing = await b.driver.wait(
     until.elementLocated(By.xpath(`//summary[contains(normalize-space(.), ${JSON.stringify(text)})]`)),
@@ -121,7 +124,7 @@ describe('what do I set?', () => {
     await way.click();
     // The way that is followed is the large one now.
     await b.driver.wait(
-      async () => (await (await b.css('.press-number')).getText()).startsWith('166 °C'),
+      async () => (await textOf('.press-number')).startsWith('166 °C'),
       15_000,
       'the followed way is not shown',
     );
@@ -247,8 +250,8 @@ describe('the catalogue', () => {
     await b.go('/vinyls/table?q=film');
     await b.css('[data-testid=grid] [role=row][data-id]');
     await b.driver.wait(async () => (await b.text()).includes('18 rows'), 15_000);
-    const first = async () => (await b.css('[data-testid=grid] [data-rowindex="0"] [data-field=name]')).getText();
-    expect(await first()).toBe('Film 0');
+    const first = () => textOf('[data-testid=grid] [data-rowindex="0"] [data-field=name]');
+    await b.driver.wait(async () => (await first()) === 'Film 0', 15_000, 'not sorted by name');
     await click('[data-testid=grid] [role=columnheader][data-field=name] .MuiDataGrid-columnHeaderTitle');
     await at(/down=yes/);
     await b.driver.wait(async () => (await first()) === 'Film 9', 15_000, 'not sorted');
@@ -279,6 +282,21 @@ describe('the workshop', () => {
     }
     await b.css('.scale-chart svg');
     await says('of the curve');
+  });
+  test('a new blade makes the number less sure and asks for a check of three cells', async () => {
+    await b.go(`/vinyls/${ids.starling}`);
+    expect(await b.driver.findElements(By.css('[data-testid=retune]'))).toEqual([]);
+    await b.go('/workshop');
+    await press('Mount a new blade');
+    await b.fill('name', 'second');
+    await press('Mount it');
+    await says('second, 45°');
+    await b.go(`/vinyls/${ids.starling}`);
+    await click('[data-testid=retune] a');
+    await at(/cells=3/);
+    await b.css('.sheet-drawing');
+    await b.css('[data-testid=expected]');
+    await says('where they are expected to teach most');
   });
   test('a mat and a press; controls of one’s own cutter make a cutter', async () => {
     await b.go('/workshop');

@@ -255,6 +255,15 @@ describe('the first coupon', () => {
     // Cell 2 was uncut, cell 3 clean, cell 4 scored: the number lies between 2 and 4.
     expect(number).toBeGreaterThan(cells[1]!.force);
     expect(number).toBeLessThan(cells[3]!.force);
+    // Whether another coupon would be worth it, looked at in a worker.
+    await b.driver.wait(
+      async () =>
+        /^One more coupon (is expected to raise|would hardly change)/.test(
+          await (await b.css('[data-testid=one-more]')).getText(),
+        ),
+      15_000,
+      'it never says what another coupon would bring',
+    );
     expect(await (await b.css('[data-testid=sentence]')).getText()).toMatch(/times in 100/);
     await (await b.css('main details summary')).click();
     await b.fill('strength', '500');

@@ -1,6 +1,7 @@
 import { useMemo } from 'react';
 import { describeLimits, formatPosition, sayStrength, strengthAxis } from '#core/controls/index.ts';
 import { stripDomain } from '#core/strip/index.ts';
+import { timesInHundred } from '#core/window/index.ts';
 import { couponOf } from '#work/coupons.ts';
 import { keepSetting, settingOf } from '#work/readings.ts';
 import { words } from '../../messages/index.ts';
@@ -12,6 +13,7 @@ import { KeepForm } from '../../ui/KeepForm.tsx';
 import { GoButton } from '../../ui/Link.tsx';
 import { Sending } from '../../ui/Sending.tsx';
 import { useCouponReading } from '../../ui/useCouponReading.ts';
+import { useNextCoupon } from '../../ui/useNextCoupon.ts';
 import { vinylTitle } from '../../ui/vinylName.ts';
 import { WindowStrip } from '../../ui/WindowStrip.tsx';
 import type { Route } from './+types/route';
@@ -37,11 +39,15 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: words.title(loaderData ? vinylTitle(loaderData.coupon.vinyl) : '') },
 ];
 
+/** Less than this is no reason to cut another coupon. */
+const WORTH = 0.02;
+
 /** What the coupon says, how sure it is, and what to do with it. */
 export default function Result({ loaderData: { coupon, kept }, actionData }: Route.ComponentProps) {
   const axis = strengthAxis(coupon.cutter.model);
   const t = words.result;
-  const { dots, result } = useCouponReading(coupon);
+  const { dots, events, result } = useCouponReading(coupon);
+  const next = useNextCoupon(coupon.evidence, events);
   const domain = useMemo(
     () =>
       stripDomain(
@@ -135,6 +141,16 @@ export default function Result({ loaderData: { coupon, kept }, actionData }: Rou
           </dl>
           <p className="quiet small" style={{ marginTop: 12 }}>
             {t.band}
+          </p>
+          <p style={{ marginTop: 16, minHeight: '3em' }} role="status" data-testid="one-more">
+            {next &&
+              (next.after - next.now < WORTH
+                ? t.enough(timesInHundred(number.chance))
+                : t.more(
+                    coupon.wanted,
+                    timesInHundred(number.chance),
+                    timesInHundred(number.chance + next.after - next.now),
+                  ))}
           </p>
           <div className="actions">
             <GoButton

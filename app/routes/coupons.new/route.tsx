@@ -2,6 +2,7 @@ import Button from '@mui/material/Button';
 import { Form, useSubmit } from 'react-router';
 import { formatPosition, formatSetting, strengthAxis } from '#core/controls/index.ts';
 import { stripDomain } from '#core/strip/index.ts';
+import { timesInHundred } from '#core/window/index.ts';
 import { cellLimits } from '#core/planner/index.ts';
 import { makeCoupon, planWish, previewCoupon } from '#work/coupons.ts';
 import { Invalid, NotFound } from '#work/errors.ts';
@@ -81,6 +82,7 @@ export default function PlanCoupon({ loaderData, actionData }: Route.ComponentPr
   const { plan, sheet, before, wanted, base } = preview;
   const axis = strengthAxis(cutter.model);
   const [size, otherSize] = bothSizes(sheet.width + AROUND, sheet.height + AROUND, unit);
+  const now = (before.summary.recommended ?? before.summary.best).chance;
   const others = cutter.model.axes.filter((a) => a.role !== 'strength');
   const rest = formatSetting(cutter.model, plan.cells[0]!.setting).filter((p) => p.key !== axis.key);
   const domain = stripDomain(
@@ -127,6 +129,11 @@ export default function PlanCoupon({ loaderData, actionData }: Route.ComponentPr
             scale
             width={420}
           />
+          {plan.expected && (
+            <p data-testid="expected">
+              {t.expected(wanted, timesInHundred(now), timesInHundred(now + plan.expected.after - plan.expected.now))}
+            </p>
+          )}
           {plan.cells.length < plan.asked && <p>{t.fewer(plan.cells.length, plan.asked)}</p>}
           <dl className="facts">
             <dt>{t.piece}</dt>

@@ -70,6 +70,7 @@ export async function loader(args: Route.LoaderArgs) {
         cutter: bench.cutter,
         bladed: false,
         blade: undefined,
+        otherBlade: false,
         mat: undefined,
         presses: [],
         wanted,
@@ -94,6 +95,8 @@ export async function loader(args: Route.LoaderArgs) {
     workshopOf(person),
   ]);
   const mat = mats.find((m) => m.inUse);
+  const graded = new Set(currentGrades(events).map((g) => g.cell));
+  const known = evidence.cells.filter((c) => graded.has(c.id));
   const key = strengthAxis(bench.cutter.model).key;
   const place = new Map(evidence.cells.map((c) => [c.id, c.setting.steps[key]!]));
   return {
@@ -102,6 +105,8 @@ export async function loader(args: Route.LoaderArgs) {
       cutter: bench.cutter,
       bladed: bench.blade !== undefined,
       blade: bench.blade?.wear.state,
+      // What is known was cut with other blades: this one may want a little more or less.
+      otherBlade: bench.blade !== undefined && known.length > 0 && known.every((c) => c.blade !== bench.blade!.id),
       mat: mat && { name: mat.name, advice: mat.left.advice },
       // Only a press that shows something else than it is has to be told apart.
       presses: presses.filter((p) => p.off !== 0).slice(0, 2),
@@ -335,6 +340,11 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
             </p>
           )}
           {differs && <p data-testid="colours-differ">{differs}</p>}
+          {bench.otherBlade && (
+            <p className="notice" style={{ marginTop: 16 }} data-testid="retune">
+              {t.otherBlade} <Link to={`${planAt(wanted)}&cells=3`}>{t.retune}</Link>
+            </p>
+          )}
           {bench.blade === 'soon' && <p>{t.bladeSoon}</p>}
           {bench.blade === 'over' && <p>{t.bladeOver}</p>}
           <dl className="facts" style={{ marginTop: 24 }}>
