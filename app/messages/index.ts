@@ -84,7 +84,7 @@ export const words = {
     cold: 'Nobody has cut this on your cutter, so the cells are spread over where its clean window may lie.',
     narrowed: 'The cells lie where they are expected to teach most about the number.',
     expected: (wanted: 'clean' | 'through', now: string, after: string) =>
-      `As things stand the best place is ${wanted} about ${now}. After this coupon: about ${after}, whatever comes out on average.`,
+      `As things stand the best place is ${wanted} about ${now}. With this coupon read it should be about ${after}.`,
     fewer: (n: number, asked: number) => `Your dial has no ${asked} different places here, so there are ${n} cells.`,
     wanted: 'What do you want?',
     wantedClean: 'a kiss cut: the carrier stays whole',

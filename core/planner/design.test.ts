@@ -38,8 +38,29 @@ describe('the cells that teach most', () => {
     expect(Math.max(...near.positions) - Math.min(...near.positions)).toBeLessThan(
       Math.max(...wide) - Math.min(...wide),
     );
+    // On a fine axis no place stands twice.
+    expect(new Set(near.positions).size).toBe(4);
     // Little is left to learn, and it says so.
     expect(near.after - near.now).toBeLessThan(0.05);
+  });
+  test('a dial with few stops is not repeated without end', () => {
+    const axis = {
+      kind: 'dial',
+      key: 'd',
+      word: 'dial',
+      role: 'strength',
+      stops: ['a', 'b', 'c', 'd'],
+      halves: false,
+    } as const;
+    const post = posterior(
+      { ...axis, stops: [...axis.stops] },
+      coldPrior({ ...axis, stops: [...axis.stops] }, 'smooth'),
+      [],
+      { seed: 1 },
+    );
+    const { positions } = designBatch(post, { count: 6, wanted: 'clean' });
+    expect(positions).toHaveLength(6);
+    for (const p of positions) expect(positions.filter((o) => o === p).length).toBeLessThanOrEqual(2);
   });
   test('few cells are expected to cut the mat', () => {
     const post = believe('marlow-24');

@@ -150,6 +150,10 @@ export function designBatch(post: Posterior, options: DesignOptions): Design {
   );
   const weights = Array.from({ length: paths }, () => new Float64Array(n).fill(1 / n));
   const positions: number[] = [];
+  // On a fine axis a neighbour tells as much as the same place again, and more if the model is a little wrong; a coarse one has no
+  // neighbours to go to.
+  const often = candidates.length >= 2 * count ? 1 : Math.max(2, Math.ceil(count / candidates.length));
+  const used = new Uint8Array(candidates.length);
   let throughSoFar = 0;
   // Kept to its share as the cells are chosen, so that the last ones are not all pushed to one side.
   const allowance = wanted === 'through' ? Infinity : through;
@@ -157,6 +161,7 @@ export function designBatch(post: Posterior, options: DesignOptions): Design {
     let best = -1;
     let bestGain = -Infinity;
     for (let c = 0; c < candidates.length; c++) {
+      if (used[c]! >= often) continue;
       if (throughSoFar + cutsThrough[c]! > allowance) continue;
       let gain = 0;
       for (const w of cell === 0 ? weights.slice(0, 1) : weights) {
@@ -175,7 +180,8 @@ export function designBatch(post: Posterior, options: DesignOptions): Design {
         best = c;
       }
     }
-    if (best < 0) best = cutsThrough.indexOf(Math.min(...cutsThrough));
+    if (best < 0) best = lightest(cutsThrough, used);
+    used[best]!++;
     positions.push(candidates[best]!);
     throughSoFar += cutsThrough[best]!;
     imagine(weights, chances[best]!, kinds, n, random);
@@ -185,6 +191,16 @@ export function designBatch(post: Posterior, options: DesignOptions): Design {
   );
   positions.sort((a, b) => order.get(a)! - order.get(b)! || a - b);
   return { positions, ...worthOf(post, draws, wanted, passes, weights) };
+}
+
+/** The place least likely to be cut through, among those used least. */
+function lightest(cutsThrough: readonly number[], used: Uint8Array): number {
+  const least = Math.min(...used);
+  let best = used.indexOf(least);
+  cutsThrough.forEach((t, c) => {
+    if (used[c] === least && t < cutsThrough[best]!) best = c;
+  });
+  return best;
 }
 
 /** Gives every path an outcome of a cell, drawn from what that path expects, and weighs its draws by it. */
