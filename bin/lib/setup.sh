@@ -65,7 +65,7 @@ need_build() {
   [ -f "$stamp" ] && [ "$(cat "$stamp")" = "$want" ] && return
   say "building (about 15 seconds)"
   mkdir -p .run
-  node_modules/.bin/react-router build >.run/build.log 2>&1 || { cat .run/build.log >&2; die "The build failed."; }
+  NODE_ENV=production node_modules/.bin/react-router build >.run/build.log 2>&1 || { cat .run/build.log >&2; die "The build failed."; }
   echo "$want" >"$stamp"
 }
 
