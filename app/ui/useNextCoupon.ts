@@ -25,9 +25,8 @@ export function useNextCoupon(evidence: Evidence, events: readonly GradeEvent[])
   useEffect(() => {
     if (asked === undefined) return;
     const worker = new Worker(new URL('../../workers/planning.worker.ts', import.meta.url), { type: 'module' });
-    worker.onmessage = (message: MessageEvent<{ expected: Plan['expected'] }>) =>
-      setAnswer({ asked, expected: message.data.expected });
-    worker.postMessage({ job: 1, input: JSON.parse(asked) as PlanInput });
+    worker.onmessage = (message: MessageEvent<Plan['expected']>) => setAnswer({ asked, expected: message.data });
+    worker.postMessage(JSON.parse(asked) as PlanInput);
     return () => worker.terminate();
   }, [asked]);
   return answer?.asked === asked ? answer?.expected : undefined;

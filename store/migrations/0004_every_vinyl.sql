@@ -252,7 +252,6 @@ comment on table model_owner is 'Whose own model of a cutter it is; shipped ones
 alter table posterior add column shown jsonb;
 
 alter table blade add column offset_um integer not null default 250 check (offset_um between 0 and 2000);
-alter table blade add column life_said boolean not null default false;
 
 -- Metres a blade has run, a row for each type of vinyl: grain dulls it faster than plain film. Counted as passes come in.
 create table blade_run (
