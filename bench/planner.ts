@@ -1,10 +1,9 @@
 import { z } from 'zod';
 import type { Axis } from '#core/controls/index.ts';
-import { designBatch } from '#core/planner/design.ts';
+import { choosePlace, designBatch, plainWay, worthOfCells, worthwhile, type Way } from '#core/planner/index.ts';
 import { dixonMood } from '#core/planner/dixonMood.ts';
-import { normalCdf, seededRandom, seedFromText, type Random } from '#core/stats/index.ts';
+import { normalCdf, quantile, seededRandom, seedFromText, type Random } from '#core/stats/index.ts';
 import {
-  chanceOf,
   coldPrior,
   gradeChances,
   posterior,
@@ -81,9 +80,9 @@ function truthAt(c: Case, position: number, passes = 1): number[] {
   const t = (s - strength[i - 1]!) / (strength[i]! - strength[i - 1]!);
   return p[i]!.map((v, k) => v * t + p[i - 1]![k]! * (1 - t));
 }
-const cut = (c: Case, position: number, random: Random): number => {
+const cut = (c: Case, position: number, random: Random, passes = 1): number => {
   let mark = random.uniform();
-  const chances = truthAt(c, position);
+  const chances = truthAt(c, position, passes);
   for (let k = 0; k < 5; k++) if ((mark -= chances[k]!) < 0) return k;
   return 4;
 };
@@ -107,55 +106,54 @@ function asAxis(c: Case): { axis: Axis; prior: Prior } {
   const unit = c.scale === 'log' ? 1 : 2.5 / (max - min) / c.steps.step;
   const centre = (c.scale === 'log' ? Math.log(c.prior.centre) : c.prior.centre) - onScale(c, start);
   const base = coldPrior(axis, 'smooth');
-  const gap = { median: c.prior.gap.median * unit, sdlog: c.prior.gap.sdlog };
-  const scored = { ...base.scoredGap, ...(c.wanted === 4 ? { sdlog: 0.1 } : {}) };
-  const below = c.wanted === 4 ? gap.median / 2 + scored.median : 0;
+  const scaled = (p: { median: number; sdlog: number }) => ({ median: p.median * unit, sdlog: p.sdlog });
   return {
     axis,
     prior: {
       ...base,
-      centre: { mean: centre * unit - below, sd: c.prior.sd * unit },
+      anchor: c.wanted === 4 ? 'through' : 'clean',
+      centre: { mean: centre * unit, sd: c.prior.sd * unit },
       gainSd: 0.001,
-      cleanGap: gap,
-      scoredGap: scored,
-      sigma: { median: c.prior.sigma.median * unit, sdlog: c.prior.sigma.sdlog },
+      // The gaps a case does not tell of are as wide against the clean one as they are for the type.
+      hangsGap: { ...base.hangsGap, median: (base.hangsGap.median / base.cleanGap.median) * c.prior.gap.median * unit },
+      cleanGap: scaled(c.prior.gap),
+      scoredGap: {
+        ...base.scoredGap,
+        median: (base.scoredGap.median / base.cleanGap.median) * c.prior.gap.median * unit,
+      },
+      sigma: scaled(c.prior.sigma),
       // The case says nothing of occasions: one cut is like the next.
       effects: { ...base.effects, coupon: 0 },
     },
   };
 }
 
-type Cell = { position: number; grade: number };
+/** Ways of cutting a case allows. A table tells of one pass alone. */
+const waysOf = (c: Case): Way[] =>
+  Array.from({ length: c.truth.kind === 'table' ? 1 : c.passes.max }, (_, i) => ({ passes: i + 1, faster: 0 }));
+
+type Cell = { position: number; passes: number; grade: number };
 const wantedOf = (c: Case) => (c.wanted === 2 ? ('clean' as const) : ('through' as const));
-const believe = (c: Case, cells: readonly Cell[], seed: number, draws = 480): Posterior => {
+const believe = (c: Case, cells: readonly Cell[], seed: number, draws = 600): Posterior => {
   const { axis, prior } = asAxis(c);
-  const graded = cells.map(({ position, grade: g }): GradedCell => ({
+  const graded = cells.map(({ position, passes, grade: g }): GradedCell => ({
     coupon: 'one',
     strength: position,
-    figures: [{ grades: [{ passes: 1, grade: gradeWords[g]! }] }],
+    figures: [{ grades: [{ passes, grade: gradeWords[g]! }] }],
   }));
-  return posterior(axis, prior, graded, { seed, points: Math.max(768, draws), enough: 300, draws });
+  return posterior(axis, prior, graded, { seed, points: Math.max(1000, draws), enough: 400, draws });
 };
 
-/** Where the choice falls, with the chance that is stated for it. */
-function choose(c: Case, post: Posterior): { position: number; stated: number } {
-  const { min, max } = positionsIn(c);
+type Choice = { position: number; passes: number; stated: number };
+
+/** Where the choice falls, with the chance that is stated for it: `choosePlace` of the product over the ways of the case. */
+function choose(c: Case, post: Posterior): Choice {
   const wanted = wantedOf(c);
-  let best = { position: min, stated: -1 };
-  for (let p = min; p <= max; p++) {
-    let sum = 0;
-    for (const d of post.draws) sum += chanceOf(d, d.gain * d.loads[p - min]!, wanted);
-    const stated = sum / post.draws.length;
-    if (wanted === 'through' && stated >= 0.95) return { position: p, stated };
-    if (stated > best.stated + 1e-9) best = { position: p, stated };
-  }
-  return best;
+  const { place, chance } = choosePlace(post, wanted, waysOf(c));
+  return { position: place.position, passes: place.way.passes, stated: chance };
 }
 
-type Outcome = { position: number; cells: number; coupons: number; stated: number };
-
-/** A further coupon must be expected to raise the chance by this much. */
-const WORTH = 0.02;
+type Outcome = Choice & { cells: number; coupons: number };
 
 function plan(c: Case, seed: number, random: Random): Outcome {
   const wanted = wantedOf(c);
@@ -164,9 +162,55 @@ function plan(c: Case, seed: number, random: Random): Outcome {
   let post = believe(c, cells, seed);
   while (coupons < c.budget.coupons && cells.length < c.budget.cells) {
     const count = Math.min(c.budget.perCoupon, c.budget.cells - cells.length);
-    const design = designBatch(post, { count, wanted, seed: seed + coupons });
-    if (coupons > 0 && design.after - design.now < WORTH) break;
-    for (const position of design.positions) cells.push({ position, grade: cut(c, position, random) });
+    const design = designBatch(post, {
+      count,
+      wanted,
+      ways: waysOf(c),
+      seed: seed + coupons,
+    });
+    if (coupons > 0 && !worthwhile(design)) break;
+    for (const { position, way } of design.cells)
+      cells.push({ position, passes: way.passes, grade: cut(c, position, random, way.passes) });
+    coupons++;
+    post = believe(c, cells, seed + coupons);
+  }
+  return { ...choose(c, post), cells: cells.length, coupons };
+}
+
+/**
+ * Coupons spaced by the quantiles of where the two edges of the window (or the lightest sure place) may lie, the heaviest fifth left out
+ * to spare the mat: common practice for a first sensitivity test (Dixon & Massey 1969, ch. 19). Read and stopped as the planner is.
+ */
+function spaced(c: Case, seed: number, random: Random): Outcome {
+  const wanted = wantedOf(c);
+  const { min, max } = positionsIn(c);
+  const cells: Cell[] = [];
+  let coupons = 0;
+  let post = believe(c, cells, seed);
+  while (coupons < c.budget.coupons && cells.length < c.budget.cells) {
+    const loads = post.draws[0]!.loads;
+    const sought = post.draws
+      .flatMap((d) => (c.wanted === 2 ? [d.tau[1], d.tau[2]] : [d.tau[3], d.tau[3] + 1.645 * d.sigma]))
+      .sort((a, b) => a - b);
+    const n = Math.min(c.budget.perCoupon, c.budget.cells - cells.length, max - min + 1);
+    const positions = Array.from({ length: n }, (_, i) => {
+      const load = quantile(sought, (0.8 * (i + 0.5)) / n);
+      const at = loads.findIndex((l) => l >= load);
+      return at < 0 ? max : min + at;
+    });
+    for (let i = 1; i < n; i++) positions[i] = Math.max(positions[i]!, positions[i - 1]! + 1);
+    positions[n - 1] = Math.min(positions[n - 1]!, max);
+    for (let i = n - 2; i >= 0; i--) positions[i] = Math.min(positions[i]!, positions[i + 1]! - 1);
+    const worth = worthOfCells(
+      post,
+      positions.map((position) => ({ position, way: plainWay })),
+      {
+        wanted,
+        seed: seed + coupons,
+      },
+    );
+    if (coupons > 0 && !worthwhile(worth)) break;
+    for (const position of positions) cells.push({ position, passes: 1, grade: cut(c, position, random) });
     coupons++;
     post = believe(c, cells, seed + coupons);
   }
@@ -188,29 +232,30 @@ function resampled(draws: readonly Draw[], weights: readonly number[], n: number
 }
 
 /**
- * Exact inference, one cell at a time, to as many cells as it is given: many draws of the prior, weighed by every grade as it
+ * Exact inference, one cell at a time, to as many cells as it is given: many draws of the posterior, weighed by every grade as it
  * comes; where too few of them still speak, the evidence is read anew.
  */
 function oracle(c: Case, most: number, seed: number, random: Random): Outcome {
   const { min } = positionsIn(c);
   const { prior } = asAxis(c);
+  const ways = waysOf(c);
   const cells: Cell[] = [];
-  let post = believe(c, cells, seed, 4000);
+  let post = believe(c, cells, seed, 2500);
   let weights = post.draws.map(() => 1);
   while (cells.length < most) {
     const now = { ...post, draws: resampled(post.draws, weights, 320, random) };
-    const position = designBatch(now, { count: 1, wanted: wantedOf(c), paths: 2, seed: seed + cells.length })
-      .positions[0]!;
-    const g = cut(c, position, random);
-    cells.push({ position, grade: g });
+    const design = designBatch(now, { count: 1, wanted: wantedOf(c), ways, paths: 2, seed: seed + cells.length });
+    const { position, way } = design.cells[0]!;
+    const g = cut(c, position, random, way.passes);
+    cells.push({ position, passes: way.passes, grade: g });
     weights = post.draws.map((d, i) => {
-      const chance = gradeChances(d, d.gain * d.loads[position - min]!)[g]!;
-      return weights[i]! * ((1 - prior.lapse) * chance + prior.lapse / 5);
+      const load = d.gain * d.loads[position - min]! + d.beta * Math.log(way.passes);
+      return weights[i]! * ((1 - prior.lapse) * gradeChances(d, load)[g]! + prior.lapse / 5);
     });
     const total = weights.reduce((a, b) => a + b, 0);
     const size = total ** 2 / weights.reduce((sum, w) => sum + w * w, 0);
-    if (!(size > 250)) {
-      post = believe(c, cells, seed + cells.length, 4000);
+    if (!(size > 400)) {
+      post = believe(c, cells, seed + cells.length, 2500);
       weights = post.draws.map(() => 1);
     }
   }
@@ -238,7 +283,7 @@ function ladder(c: Case, random: Random): Outcome {
     if (good(c, cut(c, position, random))) break;
     at += rung;
   }
-  return { position, cells, coupons: cells, stated: NaN };
+  return { position, passes: 1, cells, coupons: cells, stated: NaN };
 }
 function bisection(c: Case, random: Random): Outcome {
   let low = middleOf(c) - 2 * c.prior.sd;
@@ -255,7 +300,7 @@ function bisection(c: Case, random: Random): Outcome {
     else high = mid;
     if (high - low < 1e-6) break;
   }
-  return { position, cells, coupons: cells, stated: NaN };
+  return { position, passes: 1, cells, coupons: cells, stated: NaN };
 }
 /** So many evenly spread cells at once; the middle of those that came out as wanted, or where too little turns to too much. */
 function grid(c: Case, n: number, random: Random): Outcome {
@@ -273,7 +318,7 @@ function grid(c: Case, n: number, random: Random): Outcome {
     const first = seen.find((s) => s.grade > c.wanted)?.value ?? to;
     value = (last + first) / 2;
   }
-  return { position: nearest(c, value), cells: n, coupons: 1, stated: NaN };
+  return { position: nearest(c, value), passes: 1, cells: n, coupons: 1, stated: NaN };
 }
 /** Up and down about the first threshold, and from its median half a gap on. Dixon & Mood (1948). */
 function upAndDown(c: Case, random: Random): Outcome {
@@ -288,17 +333,18 @@ function upAndDown(c: Case, random: Random): Outcome {
   }
   const { mean } = dixonMood(trials, step);
   const value = begin + mean + (c.wanted === 2 ? c.prior.gap.median / 2 : 1.6 * c.prior.sigma.median);
-  return { position: nearest(c, value), cells: c.budget.cells, coupons: c.budget.cells, stated: NaN };
+  return { position: nearest(c, value), passes: 1, cells: c.budget.cells, coupons: c.budget.cells, stated: NaN };
 }
 
 const bestOf = (c: Case): number => {
   const { min, max } = positionsIn(c);
   let best = 0;
-  for (let p = min; p <= max; p++) best = Math.max(best, truthAt(c, p)[c.wanted]!);
+  for (const { passes } of waysOf(c))
+    for (let p = min; p <= max; p++) best = Math.max(best, truthAt(c, p, passes)[c.wanted]!);
   return best;
 };
 /** Chance of the wanted result in truth, as a share of the best there is. */
-const shareOf = (c: Case, position: number, best: number) => truthAt(c, position)[c.wanted]! / best;
+const shareOf = (c: Case, { position, passes }: Choice, best: number) => truthAt(c, position, passes)[c.wanted]! / best;
 
 export type Group = {
   n: number;
@@ -349,13 +395,13 @@ export function run({ cases }: Cases, seed: number): Groups {
       base: {},
     });
     const nothing = best < 0.7;
-    const right = (o: Outcome) => (nothing ? o.stated < 0.8 : shareOf(c, o.position, best) >= 0.9);
+    const right = (o: Outcome) => (nothing ? o.stated < 0.8 : shareOf(c, o, best) >= 0.9);
     const mine = plan(c, own, seededRandom(own));
     group.n++;
     if (right(mine)) group.ok++;
     group.cells += mine.cells;
     group.coupons += mine.coupons;
-    const chance = truthAt(c, mine.position)[c.wanted]!;
+    const chance = truthAt(c, mine.position, mine.passes)[c.wanted]!;
     group.regret += best - chance;
     group.stated += mine.stated;
     group.true += chance;
@@ -365,6 +411,7 @@ export function run({ cases }: Cases, seed: number): Groups {
       'grid of 10': (r) => grid(c, 10, r),
       'grid of 20': (r) => grid(c, 20, r),
       'up and down': (r) => upAndDown(c, r),
+      spacing: (r) => spaced(c, own, r),
       oracle: (r) => oracle(c, mine.cells, own, r),
     };
     const { min, max } = positionsIn(c);
@@ -373,7 +420,7 @@ export function run({ cases }: Cases, seed: number): Groups {
         const seen = Array.from({ length: max - min + 1 }, (_, i) => ({ p: min + i, g: cut(c, min + i, r) }));
         const hits = seen.filter((s) => good(c, s.g)).map((s) => s.p);
         const position = hits.length > 0 ? hits[Math.floor((hits.length - 1) / 2)]! : Math.round((min + max) / 2);
-        return { position, cells: seen.length, coupons: 1, stated: NaN };
+        return { position, passes: 1, cells: seen.length, coupons: 1, stated: NaN };
       };
     for (const [name, work] of Object.entries(others)) {
       const o = work(seededRandom(seedFromText(`${seed} ${c.id} ${name}`)));
@@ -481,7 +528,7 @@ function wrongPhysics(
   kind: number,
   random: Random,
 ): { prior: Case['prior']; truth: Truth } {
-  const strength = Array.from({ length: 160 }, (_, i) => 10 * 40 ** (i / 159));
+  const strength = Array.from({ length: 120 }, (_, i) => Number((10 * 40 ** (i / 119)).toPrecision(6)));
   const { tau, sigma } = truth;
   const mix = (u: number, below: (z: number) => number) => {
     const b = tau.map((t) => below((t - u) / sigma));
@@ -501,7 +548,8 @@ function wrongPhysics(
     if (kind === 1) return mix(u > knee ? knee + 0.7 * (u - knee) : u, normalCdf);
     return mix(u, heavy);
   });
-  return { prior, truth: { kind: 'table', strength, p } };
+  const short = (row: number[]) => row.map((v) => Number(Math.max(0, v).toFixed(6)));
+  return { prior, truth: { kind: 'table', strength, p: p.map(short) } };
 }
 
 export const table = (groups: Groups): string => {

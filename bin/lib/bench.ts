@@ -68,21 +68,22 @@ if (!Number.isInteger(seed)) fail(`--seed is not a whole number: ${options.seed}
 if (options.make !== undefined) {
   const each = Number(options.make);
   if (!(Number.isInteger(each) && each > 0)) fail(`--make is not a number of cases: ${options.make}`);
+  // Not ended by hand: a pipe takes the text in parts, and what is left of it would be lost.
   process.stdout.write(`${JSON.stringify(chosen.make(seed, each))}\n`);
-  process.exit(0);
-}
-let cases = chosen.make(seed, chosen.each);
-if (options.cases !== undefined) {
-  let raw: unknown;
-  try {
-    raw = JSON.parse(readFileSync(options.cases, 'utf8'));
-  } catch (error) {
-    fail(`${options.cases}: ${(error as Error).message}`);
+} else {
+  let cases = chosen.make(seed, chosen.each);
+  if (options.cases !== undefined) {
+    let raw: unknown;
+    try {
+      raw = JSON.parse(readFileSync(options.cases, 'utf8'));
+    } catch (error) {
+      fail(`${options.cases}: ${(error as Error).message}`);
+    }
+    const parsed = chosen.schema.safeParse(raw);
+    if (!parsed.success) fail(`${options.cases}: ${firstProblem(parsed.error)}`);
+    cases = parsed.data;
   }
-  const parsed = chosen.schema.safeParse(raw);
-  if (!parsed.success) fail(`${options.cases}: ${firstProblem(parsed.error)}`);
-  cases = parsed.data;
+  const { groups, table } = await chosen.run(cases, seed);
+  process.stderr.write(`${table}\n`);
+  process.stdout.write(`${JSON.stringify({ seed, groups }, null, 1)}\n`);
 }
-const { groups, table } = await chosen.run(cases, seed);
-process.stderr.write(`${table}\n`);
-process.stdout.write(`${JSON.stringify({ seed, groups }, null, 1)}\n`);

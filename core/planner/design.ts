@@ -1,223 +1,135 @@
-import { limitsOf, positionsOf } from '../controls/index.ts';
-import { seededRandom } from '../stats/index.ts';
-import { chanceOf, gradeChances, priorDefaults, type Draw, type Posterior } from '../window/index.ts';
+import { positionsOf } from '../controls/index.ts';
+import { quickNormalCdf, seededRandom, type Random } from '../stats/index.ts';
+import { priorDefaults, type Posterior } from '../window/index.ts';
+import { chancesAt, columnsOf, meanOf, plainWay, type Columns, type Place, type Way } from './columns.ts';
 
 export const designDefaults = {
   /** Draws of the posterior that outcomes are imagined with. */
-  draws: 320,
+  draws: 256,
   /** Imagined outcomes of the cells chosen so far that a further cell is weighed under. */
-  paths: 40,
+  paths: 32,
   /** Places a cell may go to, at most; more are thinned evenly in load. */
-  places: 44,
+  places: 48,
   /** Cells of one coupon that are expected to cut right through, at most: they hurt the mat. */
   through: 1.6,
+  /** Where nearly every draw says the same of a place, a cell teaches nothing. */
+  certain: 0.975,
+  /** Places looked at for the final choice, at most, for each way of cutting. */
+  choices: 64,
+  /** What a unit of log load beyond what falls out for sure costs where through is wanted: it goes into the mat. */
+  excess: 0.3,
+  /** What it is worth to know that nothing works on this cutter as it stands: one changes the blade or the mat and stops wasting film. */
+  giveUp: 0.75,
   seed: 1,
 };
-export type DesignOptions = { count: number; wanted: 'clean' | 'through'; passes?: number } & Partial<
+
+export type DesignOptions = { count: number; wanted: 'clean' | 'through'; ways?: readonly Way[] } & Partial<
   typeof designDefaults
 >;
+type Settled = Required<Omit<DesignOptions, 'count'>>;
 
-export type Design = {
-  /** Positions, lightest first; one may stand twice where noise is what is unknown. */
-  positions: number[];
-  /** Chance of the wanted result at the setting that would be chosen now, and as it is expected after the coupon. */
+/** What cells are worth before they are cut. */
+export type Worth = {
+  /**
+   * Value of the best place as things stand: chance of a clean cut, or of falling out less what too much of it costs; at least that of
+   * giving up.
+   */
   now: number;
+  /** The same as it is expected once the cells are graded. */
   after: number;
+  /** Both without giving up: what the operator gets. */
+  chance: { now: number; after: number };
+  /** Where the best place lies, in log load: how wide its 90 % interval is now, and is expected to be. */
+  spread: { now: number; after: number };
+};
+export type Design = Worth & {
+  /** Lightest first; a place may stand twice where noise is what is unknown. */
+  cells: Place[];
 };
 
-/** log load that a number of passes adds, for a draw. */
-const added = (draw: Draw, passes: number) => (passes > 1 ? draw.beta * Math.log(passes) : 0);
+const kindsOf = (wanted: 'clean' | 'through') => (wanted === 'clean' ? 3 : 2);
 
-/** What the choice hangs on: too little, right, too much; or through and not. */
-function outcomesOf(draw: Draw, load: number, wanted: 'clean' | 'through'): number[] {
-  const [uncut, hangs, clean, scored, through] = gradeChances(draw, load) as [number, number, number, number, number];
+/**
+ * Chances of what the choice hangs on at some loads, kind by kind: too little, clean, too much; or not through, through. A slip
+ * of the tap is part of it.
+ */
+function heardAt(c: Columns, loads: Float64Array, wanted: 'clean' | 'through'): Float64Array {
+  const { n, tau, sigma } = c;
   const { lapse } = priorDefaults;
-  const heard = (chance: number, share: number) => (1 - lapse) * chance + lapse * share;
-  return wanted === 'clean'
-    ? [heard(uncut + hangs, 2 / 5), heard(clean, 1 / 5), heard(scored + through, 2 / 5)]
-    : [heard(1 - through, 4 / 5), heard(through, 1 / 5)];
-}
-
-/** Places worth asking about: those where something may change, thinned evenly. */
-function placesFor(
-  post: Posterior,
-  draws: readonly Draw[],
-  wanted: 'clean' | 'through',
-  passes: number,
-  most: number,
-): number[] {
-  const { min } = limitsOf(post.axis);
-  const open = positionsOf(post.axis).filter((p) => {
-    // Where nearly every draw says the same, a cell teaches nothing.
-    const mean = [0, 0, 0];
-    for (const d of draws)
-      outcomesOf(d, d.gain * d.loads[p - min]! + added(d, passes), wanted).forEach(
-        (c, i) => (mean[i]! += c / draws.length),
-      );
-    return Math.max(...mean) < 0.975;
-  });
-  const all = open.length >= 3 ? open : positionsOf(post.axis);
-  if (all.length <= most) return all;
-  const heft = (p: number) => draws.reduce((s, d) => s + d.gain * d.loads[p - min]!, 0) / draws.length;
-  const [from, to] = [heft(all[0]!), heft(all.at(-1)!)];
-  const thin = new Set<number>();
-  let at = 0;
-  for (let i = 0; i < most; i++) {
-    const load = from + ((to - from) * i) / (most - 1);
-    while (at < all.length - 1 && heft(all[at]!) < load) at++;
-    thin.add(all[at]!);
+  const table = new Float64Array(n * kindsOf(wanted));
+  for (let s = 0; s < n; s++) {
+    const u = loads[s]!;
+    if (wanted === 'through') {
+      const not = quickNormalCdf((tau[3][s]! - u) / sigma[s]!);
+      table[s] = (1 - lapse) * not + lapse * 0.8;
+      table[n + s] = (1 - lapse) * (1 - not) + lapse * 0.2;
+      continue;
+    }
+    const low = quickNormalCdf((tau[1][s]! - u) / sigma[s]!);
+    const high = quickNormalCdf((tau[2][s]! - u) / sigma[s]!);
+    table[s] = (1 - lapse) * low + lapse * 0.4;
+    table[n + s] = (1 - lapse) * (high - low) + lapse * 0.2;
+    table[2 * n + s] = (1 - lapse) * (1 - high) + lapse * 0.4;
   }
-  return [...thin];
-}
-
-/** A part of the draws, evenly taken. */
-function someOf(post: Posterior, most: number): Draw[] {
-  const stride = Math.max(1, Math.floor(post.draws.length / most));
-  return post.draws.filter((_, i) => i % stride === 0).slice(0, most);
-}
-
-/** Chances of every outcome at a place, outcome by outcome, for every draw. */
-function chancesAt(
-  post: Posterior,
-  draws: readonly Draw[],
-  position: number,
-  wanted: 'clean' | 'through',
-  passes: number,
-): Float64Array {
-  const { min } = limitsOf(post.axis);
-  const kinds = wanted === 'clean' ? 3 : 2;
-  const table = new Float64Array(draws.length * kinds);
-  draws.forEach((d, s) =>
-    outcomesOf(d, d.gain * d.loads[position - min]! + added(d, passes), wanted).forEach(
-      (c, k) => (table[k * draws.length + s] = c),
-    ),
-  );
   return table;
 }
 
-/**
- * What cells at given places are worth: the chance of the wanted result at the setting that would be chosen now, and as it is
- * expected once they are graded.
- */
-export function worthOfCells(
-  post: Posterior,
-  positions: readonly number[],
-  options: Omit<DesignOptions, 'count'>,
-): Pick<Design, 'now' | 'after'> {
-  const { wanted, passes = 1, draws: most, paths, seed } = { ...designDefaults, ...options };
-  const random = seededRandom(seed);
-  const draws = someOf(post, most);
-  const weights = Array.from({ length: paths }, () => new Float64Array(draws.length).fill(1 / draws.length));
-  for (const position of positions)
-    imagine(
-      weights,
-      chancesAt(post, draws, position, wanted, passes),
-      wanted === 'clean' ? 3 : 2,
-      draws.length,
-      random,
-    );
-  return worthOf(post, draws, wanted, passes, weights);
-}
-
-const plogp = (p: number) => (p > 1e-12 ? p * Math.log(p) : 0);
-
-/**
- * Chooses the cells of the next coupon as a batch: each cell is the one that is expected to tell most about what the choice hangs
- * on, given what the cells before it may come out as. The gain of a cell is the mutual information between its outcome and the
- * parameters, H(mean over draws) − mean over draws of H, under weights that carry imagined outcomes of the cells already chosen.
- * Outcomes are told apart only as far as they matter (too little, clean, too much). Low to high; places may repeat.
- *
- * Sources: expected information of an experiment, Lindley (1956); greedy batches by imagined outcomes, as in BatchBALD (Kirsch,
- * van Amersfoort & Gal 2019), whose joint entropy is sampled here; information over draws of a posterior, Houlsby et al. (2011).
- */
-export function designBatch(post: Posterior, options: DesignOptions): Design {
-  const { count, wanted, passes = 1, draws: most, paths, places, through, seed } = { ...designDefaults, ...options };
-  const random = seededRandom(seed);
-  const { min } = limitsOf(post.axis);
-  const draws = someOf(post, most);
-  const n = draws.length;
-  const candidates = placesFor(post, draws, wanted, passes, places);
-  const kinds = wanted === 'clean' ? 3 : 2;
-  // Chances of every outcome at every place for every draw, and how uncertain the outcome is when the draw is known.
-  const chances = candidates.map((p) => chancesAt(post, draws, p, wanted, passes));
-  const noise = chances.map((table) => {
-    const h = new Float64Array(n);
-    for (let s = 0; s < n; s++) for (let k = 0; k < kinds; k++) h[s]! -= plogp(table[k * n + s]!);
-    return h;
-  });
-  const cutsThrough = candidates.map(
-    (p) => draws.reduce((sum, d) => sum + gradeChances(d, d.gain * d.loads[p - min]! + added(d, passes))[4]!, 0) / n,
-  );
-  const weights = Array.from({ length: paths }, () => new Float64Array(n).fill(1 / n));
-  const positions: number[] = [];
-  // On a fine axis a neighbour tells as much as the same place again, and more if the model is a little wrong; a coarse one has no
-  // neighbours to go to.
-  const often = candidates.length >= 2 * count ? 1 : Math.max(2, Math.ceil(count / candidates.length));
-  const used = new Uint8Array(candidates.length);
-  let throughSoFar = 0;
-  // Kept to its share as the cells are chosen, so that the last ones are not all pushed to one side.
-  const allowance = wanted === 'through' ? Infinity : through;
-  for (let cell = 0; cell < count; cell++) {
-    let best = -1;
-    let bestGain = -Infinity;
-    for (let c = 0; c < candidates.length; c++) {
-      if (used[c]! >= often) continue;
-      if (throughSoFar + cutsThrough[c]! > allowance) continue;
-      let gain = 0;
-      for (const w of cell === 0 ? weights.slice(0, 1) : weights) {
-        for (let k = 0; k < kinds; k++) {
-          let mean = 0;
-          const row = chances[c]!.subarray(k * n, (k + 1) * n);
-          for (let s = 0; s < n; s++) mean += w[s]! * row[s]!;
-          gain -= plogp(mean);
-        }
-        const h = noise[c]!;
-        for (let s = 0; s < n; s++) gain -= w[s]! * h[s]!;
-      }
-      if (cell === 0) gain *= paths;
-      if (gain > bestGain + 1e-12) {
-        bestGain = gain;
-        best = c;
-      }
-    }
-    if (best < 0) best = lightest(cutsThrough, used);
-    used[best]!++;
-    positions.push(candidates[best]!);
-    throughSoFar += cutsThrough[best]!;
-    imagine(weights, chances[best]!, kinds, n, random);
+/** At most so many of a list that is in order of load, evenly in load: on a log axis the heavy positions lie closer together than the light ones. */
+const thinned = <T extends { heft: number }>(list: readonly T[], most: number): T[] => {
+  if (list.length <= most) return [...list];
+  const kept: T[] = [];
+  const [from, to] = [list[0]!.heft, list.at(-1)!.heft];
+  let at = 0;
+  for (let i = 0; i < most; i++) {
+    while (at < list.length - 1 && list[at]!.heft < from + ((to - from) * i) / (most - 1) - 1e-12) at++;
+    if (list[at] !== kept.at(-1)) kept.push(list[at]!);
   }
-  const order = new Map(
-    positionsOf(post.axis).map((p) => [p, draws.reduce((s, d) => s + d.gain * d.loads[p - min]!, 0)]),
-  );
-  positions.sort((a, b) => order.get(a)! - order.get(b)! || a - b);
-  return { positions, ...worthOf(post, draws, wanted, passes, weights) };
-}
+  return kept;
+};
 
-/** The place least likely to be cut through, among those used least. */
-function lightest(cutsThrough: readonly number[], used: Uint8Array): number {
-  const least = Math.min(...used);
-  let best = used.indexOf(least);
-  cutsThrough.forEach((t, c) => {
-    if (used[c] === least && t < cutsThrough[best]!) best = c;
+const lightestFirst = (post: Posterior, c: Columns, way: Way) =>
+  positionsOf(post.axis)
+    .map((position) => ({ position, heft: c.heft({ position, way }) }))
+    .sort((a, b) => a.heft - b.heft || a.position - b.position);
+
+type Candidate = Place & { heft: number; table: Float64Array; through: number };
+
+/** Places worth asking about: those where something may change, thinned evenly in load. */
+function candidatesFor(post: Posterior, c: Columns, o: Settled): Candidate[] {
+  const each = Math.max(8, Math.floor(o.places / Math.sqrt(o.ways.length)));
+  return o.ways.flatMap((way): Candidate[] => {
+    const place = (position: number): Candidate => {
+      const loads = c.loads({ position, way });
+      const heft = meanOf(loads);
+      let through = 0;
+      for (let s = 0; s < c.n; s++) through += 1 - quickNormalCdf((c.tau[3][s]! - loads[s]!) / c.sigma[s]!);
+      return { position, way, heft, table: heardAt(c, loads, o.wanted), through: through / c.n };
+    };
+    const byHeft = lightestFirst(post, c, way);
+    const surest = ({ table }: Candidate) =>
+      Math.max(...Array.from({ length: kindsOf(o.wanted) }, (_, k) => meanOf(table.subarray(k * c.n, (k + 1) * c.n))));
+    // Looked at coarsely first: where does anything change?
+    const coarse = thinned(byHeft, 2 * each).map((p) => place(p.position));
+    const open = coarse.filter((p) => surest(p) < o.certain);
+    if (open.length < 3) return thinned(coarse, each);
+    const [from, to] = [open[0]!.heft, open.at(-1)!.heft];
+    const inside = byHeft.filter((p) => p.heft >= from - 1e-12 && p.heft <= to + 1e-12);
+    const known = new Map(coarse.map((p) => [p.position, p]));
+    return thinned(inside, each).map((p) => known.get(p.position) ?? place(p.position));
   });
-  return best;
 }
 
 /** Gives every path an outcome of a cell, drawn from what that path expects, and weighs its draws by it. */
-function imagine(
-  weights: Float64Array[],
-  table: Float64Array,
-  kinds: number,
-  n: number,
-  random: { uniform: () => number },
-): void {
+function imagine(weights: Float64Array[], table: Float64Array, kinds: number, random: Random): void {
+  const n = table.length / kinds;
   // One in each slice of the unit interval, in mixed order: all outcomes come up as often as they should.
   const marks = weights.map((_, i) => (i + random.uniform()) / weights.length);
   for (let i = marks.length - 1; i > 0; i--) {
     const j = Math.floor(random.uniform() * (i + 1));
     [marks[i], marks[j]] = [marks[j]!, marks[i]!];
   }
-  weights.forEach((w, path) => {
+  for (let path = 0; path < weights.length; path++) {
+    const w = weights[path]!;
     let mark = marks[path]!;
     let kind = kinds - 1;
     for (let k = 0; k < kinds; k++) {
@@ -232,29 +144,164 @@ function imagine(
     let total = 0;
     for (let s = 0; s < n; s++) total += w[s] = w[s]! * table[kind * n + s]!;
     for (let s = 0; s < n; s++) w[s]! /= total;
-  });
+  }
 }
 
-/** The chance of the wanted result at the best place now, and on average at the best place of every imagined outcome. */
-function worthOf(
-  post: Posterior,
-  draws: readonly Draw[],
-  wanted: 'clean' | 'through',
-  passes: number,
-  weights: readonly Float64Array[],
-): { now: number; after: number } {
-  const { min } = limitsOf(post.axis);
-  const all = positionsOf(post.axis);
-  const every = Math.max(1, Math.ceil(all.length / 120));
-  const rows = all
-    .filter((_, i) => i % every === 0)
-    .map((p) => Float64Array.from(draws, (d) => chanceOf(d, d.gain * d.loads[p - min]! + added(d, passes), wanted)));
-  const mean = (row: Float64Array, w: Float64Array) => row.reduce((s, c, i) => s + c * w[i]!, 0);
-  // Both from the same paths, so that what the sampling of paths adds falls out of their difference.
-  const average = new Float64Array(draws.length);
-  for (const w of weights) w.forEach((v, s) => (average[s]! += v / weights.length));
-  const flat = new Float64Array(draws.length).fill(1 / draws.length);
-  const best = (w: Float64Array) => Math.max(...rows.map((row) => mean(row, w)));
-  const now = best(flat);
-  return { now, after: now + weights.reduce((s, w) => s + best(w), 0) / weights.length - best(average) };
+/** Width of the interval that holds 90 % of a weighted list, its values in rising order of `order`. */
+function widthOf(values: Float64Array, order: readonly number[], w: Float64Array): number {
+  let sum = 0;
+  let low = NaN;
+  for (const s of order) {
+    sum += w[s]!;
+    if (Number.isNaN(low) && sum >= 0.05) low = values[s]!;
+    if (sum >= 0.95) return values[s]! - low;
+  }
+  return values[order.at(-1)!]! - low;
+}
+
+/** What the imagined outcomes are worth: the value of the best place now, and on average at the best place of each of them. */
+function worthOf(post: Posterior, c: Columns, o: Settled, weights: readonly Float64Array[]): Worth {
+  const { n, tau, sigma } = c;
+  const rows = o.ways.flatMap((way) =>
+    thinned(lightestFirst(post, c, way), Math.ceil(o.choices / Math.sqrt(o.ways.length))).map(({ position }) => {
+      const loads = c.loads({ position, way });
+      const row = chancesAt(c, loads, o.wanted);
+      if (o.wanted === 'through')
+        for (let s = 0; s < n; s++) row[s]! -= o.excess * Math.max(0, loads[s]! - tau[3][s]! - SURE * sigma[s]!);
+      return row;
+    }),
+  );
+  const best = (w: Float64Array) => {
+    let most = -Infinity;
+    for (const row of rows) {
+      let sum = 0;
+      for (let s = 0; s < n; s++) sum += row[s]! * w[s]!;
+      if (sum > most) most = sum;
+    }
+    return most;
+  };
+  const flat = new Float64Array(n).fill(1 / n);
+  const average = new Float64Array(n);
+  for (const w of weights) for (let s = 0; s < n; s++) average[s]! += w[s]! / weights.length;
+  const sought = Float64Array.from(sigma, (sd, s) =>
+    o.wanted === 'clean' ? (tau[1][s]! + tau[2][s]!) / 2 : tau[3][s]! + SURE * sd,
+  );
+  const order = Array.from(sought.keys()).sort((a, b) => sought[a]! - sought[b]!);
+  const mean = (of: (w: Float64Array) => number) => weights.reduce((sum, w) => sum + of(w), 0) / weights.length;
+  const bests = weights.map(best);
+  const [now, pooled] = [best(flat), best(average)];
+  // Gains are counted on the same paths, so that what the sampling of paths adds falls out of their difference.
+  const gain = (floor: number) =>
+    Math.max(0, bests.reduce((sum, b) => sum + Math.max(floor, b), 0) / bests.length - Math.max(floor, pooled));
+  const floored = Math.max(o.giveUp, now);
+  return {
+    now: floored,
+    after: floored + gain(o.giveUp),
+    chance: { now, after: now + gain(-Infinity) },
+    spread: { now: widthOf(sought, order, flat), after: mean((w) => widthOf(sought, order, w)) },
+  };
+}
+/** Φ⁻¹(0.95): through is asked for 95 times in 100. */
+const SURE = 1.6448536269514722;
+
+const settle = ({ ways = [plainWay], ...options }: Omit<DesignOptions, 'count'>): Settled => ({
+  ...designDefaults,
+  ...options,
+  ways,
+});
+const freshPaths = (o: Settled, n: number) => Array.from({ length: o.paths }, () => new Float64Array(n).fill(1 / n));
+
+/** What cells at given places are worth, before they are cut. */
+export function worthOfCells(post: Posterior, cells: readonly Place[], options: Omit<DesignOptions, 'count'>): Worth {
+  const o = settle(options);
+  const random = seededRandom(o.seed);
+  const c = columnsOf(post, o.draws);
+  const weights = freshPaths(o, c.n);
+  for (const cell of cells) imagine(weights, heardAt(c, c.loads(cell), o.wanted), kindsOf(o.wanted), random);
+  return worthOf(post, c, o, weights);
+}
+
+const plogp = (p: number) => (p > 1e-12 ? p * Math.log(p) : 0);
+
+/** What a cell tells, in nats, when draws have these weights. */
+function gainUnder(w: Float64Array, table: Float64Array, noise: Float64Array, kinds: number): number {
+  const n = w.length;
+  let gain = 0;
+  for (let k = 0; k < kinds; k++) {
+    let mean = 0;
+    const from = k * n;
+    for (let s = 0; s < n; s++) mean += w[s]! * table[from + s]!;
+    gain -= plogp(mean);
+  }
+  for (let s = 0; s < n; s++) gain -= w[s]! * noise[s]!;
+  return gain;
+}
+
+/**
+ * Chooses the cells of the next coupon as a batch: each cell is the one that is expected to tell most about what the choice hangs
+ * on, given what the cells before it may come out as. The gain of a cell is the mutual information between its outcome and the
+ * parameters, H(mean over draws) − mean over draws of H, under weights that carry imagined outcomes of the cells already chosen.
+ * Outcomes are told apart only as far as they matter (too little, clean, too much). A cell is a strength and a way of cutting (passes,
+ * speed); lightest first.
+ *
+ * Sources: expected information of an experiment, Lindley (1956); greedy batches by imagined outcomes, as in BatchBALD (Kirsch,
+ * van Amersfoort & Gal 2019), whose joint entropy is sampled here; information over draws of a posterior, Houlsby et al. (2011).
+ */
+export function designBatch(post: Posterior, options: DesignOptions): Design {
+  const { count, ...rest } = options;
+  const o = settle(rest);
+  const random = seededRandom(o.seed);
+  const c = columnsOf(post, o.draws);
+  const { n } = c;
+  const kinds = kindsOf(o.wanted);
+  const candidates = candidatesFor(post, c, o);
+  // How uncertain the outcome is when the draw is known.
+  const noise = candidates.map(({ table }) => {
+    const h = new Float64Array(n);
+    for (let s = 0; s < n; s++) for (let k = 0; k < kinds; k++) h[s]! -= plogp(table[k * n + s]!);
+    return h;
+  });
+  const weights = freshPaths(o, n);
+  const chosen: number[] = [];
+  // A neighbour tells as much as the same place again, and more if the model is a little wrong; where there are fewer places than cells,
+  // the noise is what is left to learn.
+  const often = Math.ceil(count / candidates.length);
+  const used = new Uint8Array(candidates.length);
+  let throughSoFar = 0;
+  const allowance = o.wanted === 'through' ? Infinity : o.through;
+  for (let cell = 0; cell < count; cell++) {
+    let best = -1;
+    let bestGain = -Infinity;
+    const looked = cell === 0 ? weights.slice(0, 1) : weights;
+    for (let i = 0; i < candidates.length; i++) {
+      const { table, through } = candidates[i]!;
+      if (used[i]! >= often || throughSoFar + through > allowance) continue;
+      let gain = 0;
+      for (let path = 0; path < looked.length; path++) gain += gainUnder(looked[path]!, table, noise[i]!, kinds);
+      if (gain > bestGain + 1e-12) {
+        bestGain = gain;
+        best = i;
+      }
+    }
+    if (best < 0) best = mildest(candidates, used);
+    used[best]!++;
+    chosen.push(best);
+    throughSoFar += candidates[best]!.through;
+    imagine(weights, candidates[best]!.table, kinds, random);
+  }
+  const cells = chosen
+    .map((i) => candidates[i]!)
+    .sort((a, b) => a.heft - b.heft || a.position - b.position)
+    .map(({ position, way }) => ({ position, way }));
+  return { cells, ...worthOf(post, c, o, weights) };
+}
+
+/** The place least likely to be cut through, among those used least. */
+function mildest(candidates: readonly Candidate[], used: Uint8Array): number {
+  const least = Math.min(...used);
+  let best = used.indexOf(least);
+  candidates.forEach((p, i) => {
+    if (used[i] === least && p.through < candidates[best]!.through) best = i;
+  });
+  return best;
 }

@@ -3,8 +3,10 @@ export {
   planCoupon,
   planDefaults,
   planInputSchema,
-  spreadPositions,
   type Plan,
   type PlanInput,
   type PlannedCell,
 } from './planCoupon.ts';
+export { plainWay, type Place, type Way } from './columns.ts';
+export { designBatch, worthOfCells, type Design, type Worth } from './design.ts';
+export { choosePlace, worthwhile, WORTH } from './choose.ts';

@@ -1,15 +1,6 @@
-import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import {
-  limitsOf,
-  passesOf,
-  shippedModel,
-  shippedModels,
-  startingSetting,
-  strengthAxis,
-  type Axis,
-} from '../controls/index.ts';
-import { cellLimits, planCoupon, spreadPositions, type PlanInput } from './index.ts';
+import { limitsOf, passesOf, shippedModel, shippedModels, startingSetting, strengthAxis } from '../controls/index.ts';
+import { cellLimits, planCoupon, type PlanInput } from './index.ts';
 
 const [marlow, oxbow] = shippedModels as [(typeof shippedModels)[0], (typeof shippedModels)[0]];
 const input = (change: Partial<PlanInput> = {}): PlanInput => ({
@@ -58,7 +49,7 @@ describe('a first coupon', () => {
   test('where through is wanted, the cells lie higher; where two passes are run, lower', () => {
     const clean = positions();
     const through = positions({ wanted: 'through' });
-    expect(through[2]!).toBeGreaterThan(clean[4]!);
+    through.forEach((p, i) => expect(p).toBeGreaterThan(clean[i]!));
     const twice = positions({ base: { ...startingSetting(marlow), steps: { force: 100, speed: 4, passes: 2 } } });
     expect(twice[3]!).toBeLessThan(clean[3]!);
   });
@@ -93,31 +84,4 @@ test('a second coupon looks closer', () => {
   const worth = (p: typeof plan) => p.expected!.after - p.expected!.now;
   expect(worth(plan)).toBeGreaterThan(0.02);
   expect(worth(planCoupon(input()))).toBeGreaterThan(worth(plan));
-});
-
-test('a coarse dial gives every place once, whatever is believed', () => {
-  const dial: Axis = {
-    kind: 'dial',
-    key: 'd',
-    word: 'dial',
-    role: 'strength',
-    stops: ['a', 'b', 'c', 'd'],
-    halves: false,
-  };
-  fc.assert(
-    fc.property(
-      fc.array(fc.double({ min: -5, max: 9, noNaN: true }), { minLength: 1, maxLength: 40 }),
-      fc.integer({ min: 1, max: 12 }),
-      (edges, count) => {
-        const list = spreadPositions(
-          dial,
-          edges.sort((a, b) => a - b),
-          count,
-        );
-        expect(list).toHaveLength(Math.min(count, 4));
-        expect([...new Set(list)]).toEqual(list);
-        expect(list.every((p) => p >= 0 && p <= 3)).toBe(true);
-      },
-    ),
-  );
 });

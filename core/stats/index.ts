@@ -7,3 +7,4 @@ export { wilson } from './wilson.ts';
 export { isotonic } from './isotonic.ts';
 export { theilSen } from './theilSen.ts';
 export { monotoneCubic } from './monotoneCubic.ts';
+export { quickNormalCdf } from './quickNormalCdf.ts';

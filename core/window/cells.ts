@@ -9,6 +9,7 @@ export const gradedCellSchema = z.strictObject({
   blade: z.string().max(80).optional(),
   cutter: z.string().max(80).optional().describe('which machine of the model, where several cut'),
   speed: z.number().positive().optional().describe('the number shown for speed, where it may differ between cells'),
+  wear: z.number().min(0).max(100).optional().describe('share of its life the blade had behind it, where it is known'),
   strength: z.int().describe("position on the strength axis, in the cutter's own steps"),
   figures: z
     .array(

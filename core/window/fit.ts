@@ -9,7 +9,7 @@ import { say, type Verdict } from './sentence.ts';
 import { summarise, type Summary } from './summary.ts';
 
 /** Raise when the likelihood, the sampler or the summary changes: posterior rows name it. */
-export const MODEL_VERSION = 'w2';
+export const MODEL_VERSION = 'w3';
 
 export const fitInputSchema = z.strictObject({
   format: z.literal('versipel-fit/1'),
@@ -24,6 +24,7 @@ export const fitInputSchema = z.strictObject({
       blade: z.string().max(80).optional(),
       cutter: z.string().max(80).optional(),
       speed: z.number().positive().optional(),
+      wear: z.number().min(0).max(100).optional().describe('share of its life the blade has behind it'),
     })
     .default({})
     .describe('what the coming cut is made on'),
@@ -123,15 +124,21 @@ function judge(
 
 /** Pairs of cells that contradict each other plainly: stronger, no fewer passes, yet two or more grades lower. */
 function countMisplaced(cells: readonly GradedCell[]): number {
-  const seen = cells.flatMap((c) =>
-    c.figures.map((f) => ({
-      strength: c.strength,
-      passes: Math.max(...f.grades.map((g) => g.passes)),
-      grade: gradeIndex[finalGrade(f)],
-    })),
-  );
-  let count = 0;
+  // Those that came out alike are counted together: there may be thousands.
+  const kinds = new Map<string, { strength: number; passes: number; grade: number; count: number }>();
+  for (const { strength, figures } of cells)
+    for (const f of figures) {
+      const passes = Math.max(...f.grades.map((g) => g.passes));
+      const grade = gradeIndex[finalGrade(f)];
+      const key = `${strength} ${passes} ${grade}`;
+      const kind = kinds.get(key);
+      if (kind) kind.count++;
+      else kinds.set(key, { strength, passes, grade, count: 1 });
+    }
+  const seen = [...kinds.values()];
+  let pairs = 0;
   for (const a of seen)
-    for (const b of seen) if (a.strength > b.strength && a.passes >= b.passes && a.grade <= b.grade - 2) count++;
-  return count;
+    for (const b of seen)
+      if (a.strength > b.strength && a.passes >= b.passes && a.grade <= b.grade - 2) pairs += a.count * b.count;
+  return pairs;
 }

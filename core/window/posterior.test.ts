@@ -97,7 +97,7 @@ const pinned = (coupon: number): Prior => {
 };
 
 describe('the posterior', () => {
-  test.each(Array.from({ length: 12 }, (_, i) => i))('agrees with a dense grid on random small coupon %i', (seed) => {
+  test.each(Array.from({ length: 20 }, (_, i) => i))('agrees with a dense grid on random small coupon %i', (seed) => {
     const prior = pinned(seed % 2 ? 0.04 : 0);
     const cells = randomCells(100 + seed);
     const at = [70, 100, 120, 135, 160, 200];
@@ -111,6 +111,35 @@ describe('the posterior', () => {
     at.forEach((_, i) => expect(Math.abs(clean[i]! - grid.clean[i]!)).toBeLessThan(0.02));
     expect(Math.abs(centre - grid.centre)).toBeLessThan(0.03);
     expect(post.effectiveSize).toBeGreaterThan(300);
+  });
+
+  test.each([
+    [6, 'many short coupons'],
+    [1000, 'few long ones'],
+  ])('of thousands of cells it is what the truth was, and as sure as the sample allows: %i a coupon', (per) => {
+    const random = seededRandom(per);
+    let day = 0;
+    const cells = Array.from({ length: 4000 }, (_, i): GradedCell => {
+      if (i % per === 0) day = 0.04 * random.normal();
+      const strength = Math.round(60 + 160 * random.uniform());
+      const felt = Math.log(strength / 100) + day + 0.07 * random.normal();
+      return cell(
+        strength,
+        gradeWords[[-0.05, 0.1, 0.5, 0.8].filter((t) => felt > t).length]!,
+        `c${Math.floor(i / per)}`,
+      );
+    });
+    const post = posterior(axis, coldPrior(axis, 'glitter'), cells, { seed: 1 });
+    expect(post.converged).toBe(true);
+    const gaps = post.draws.map((d) => (d.tau[2] - d.tau[1]) / d.gain);
+    const mean = gaps.reduce((a, b) => a + b, 0) / gaps.length;
+    const sd = Math.sqrt(gaps.reduce((s, g) => s + (g - mean) ** 2, 0) / gaps.length);
+    expect(Math.abs(mean - 0.4)).toBeLessThan(4 * sd);
+    expect(sd).toBeLessThan(0.02);
+    // The same as by importance sampling, which takes its time.
+    const slow = posterior(axis, coldPrior(axis, 'glitter'), cells.slice(0, 2994), { seed: 1 });
+    const quick = slow.draws.map((d) => (d.tau[2] - d.tau[1]) / d.gain);
+    expect(Math.abs(quick.reduce((a, b) => a + b, 0) / quick.length - mean)).toBeLessThan(4 * sd);
   });
 
   test('without cells it is the prior', () => {
@@ -161,12 +190,24 @@ describe('the log posterior', () => {
         cell(19, 'scored'),
       ],
     ],
+    [
+      'a blade that ages',
+      marlow,
+      [
+        { ...cell(90, 'uncut'), wear: 0.1 },
+        { ...cell(120, 'clean'), wear: 0.8, speed: 3 },
+        { ...passes(150, 'hangs', 'clean'), wear: 1.4, speed: 5 },
+      ],
+    ],
   ];
   test.each(sets)('its gradient is its slope: %s', (_, model, cells) => {
-    const p = parametersFor(strengthAxis(model), coldPrior(strengthAxis(model), 'glitter'), cells, { colour: 'gold' });
-    const f = logPosterior(p, cells);
+    const cold = coldPrior(strengthAxis(model), 'glitter');
     const random = seededRandom(9);
-    for (let trial = 0; trial < 5; trial++) {
+    for (let trial = 0; trial < 10; trial++) {
+      // Both ways to say where the window lies.
+      const prior: Prior = trial < 5 ? cold : { ...cold, anchor: 'through' };
+      const p = parametersFor(strengthAxis(model), prior, cells, { colour: 'gold' });
+      const f = logPosterior(p, cells);
       const z = Float64Array.from({ length: p.count }, () => 0.7 * random.normal());
       const gradient = new Float64Array(p.count);
       f(z, gradient);

@@ -1,15 +1,19 @@
+import { CholeskyDecomposition, Matrix } from 'ml-matrix';
 import { limitsOf, type Axis } from '../controls/index.ts';
 import { maximise, normalBetween, normalCdf, seededRandom } from '../stats/index.ts';
 import type { GradedCell } from './cells.ts';
-import { importanceDefaults, importanceSample } from './importanceSample.ts';
+import { importanceDefaults, importanceSample, type Sample } from './importanceSample.ts';
 import {
   at,
+  cutPoints,
   hasFixedLoads,
   loadsOf,
   logPosterior,
   parametersFor,
   sharedKinds,
   unwhiten,
+  type LogPosterior,
+  type Parameters,
   type Target,
 } from './likelihood.ts';
 import type { Prior } from './prior.ts';
@@ -21,6 +25,8 @@ export type Draw = {
   /** Noise of the next cut, with what occasions not yet seen add to it. */
   sigma: number;
   beta: number;
+  /** γ: load lost as the blade goes e times faster. */
+  gamma: number;
   gain: number;
   /** Log load of every position, lowest first, before the gain; shared between draws where it does not depend on them. */
   loads: Float64Array;
@@ -58,8 +64,10 @@ export function posterior(
   });
   const p = parametersFor(axis, prior, cells, target);
   const f = logPosterior(p, cells);
-  const top = maximise(f, new Float64Array(p.count), { tolerance: 1e-8 });
-  const sample = importanceSample(f, top.x, top.information, seededRandom(seed), sampling);
+  const { sample, converged } =
+    cells.length >= MANY
+      ? sampleMany(p, f, cells, seed, sampling.draws ?? importanceDefaults.draws)
+      : sampleFew(p, f, seed, sampling);
 
   // What the coming cut meets for the first time adds to its noise; a coupon is always new.
   const known = new Map(p.effects.map((e, i) => [`${e.kind} ${e.level}`, p.effectStart + i]));
@@ -72,23 +80,121 @@ export function posterior(
     else offsets.push(place);
   }
 
+  // Where the evidence has one speed alone, what another would do is as it was believed before.
+  const guess = seededRandom(seed + 1);
   const fixedLoads = hasFixedLoads(p) ? loadsOf(p, p.mean) : undefined;
   const draws = sample.draws.map((z): Draw => {
     const theta = unwhiten(p, z);
     const gain = Math.exp(theta[at.gain]!);
-    const gap = Math.exp(theta[at.cleanGap]!);
     const offset = offsets.reduce((s, i) => s + theta[i]!, 0);
-    const tau1 = theta[at.centre]! - gap / 2 - offset;
-    const tau2 = tau1 + gap;
+    const [tau0, tau1, tau2, tau3] = cutPoints(p, theta);
     return {
-      tau: [tau1 - Math.exp(theta[at.hangsGap]!), tau1, tau2, tau2 + Math.exp(theta[at.scoredGap]!)],
+      tau: [tau0 - offset, tau1 - offset, tau2 - offset, tau3 - offset],
       sigma: Math.sqrt(Math.exp(2 * theta[at.sigma]!) + unseen),
       beta: Math.exp(theta[at.passes]!),
+      gamma:
+        p.speed.at < 0
+          ? prior.speed.median * Math.exp(prior.speed.sdlog * guess.normal())
+          : Math.exp(theta[p.speed.at]!),
       gain,
       loads: fixedLoads ?? loadsOf(p, theta),
     };
   });
-  return { axis, draws, effectiveSize: sample.effectiveSize, rounds: sample.rounds, converged: top.converged };
+  return { axis, draws, effectiveSize: sample.effectiveSize, rounds: sample.rounds, converged };
+}
+
+/** From so many cells on the posterior is as good as normal, and every look at all of them costs. */
+const MANY = 3000;
+/** Cells that a first look at many is taken from. */
+const FIRST_LOOK = 600;
+
+type Sampled = { sample: Sample; converged: boolean };
+
+function sampleFew(
+  p: Parameters,
+  f: LogPosterior,
+  seed: number,
+  sampling: Partial<typeof importanceDefaults>,
+): Sampled {
+  const top = maximise(f, new Float64Array(p.count), { tolerance: 1e-8 });
+  return {
+    sample: importanceSample(f, top.x, top.information, seededRandom(seed), sampling),
+    converged: top.converged,
+  };
+}
+
+/**
+ * Draws of the posterior of many cells: its mode is looked for in a part of them and put right on all by scoring steps (Berndt, Hall,
+ * Hall & Hausman 1974), and the normal approximation there is drawn from as it stands (Bernstein–von Mises; Gelman et al. 2013,
+ * Bayesian Data Analysis, ch. 4).
+ */
+function sampleMany(
+  p: Parameters,
+  f: LogPosterior,
+  cells: readonly GradedCell[],
+  seed: number,
+  draws: number,
+): Sampled {
+  const coupons = [...new Set(cells.map((c) => c.coupon))];
+  const every = Math.ceil(cells.length / FIRST_LOOK);
+  let top: { x: Float64Array; information: Matrix; converged: boolean };
+  if (coupons.length < 20 * every)
+    // Few long coupons: too few scores to go by, but their cells come out alike and are quickly looked at.
+    top = maximise(f, new Float64Array(p.count), { tolerance: 1e-6 });
+  else {
+    // Whole coupons, so that what cells of one have in common is seen.
+    const some = new Set(coupons.filter((_, i) => i % every === 0));
+    const part = cells.filter((c) => some.has(c.coupon));
+    top = byScoring(f, byScoring(logPosterior(p, part), new Float64Array(p.count), 1e-3).x, 1e-4);
+  }
+  const { x, information, converged } = top;
+  if (!converged) return sampleFew(p, f, seed, { draws });
+  const random = seededRandom(seed);
+  const root = new CholeskyDecomposition(information).lowerTriangularMatrix;
+  const sample = Array.from({ length: draws }, () => {
+    // Solving Lᵀz = e gives z the inverse information as its covariance.
+    const z = Float64Array.from({ length: p.count }, () => random.normal());
+    for (let i = p.count - 1; i >= 0; i--) {
+      for (let k = i + 1; k < p.count; k++) z[i]! -= root.get(k, i) * z[k]!;
+      z[i]! /= root.get(i, i);
+    }
+    for (let i = 0; i < p.count; i++) z[i]! += x[i]!;
+    return z;
+  });
+  return { sample: { draws: sample, effectiveSize: draws, rounds: 0 }, converged };
+}
+
+/** Maximum by steps whose information is that of the scores; each costs one look at the cells. */
+function byScoring(f: LogPosterior, start: Float64Array, tolerance: number) {
+  const n = start.length;
+  const scores = new Float64Array(n * n);
+  const gradient = new Float64Array(n);
+  let x = start;
+  let value = f(x, gradient, scores);
+  let information = Matrix.eye(n);
+  let converged = false;
+  for (let round = 0; round < 30 && !converged; round++) {
+    information = new Matrix(n, n);
+    for (let i = 0; i < n; i++)
+      for (let j = 0; j < n; j++) information.set(i, j, scores[i * n + j]! + (i === j ? 1 : 0));
+    const move = new CholeskyDecomposition(information).solve(Matrix.columnVector(gradient)).to1DArray();
+    // Half of this is the gain still to be had.
+    const decrement = move.reduce((sum, m, i) => sum + m * gradient[i]!, 0);
+    converged = decrement < tolerance;
+    if (converged) break;
+    let size = 1;
+    for (; size > 1e-3; size /= 2) {
+      const next = x.map((v, i) => v + size * move[i]!);
+      const reached = f(next, gradient, scores);
+      if (reached > value) {
+        x = next;
+        value = reached;
+        break;
+      }
+    }
+    if (size <= 1e-3) break;
+  }
+  return { x, information, converged };
 }
 
 /** Chance of the wanted result for one draw at a load. Slips are not part of it: they happen at the tap, not at the blade. */

@@ -3,7 +3,7 @@ import { vinylTypes, type VinylTypeKey } from '../vinyls/index.ts';
 import { MODIFIER_LOAD, nominalLoad } from './load.ts';
 
 /** Raise when any default below changes: old posterior rows keep the version they were made with. */
-export const PRIOR_VERSION = 'p2';
+export const PRIOR_VERSION = 'p3';
 
 /**
  * What is believed before any cell is graded. Loads are natural logs of grams, arbitrary until a cutter is calibrated.
@@ -33,6 +33,8 @@ export const priorDefaults = {
   modifier: { median: MODIFIER_LOAD, sdlog: 0.4 },
   /** γ: load lost as the blade goes e times faster. */
   speed: { median: 0.08, sdlog: 0.6 },
+  /** ω: load lost over the life of a blade. */
+  wear: { median: 0.15, sdlog: 0.6 },
   /** Share of the noise that figures of one cell have in common. */
   cellShare: 0.5,
   /** Chance of a slip: one wrong tap must not rule. */
@@ -45,6 +47,8 @@ export type LogNormalPrior = { median: number; sdlog: number };
 export type EffectKind = keyof (typeof priorDefaults)['effects'];
 
 export type Prior = {
+  /** What the centre is of: the clean window (τ₁ + τ₂)/2, which it is unless said otherwise, or τ₃, where the vinyl is cut through. */
+  anchor?: 'clean' | 'through';
   centre: { mean: number; sd: number };
   gainSd: number;
   hangsGap: LogNormalPrior;
@@ -56,6 +60,7 @@ export type Prior = {
   entrySd: number;
   modifier: LogNormalPrior;
   speed: LogNormalPrior;
+  wear: LogNormalPrior;
   cellShare: number;
   lapse: number;
   effects: Record<EffectKind, number>;
