@@ -4,7 +4,7 @@ import { passesOf, startingSetting, strengthAxis, type CutterModel, type Setting
 import { couponSvg, layCoupon, type CouponSheet } from '#core/coupon/index.ts';
 import { piecesOf, writeDxf, writeHpgl } from '#core/cutfile/index.ts';
 import { benchEventSchema, type GradeEvent } from '#core/grades/index.ts';
-import { cellLimits, planCoupon, planDefaults, type Plan } from '#core/planner/index.ts';
+import { cellLimits, planDefaults, type Plan } from '#core/planner/index.ts';
 import { wantedOfType } from '#core/vinyls/index.ts';
 import { fitInputFrom, type Evidence, type FitResult } from '#core/window/index.ts';
 import * as store from '#store/coupons.ts';
@@ -13,6 +13,7 @@ import { db, transaction } from '#store/db.ts';
 import * as devicesStore from '#store/devices.ts';
 import * as workshopStore from '#store/workshop.ts';
 import { batchFor } from './catalogue.ts';
+import { planAside } from './compute.ts';
 import { Invalid, NotFound } from './errors.ts';
 import { optionalId, read } from './forms.ts';
 import type { Person } from './people.ts';
@@ -58,7 +59,7 @@ export async function previewCoupon(
       };
   const input = fitInputFrom(evidence, events);
   const before = (await posteriorOf(input)).result;
-  const plan = planCoupon({
+  const plan = await planAside({
     format: 'versipel-plan/1',
     model: bench.cutter.model,
     type: vinyl.type,

@@ -14,7 +14,6 @@ import {
 import { currentGrades, type GradeEvent } from '#core/grades/index.ts';
 import { wantedOfType, type VinylTypeKey } from '#core/vinyls/index.ts';
 import {
-  fit,
   fitInputFrom,
   MODEL_VERSION,
   PRIOR_VERSION,
@@ -30,6 +29,7 @@ import { db, transaction } from '#store/db.ts';
 import * as store from '#store/readings.ts';
 import * as vinyls from '#store/vinyls.ts';
 import * as workshop from '#store/workshop.ts';
+import { fitAside } from './compute.ts';
 import { Invalid, NotFound } from './errors.ts';
 import { read } from './forms.ts';
 import type { Person } from './people.ts';
@@ -48,7 +48,7 @@ export async function posteriorOf(input: FitInput): Promise<{ hash: Buffer; resu
   const hash = inputHash(input);
   const known = await store.posteriorByHash(db(), hash);
   if (known) return { hash, result: known.result };
-  const result = fit(input);
+  const result = await fitAside(input);
   await store.insertPosterior(db(), hash, result, shownFit(result));
   return { hash, result };
 }

@@ -4,6 +4,7 @@ import { fileURLToPath } from 'node:url';
 import { loadDemo, demoSignIns } from '#demo/load.ts';
 import { closeDb } from '#store/db.ts';
 import { migrate } from '#store/migrate.ts';
+import { stopComputing } from '#work/compute.ts';
 import { sweepAttempts } from '#work/limits.ts';
 import { sweepSessions } from '#work/people.ts';
 import { refreshOverdue } from '#work/readings.ts';
@@ -33,6 +34,7 @@ async function stop(code: number): Promise<never> {
     server?.closeAllConnections();
     server?.close();
     standIn?.stop();
+    await stopComputing().catch(() => undefined);
     await closeDb().catch(() => undefined);
     await cluster?.stop().catch((error: Error) => console.error(error.message));
   }

@@ -8,3 +8,5 @@ export { isotonic } from './isotonic.ts';
 export { theilSen } from './theilSen.ts';
 export { monotoneCubic } from './monotoneCubic.ts';
 export { quickNormalCdf } from './quickNormalCdf.ts';
+export { gaussHermite } from './gaussHermite.ts';
+export { ordinalMixed, type OrdinalMixedFit } from './ordinalMixed.ts';

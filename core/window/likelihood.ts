@@ -1,6 +1,6 @@
 import { limitsOf, listPlace, modifiersOf, type Axis } from '../controls/index.ts';
 import { gradeIndex } from '../grades/index.ts';
-import { normalBetween, normalDensity } from '../stats/index.ts';
+import { gaussHermite, normalBetween, normalDensity } from '../stats/index.ts';
 import type { GradedCell } from './cells.ts';
 import { nominalLoad } from './load.ts';
 import type { EffectKind, Prior } from './prior.ts';
@@ -10,21 +10,11 @@ export const at = { centre: 0, gain: 1, hangsGap: 2, cleanGap: 3, scoredGap: 4, 
 const FIXED = 7;
 const GRADES = 5;
 
-/** Gauss–Hermite rule for a standard normal variable, from the table's half for exp(−x²). */
-const hermiteRule = (nodes: number[], weights: number[]) =>
-  nodes.flatMap((x, i) => {
-    const node = { x: x * Math.SQRT2, w: weights[i]! / Math.sqrt(Math.PI) };
-    return i === 0 ? [node] : [node, { ...node, x: -node.x }];
-  });
-/** Nine and five points: Abramowitz & Stegun (1964), table 25.10. */
-const hermite9 = hermiteRule(
-  [0, 0.723551018752838, 1.468553289216668, 2.266580584531843, 3.190993201781528],
-  [0.720235215606051, 0.432651559002556, 0.0884745273943766, 0.00494362427553695, 3.96069772632644e-5],
-);
-const hermite5 = hermiteRule(
-  [0, 0.958572464613819, 2.02018287045609],
-  [0.945308720482942, 0.393619323152241, 0.0199532420590459],
-);
+/** Gauss–Hermite rule for the expectation over a standard normal variable. */
+const hermiteRule = (n: number) =>
+  gaussHermite(n).map(({ x, w }) => ({ x: x * Math.SQRT2, w: w / Math.sqrt(Math.PI) }));
+const hermite9 = hermiteRule(9);
+const hermite5 = hermiteRule(5);
 
 type Seen = { passes: number; grade: number };
 type Row = {

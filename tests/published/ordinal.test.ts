@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, test } from 'vitest';
-import { ordinalRegression } from '#core/stats/index.ts';
+import { gaussHermite, ordinalMixed, ordinalRegression } from '#core/stats/index.ts';
 
 /**
  * Beetles killed after five hours of carbon disulphide, by log₁₀ dose (mg/l): C. I. Bliss (1935), The calculation of the
@@ -60,4 +60,48 @@ describe('Copenhagen housing (Venables & Ripley, section 7.3)', () => {
     // A maximum likelihood fit is not beaten by another program's.
     expect(fit.logLikelihood).toBeGreaterThanOrEqual(want.logLikelihood - 1e-6);
   });
+});
+
+describe('bitterness of wine (Randall 1989)', () => {
+  type Fit = { coefficients: number[]; standardErrors: number[]; thresholds: number[]; logLikelihood: number };
+  // Made by R's package ordinal: fixtures/wine.R.
+  const wine = JSON.parse(readFileSync(new URL('fixtures/wine.json', import.meta.url), 'utf8')) as {
+    X: number[][];
+    y: number[];
+    judge: number[];
+  } & Record<'logit' | 'probit', { clm: Fit; clmm: Fit & { sd: number } }>;
+  const near = (got: number[], want: number[], digits: number) =>
+    got.forEach((g, i) => expect(Math.abs(g - want[i]!)).toBeLessThan(digits));
+  test('the fixture is the published fit', () => {
+    // As the vignettes of the package print them, from memory: 2.503 and 1.528; with judges 3.063 and 1.835, variance 1.288.
+    near(wine.logit.clm.coefficients, [2.503, 1.528], 1e-3);
+    near(wine.logit.clmm.coefficients, [3.063, 1.835], 3e-3);
+    expect(wine.logit.clmm.sd ** 2).toBeCloseTo(1.288, 2);
+  });
+  test.each(['logit', 'probit'] as const)('%s agrees with clm', (link) => {
+    const fit = ordinalRegression(wine.X, wine.y, undefined, { link });
+    const want = wine[link].clm;
+    near(fit.coefficients, want.coefficients, 1e-5);
+    near(fit.thresholds, want.thresholds, 1e-5);
+    near(fit.standardErrors, want.standardErrors, 1e-4);
+    expect(fit.logLikelihood).toBeCloseTo(want.logLikelihood, 7);
+  });
+  test.each(['logit', 'probit'] as const)('%s agrees with clmm, a judge tasting like himself', (link) => {
+    const fit = ordinalMixed(wine.X, wine.y, wine.judge, { link, nodes: 10 });
+    const want = wine[link].clmm;
+    expect(fit.converged).toBe(true);
+    near(fit.coefficients, want.coefficients, 5e-4);
+    near(fit.thresholds, want.thresholds, 5e-4);
+    near(fit.standardErrors, want.standardErrors, 2e-3);
+    expect(Math.abs(fit.sd - want.sd)).toBeLessThan(5e-4);
+    expect(fit.logLikelihood).toBeCloseTo(want.logLikelihood, 5);
+  });
+});
+
+test('the rule of Gauss and Hermite is that of Abramowitz & Stegun (1964), table 25.10', () => {
+  const five = gaussHermite(5);
+  [0, 0.958572464613819, 2.02018287045609].forEach((x, i) => expect(five[2 + i]!.x).toBeCloseTo(x, 12));
+  [0.945308720482942, 0.393619323152241, 0.0199532420590459].forEach((w, i) =>
+    expect(five[2 + i]!.w).toBeCloseTo(w, 12),
+  );
 });

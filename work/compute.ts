@@ -1,0 +1,27 @@
+import { resolve } from 'node:path';
+import { Piscina } from 'piscina';
+import type { Plan, PlanInput } from '#core/planner/index.ts';
+import type { FitInput, FitResult } from '#core/window/index.ts';
+
+/** Threads that compute for the server. They load core from its source, from the folder the server runs in. */
+let pool: Piscina | undefined;
+const threads = () =>
+  (pool ??= new Piscina({
+    filename: resolve('workers/server.worker.ts'),
+    execArgv: ['--import', 'tsx'],
+    minThreads: 1,
+    maxThreads: 2,
+    idleTimeout: 60_000,
+  }));
+
+/** Reads a coupon off the event loop: a page that is asked for meanwhile does not wait. */
+export const fitAside = (input: FitInput): Promise<FitResult> => threads().run({ fit: input });
+
+/** Plans a coupon off the event loop. */
+export const planAside = (input: PlanInput): Promise<Plan> => threads().run({ plan: input });
+
+/** Ends the threads. */
+export async function stopComputing(): Promise<void> {
+  await pool?.destroy();
+  pool = undefined;
+}
