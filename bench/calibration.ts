@@ -59,6 +59,8 @@ export function run(cases: Cases, seed: number): Record<string, Group> {
         cells,
         wanted: 'clean',
         target: {},
+        mode: 'new',
+        also: [],
         count: 6,
         seed: 1,
       });

@@ -1,6 +1,6 @@
 import type { Setting } from '#core/controls/index.ts';
 import type { CouponSheet } from '#core/coupon/index.ts';
-import type { Grade, GradeEvent } from '#core/grades/index.ts';
+import type { Detail, Grade, GradeEvent, WeedEvent } from '#core/grades/index.ts';
 import type { Plan } from '#core/planner/index.ts';
 import { many, one, type Query } from './db.ts';
 
@@ -33,13 +33,26 @@ export const insertCut = (
     cutterId: string;
     mountingId: string;
     batchId?: string | null;
+    /** Share of its life the blade has behind it. */
+    wear: number;
     createdAt?: Date;
   },
 ) =>
   q.query(
-    `insert into cut (id, kind, person_id, vinyl_id, colour_id, batch_id, cutter_id, mounting_id, mat_id, created_at)
-     values ($1, $2, $3, $4, $5, $6, $7, $8, (select mat_id from bench where person_id = $3 and cutter_id = $7), coalesce($9, now()))`,
-    [c.id, c.kind, c.personId, c.vinylId, c.colourId, c.batchId ?? null, c.cutterId, c.mountingId, c.createdAt ?? null],
+    `insert into cut (id, kind, person_id, vinyl_id, colour_id, batch_id, cutter_id, mounting_id, wear, mat_id, created_at)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $10, (select mat_id from bench where person_id = $3 and cutter_id = $7), coalesce($9, now()))`,
+    [
+      c.id,
+      c.kind,
+      c.personId,
+      c.vinylId,
+      c.colourId,
+      c.batchId ?? null,
+      c.cutterId,
+      c.mountingId,
+      c.createdAt ?? null,
+      c.wear,
+    ],
   );
 
 export const insertCoupon = (q: Query, cutId: string, wanted: Wanted, plan: Plan, sheet: CouponSheet) =>
@@ -148,6 +161,7 @@ export type EvidenceCell = {
   colour_id: string | null;
   batch_id: string | null;
   blade_id: string;
+  wear: number | null;
   setting: Setting;
 };
 
@@ -155,11 +169,55 @@ export type EvidenceCell = {
 export const evidenceCells = (q: Query, personId: string, vinylId: string, cutterId: string) =>
   many<EvidenceCell>(
     q,
-    `select cell.id as cell_id, cut.id as cut_id, colour_root(cut.colour_id) as colour_id, cut.batch_id, n.blade_id, cell.setting
+    `select cell.id as cell_id, cut.id as cut_id, colour_root(cut.colour_id) as colour_id, cut.batch_id, n.blade_id, cut.wear, cell.setting
        from cut join cell on cell.cut_id = cut.id join mounting n on n.id = cut.mounting_id
       where cut.person_id = $1 and cut.vinyl_id = any(array(select vinyl_kin($2))) and cut.cutter_id = $3
       order by cut.created_at, cut.id, cell.number`,
     [personId, vinylId, cutterId],
+  );
+
+/** Adds what was said about weeding a cell; answers false when it was there already. */
+export const insertWeedEvent = async (q: Query, personId: string, e: WeedEvent) =>
+  (
+    await q.query(
+      `insert into weed_event (id, cell_id, ease, lost, torn, person_id, device_id, device_at)
+       values ($1, $2, $3, $4, $5, $6, $7, $8) on conflict (id) do nothing`,
+      [e.id, e.cell, e.ease, e.lost, e.torn, personId, e.device, e.deviceAt],
+    )
+  ).rowCount === 1;
+
+export const weedsOfCells = async (q: Query, cells: readonly string[]): Promise<WeedEvent[]> =>
+  (
+    await many<{
+      id: string;
+      cell_id: string;
+      ease: number;
+      lost: Detail[];
+      torn: boolean;
+      device_id: string;
+      device_at: Date;
+    }>(q, 'select id, cell_id, ease, lost, torn, device_id, device_at from weed_event where cell_id = any($1)', [cells])
+  ).map((e) => ({
+    id: e.id,
+    kind: 'weed',
+    cell: e.cell_id,
+    ease: e.ease,
+    lost: e.lost,
+    torn: e.torn,
+    device: e.device_id,
+    deviceAt: e.device_at.toISOString(),
+  }));
+
+/** Somebody else's number that was last tried here, in the version of the model it was planned with. */
+export const aroundOf = (q: Query, personId: string, vinylId: string, cutterId: string, wanted: Wanted) =>
+  one<{ around: { position: number; sd: number }; version: number }>(
+    q,
+    `select coupon.plan -> 'around' as around, (coupon.sheet #>> '{cells,0,setting,version}')::int as version
+       from cut join coupon on coupon.cut_id = cut.id
+      where cut.person_id = $1 and cut.vinyl_id = any(array(select vinyl_kin($2))) and cut.cutter_id = $3 and coupon.wanted = $4
+        and coupon.plan ? 'around'
+      order by cut.created_at desc limit 1`,
+    [personId, vinylId, cutterId, wanted],
   );
 
 /** The controls of the latest cut of a vinyl on a cutter for what is wanted; those kept as its setting come before. */

@@ -2,8 +2,8 @@ import type { Setting } from '#core/controls/index.ts';
 import type { Wanted } from './coupons.ts';
 import { many, one, type Query } from './db.ts';
 
-export const insertJob = (q: Query, cutId: string, wanted: Wanted) =>
-  q.query('insert into job (cut_id, wanted) values ($1, $2)', [cutId, wanted]);
+export const insertJob = (q: Query, cutId: string, wanted: Wanted, witness: boolean) =>
+  q.query('insert into job (cut_id, wanted, witness) values ($1, $2, $3)', [cutId, wanted, witness]);
 
 export const dropJob = (q: Query, cutId: string) =>
   q.query('update job set dropped_at = now() where cut_id = $1 and dropped_at is null', [cutId]);
@@ -16,17 +16,18 @@ export type JobRow = {
   cutter_id: string;
   cutter: string;
   wanted: Wanted;
+  witness: boolean;
   cell_id: string;
   setting: Setting;
   created_at: Date;
   graded: boolean;
 };
 
-const jobSelect = `select cut.id, cut.person_id, vinyl_root(cut.vinyl_id) as vinyl_id, cut.colour_id, cut.cutter_id, k.name as cutter, job.wanted, cell.id as cell_id,
+const jobSelect = `select cut.id, cut.person_id, vinyl_root(cut.vinyl_id) as vinyl_id, cut.colour_id, cut.cutter_id, k.name as cutter, job.wanted, job.witness, cell.id as cell_id,
     cell.setting, cut.created_at,
     exists (select 1 from grade_event e where e.cell_id = cell.id and e.kind = 'grade'
       and not exists (select 1 from grade_event x where x.cell_id = cell.id and x.retracts = e.id)) as graded
-  from job join cut on cut.id = job.cut_id join cell on cell.cut_id = cut.id join cutter k on k.id = cut.cutter_id`;
+  from job join cut on cut.id = job.cut_id join cell on cell.cut_id = cut.id and cell.number = 1 join cutter k on k.id = cut.cutter_id`;
 
 export const jobById = (q: Query, id: string) => one<JobRow>(q, `${jobSelect} where cut.id = $1`, [id]);
 

@@ -1,12 +1,19 @@
 import { v7 as uuidv7 } from 'uuid';
 import { z } from 'zod';
-import { passesOf, startingSetting, strengthAxis, type CutterModel, type Setting } from '#core/controls/index.ts';
+import {
+  carrySetting,
+  passesOf,
+  startingSetting,
+  strengthAxis,
+  type CutterModel,
+  type Setting,
+} from '#core/controls/index.ts';
 import { couponSvg, layCoupon, type CouponSheet } from '#core/coupon/index.ts';
 import { piecesOf, writeDxf, writeHpgl } from '#core/cutfile/index.ts';
 import { benchEventSchema, type GradeEvent } from '#core/grades/index.ts';
-import { cellLimits, planDefaults, type Plan } from '#core/planner/index.ts';
+import { cellLimits, planDefaults, planModes, type Plan, type PlanInput } from '#core/planner/index.ts';
 import { wantedOfType } from '#core/vinyls/index.ts';
-import { fitInputFrom, type Evidence, type FitResult } from '#core/window/index.ts';
+import { aroundSchema, fitInputFrom, type Around, type Evidence, type FitResult } from '#core/window/index.ts';
 import * as store from '#store/coupons.ts';
 import type { Wanted } from '#store/coupons.ts';
 import { db, transaction } from '#store/db.ts';
@@ -18,16 +25,44 @@ import { Invalid, NotFound } from './errors.ts';
 import { optionalId, read } from './forms.ts';
 import type { Person } from './people.ts';
 import { can } from './permissions.ts';
-import { sharedAfterGrades } from './cards.ts';
-import { baseFor, evidenceFor, posteriorOf, readControls, refreshReadings, wantedForm } from './readings.ts';
-import { pieceOf, takeFromPiece } from './stock.ts';
+import { cardView, sharedAfterGrades, type CardView } from './cards.ts';
+import { baseFor, evidenceFor, posteriorOf, readControls, refreshReadings, wantedForm, wearOf } from './readings.ts';
+import { pieceOf, takeFromPiece, type Piece } from './stock.ts';
 import { vinylOf, type Vinyl } from './vinyls.ts';
 import type { Bench } from './workshop.ts';
 
 const countForm = z.coerce.number().int().min(cellLimits.min).max(cellLimits.max).catch(planDefaults.cells);
 
+const modeForm = z.object({
+  mode: z.enum(planModes).catch('new'),
+  also: z
+    .array(z.enum(['passes', 'speed']))
+    .max(2)
+    .catch([]),
+});
+
+/** Cells of a coupon that looks how evenly the cutter presses over its mat, and how much of the mat they cover, µm. */
+export const EVEN = { cells: 12, width: 280_000, height: 280_000 };
+
+/** Where a card of the same model has it, on the axis of the cutter at hand. */
+function aroundCard(card: CardView, bench: Bench): Around | undefined {
+  const { model, controls } = card.content;
+  const here = bench.cutter.model;
+  if (model.key !== here.key) return undefined;
+  const carried = model.version === here.version ? controls : carrySetting(model, here, controls);
+  return carried && aroundSchema.parse({ position: carried.steps[strengthAxis(here).key]! });
+}
+
 /** What a person asks of a plan: how many cells, what is wanted, and the controls other than strength. */
-export type PlanWish = { count: unknown; wanted: Wanted; base: Setting };
+export type PlanWish = {
+  count: unknown;
+  wanted: Wanted;
+  base: Setting;
+  mode: PlanInput['mode'];
+  also: PlanInput['also'];
+  /** Somebody else's number that is tried here. */
+  around?: Around;
+};
 
 /** Reads a plan's wish from the address or a form. @throws Invalid for a control outside its limits */
 export async function planWish(
@@ -38,17 +73,36 @@ export async function planWish(
 ): Promise<PlanWish> {
   const wanted = wantedForm.parse(form.get('wanted') ?? wantedOfType(vinyl.type));
   const base = person ? await baseFor(person.id, vinyl.id, bench.cutter, wanted) : startingSetting(bench.cutter.model);
-  return { count: form.get('cells'), wanted, base: readControls(bench.cutter.model, form, base) };
+  const { mode, also } = read(modeForm, { mode: form.get('mode') ?? undefined, also: form.getAll('also') });
+  const card =
+    mode === 'check' && form.get('card') ? await cardView(person, bench, String(form.get('card')), null) : undefined;
+  const around = card && aroundCard(card, bench);
+  return {
+    count: form.get('cells') ?? (mode === 'new' ? planDefaults.cells : mode === 'even' ? EVEN.cells : planDefaults.few),
+    wanted,
+    base: readControls(bench.cutter.model, form, base),
+    mode,
+    also,
+    ...(around ? { around } : {}),
+  };
 }
 
-export type Preview = { plan: Plan; sheet: CouponSheet; before: FitResult; wanted: Wanted; base: Setting };
+export type Preview = {
+  plan: Plan;
+  sheet: CouponSheet;
+  before: FitResult;
+  wanted: Wanted;
+  base: Setting;
+  mode: PlanInput['mode'];
+  also: PlanInput['also'];
+};
 
 /** Plans a coupon without making it. */
 export async function previewCoupon(
   person: Person | undefined,
   bench: Bench,
   vinyl: Vinyl,
-  { count, wanted, base }: PlanWish,
+  { count, wanted, base, mode, also, around }: PlanWish,
   batch?: string,
 ): Promise<Preview> {
   const { evidence, events } = person
@@ -58,7 +112,7 @@ export async function previewCoupon(
         events: [] as GradeEvent[],
       };
   const input = fitInputFrom(evidence, events);
-  const before = (await posteriorOf(input)).result;
+  const before = (await posteriorOf({ ...input, ...(around ? { around } : {}) })).result;
   const plan = await planAside({
     format: 'versipel-plan/1',
     model: bench.cutter.model,
@@ -67,10 +121,13 @@ export async function previewCoupon(
     wanted,
     target: input.target,
     base,
+    mode,
+    also,
+    ...(input.around || around ? { around: around ?? input.around! } : {}),
     count: countForm.parse(count ?? planDefaults.cells),
     seed: 1,
   });
-  return { plan, sheet: draw(bench.cutter.model, vinyl, plan), before, wanted, base };
+  return { plan, sheet: draw(bench.cutter.model, vinyl, plan), before, wanted, base, mode, also };
 }
 
 function draw(model: CutterModel, vinyl: Vinyl, plan: Plan): CouponSheet {
@@ -80,6 +137,7 @@ function draw(model: CutterModel, vinyl: Vinyl, plan: Plan): CouponSheet {
     title: [vinyl.brand, vinyl.name, vinyl.colour?.name].filter(Boolean).join(' ').slice(0, 200),
     cutFrom: vinyl.behaviour.cutFrom,
     cells: plan.cells.map((c) => ({ number: c.number, setting: c.setting })),
+    ...(plan.mode === 'even' ? { over: { width: EVEN.width, height: EVEN.height } } : {}),
   });
 }
 
@@ -94,7 +152,9 @@ export async function makeCoupon(
   if (!bench.blade) throw new Invalid({ form: `Put a blade on ${bench.cutter.name} first.` });
   const { vinyl, batchId, piece } = await inHand(person, vinylId, form);
   const wish = await planWish(person, bench, vinyl, form);
-  const { plan, sheet } = await previewCoupon(person, bench, vinyl, wish, batchId);
+  const { plan, sheet } = await fitting(wish.count, piece, (count) =>
+    previewCoupon(person, bench, vinyl, { ...wish, count }, batchId),
+  );
   const id = uuidv7();
   await transaction(async (q) => {
     await store.insertCut(q, {
@@ -106,6 +166,7 @@ export async function makeCoupon(
       batchId: batchId ?? null,
       cutterId: bench.cutter.id,
       mountingId: bench.blade!.mounting,
+      wear: wearOf(bench.blade!.wear.share),
       ...(createdAt ? { createdAt } : {}),
     });
     await store.insertCoupon(q, id, wish.wanted, plan, sheet);
@@ -117,9 +178,26 @@ export async function makeCoupon(
         setting: cell.setting,
         lengthUm: cell.length,
       });
-    if (piece) await takeFromPiece(person, piece, { lengthUm: sheet.height + HANDLING, cutId: id }, q);
+    if (piece) await takeFromPiece(person, piece.id, { lengthUm: sheet.height + HANDLING, cutId: id }, q);
   });
   return id;
+}
+
+/** As many cells as the piece in hand has room for, from those asked for down. @throws Invalid where even the fewest do not fit */
+async function fitting(
+  asked: unknown,
+  piece: Piece | undefined,
+  planned: (count: number) => Promise<Preview>,
+): Promise<Preview> {
+  for (let count = countForm.parse(asked ?? planDefaults.cells); ; count--) {
+    const preview = await planned(count);
+    const { width, height } = preview.sheet;
+    if (!piece || (width + HANDLING <= piece.widthUm && height + HANDLING <= piece.leftUm)) return preview;
+    if (count <= cellLimits.min)
+      throw new Invalid({
+        piece: `What is left of ${piece.code} is too small even for ${count} cells. Choose another piece.`,
+      });
+  }
 }
 
 /** Room round a coupon so that it can be cut off its piece and put down by hand, µm. */
@@ -130,7 +208,7 @@ export async function inHand(
   person: Person,
   vinylId: string,
   form: FormData,
-): Promise<{ vinyl: Vinyl; batchId: string | undefined; piece: string | undefined }> {
+): Promise<{ vinyl: Vinyl; batchId: string | undefined; piece: Piece | undefined }> {
   const { piece: pieceId, colour } = read(z.object({ piece: optionalId, colour: optionalId }), {
     piece: form.get('piece') ?? undefined,
     colour: form.get('colour') ?? undefined,
@@ -139,7 +217,7 @@ export async function inHand(
   const vinyl = await vinylOf(person, vinylId, piece?.colourId ?? colour);
   if (piece && piece.vinyl.id !== vinyl.id) throw new Invalid({ piece: 'That piece is another vinyl.' });
   const label = piece?.batch ?? String(form.get('batch') ?? '');
-  return { vinyl, batchId: await batchFor(person, vinyl.id, vinyl.colour?.id, label), piece: piece?.id };
+  return { vinyl, batchId: await batchFor(person, vinyl.id, vinyl.colour?.id, label), piece };
 }
 
 export type CouponView = {
@@ -287,9 +365,11 @@ export async function takeEvents(person: Person, raw: unknown[]): Promise<Outcom
     const stored =
       event.kind === 'cut'
         ? await store.insertCellCutEvent(db(), person.id, event)
-        : await store.insertGradeEvent(db(), person.id, event);
+        : event.kind === 'weed'
+          ? await store.insertWeedEvent(db(), person.id, event)
+          : await store.insertGradeEvent(db(), person.id, event);
     outcomes.push({ id, outcome: stored ? 'stored' : 'already' });
-    if (event.kind !== 'cut') {
+    if (event.kind === 'grade' || event.kind === 'retract') {
       cuts.add(cell.cut_id);
       touched.set(`${cell.vinyl_id} ${cell.cutter_id}`, { vinylId: cell.vinyl_id, cutterId: cell.cutter_id });
     }

@@ -1,6 +1,15 @@
 import { v7 as uuidv7 } from 'uuid';
 import { z } from 'zod';
-import { formatSetting, passesOf, SettingError, validateSetting, type SettingPart } from '#core/controls/index.ts';
+import {
+  formatSetting,
+  passesOf,
+  SettingError,
+  shortPosition,
+  strengthAxis,
+  validateSetting,
+  type SettingPart,
+} from '#core/controls/index.ts';
+import { layWitness } from '#core/coupon/index.ts';
 import { AxisError, settingSchema } from '#core/controls/index.ts';
 import type { GradeEvent } from '#core/grades/index.ts';
 import * as coupons from '#store/coupons.ts';
@@ -11,7 +20,7 @@ import { Invalid, NotFound } from './errors.ts';
 import { optionalId, read } from './forms.ts';
 import type { Person } from './people.ts';
 import { can } from './permissions.ts';
-import { wantedForm } from './readings.ts';
+import { wantedForm, wearOf } from './readings.ts';
 import { vinylOf, type Vinyl } from './vinyls.ts';
 import type { Bench } from './workshop.ts';
 
@@ -21,6 +30,11 @@ const jobForm = z.object({
   colour: optionalId,
   cutter: z.uuid(),
   wanted: wantedForm,
+  /** Whether a test mark was cut in the margin. */
+  witness: z
+    .literal('yes')
+    .optional()
+    .transform((v) => v === 'yes'),
   setting: z
     .string()
     .max(2000)
@@ -67,9 +81,10 @@ export async function reportCut(person: Person, bench: Bench, form: FormData, cr
       colourId: vinyl.colour?.id ?? null,
       cutterId: bench.cutter.id,
       mountingId: bench.blade!.mounting,
+      wear: wearOf(bench.blade!.wear.share),
       ...(createdAt ? { createdAt } : {}),
     });
-    await store.insertJob(q, input.job, input.wanted);
+    await store.insertJob(q, input.job, input.wanted, input.witness);
     // How long the cut was is not known: it does not age the blade until jobs bring their artwork.
     await coupons.insertCell(q, {
       id: uuidv7(),
@@ -78,6 +93,17 @@ export async function reportCut(person: Person, bench: Bench, form: FormData, cr
       setting: input.setting,
       lengthUm: 0,
     });
+    if (input.witness) {
+      const { marks, sheet } = layWitness(bench.cutter.model, input.setting, vinyl.behaviour.cutFrom);
+      for (const { number, setting } of marks)
+        await coupons.insertCell(q, {
+          id: uuidv7(),
+          cutId: input.job,
+          number,
+          setting,
+          lengthUm: sheet.cells.find((c) => c.number === number)!.length,
+        });
+    }
   });
   return input.job;
 }
@@ -89,16 +115,20 @@ export type JobView = {
   cutter: string;
   parts: SettingPart[];
   passes: number;
-  /** What was said about it so far. */
+  /** Cells of the test mark in the margin, lightest first. */
+  marks: { cell: string; number: number; shown: string }[];
+  /** What was said about them so far. */
   events: GradeEvent[];
 };
 
 async function view(person: Person, row: store.JobRow): Promise<JobView> {
+  const marked = row.witness ? (await coupons.cellsOf(db(), row.id)).filter((c) => c.number > 1) : [];
   const [vinyl, model, events] = await Promise.all([
     vinylOf(person, row.vinyl_id, row.colour_id ?? undefined),
     workshopStore.modelByVersion(db(), row.setting.model, row.setting.version),
-    coupons.eventsOfCells(db(), [row.cell_id]),
+    coupons.eventsOfCells(db(), [row.cell_id, ...marked.map((c) => c.id)]),
   ]);
+  const axis = strengthAxis(model!.definition);
   return {
     id: row.id,
     cell: row.cell_id,
@@ -106,6 +136,11 @@ async function view(person: Person, row: store.JobRow): Promise<JobView> {
     cutter: row.cutter,
     parts: formatSetting(model!.definition, row.setting),
     passes: passesOf(model!.definition, row.setting),
+    marks: marked.map((c) => ({
+      cell: c.id,
+      number: c.number,
+      shown: shortPosition(axis, c.setting.steps[axis.key]!),
+    })),
     events,
   };
 }

@@ -12,6 +12,7 @@ import {
   type Setting,
 } from '#core/controls/index.ts';
 import { currentGrades, type GradeEvent } from '#core/grades/index.ts';
+import { bladeWear } from '#core/wear/index.ts';
 import { wantedOfType, type VinylTypeKey } from '#core/vinyls/index.ts';
 import {
   fitInputFrom,
@@ -96,6 +97,9 @@ export type Asked = {
   batch?: string | undefined;
 };
 
+/** A blade's wear in steps: a metre more is no reason to read everything anew. */
+export const wearOf = (share: number): number => Math.round(share * 20) / 20;
+
 /** All evidence one person has for a vinyl, under any of its entries, on a cutter, and every event about it. */
 export async function evidenceFor(
   personId: string,
@@ -111,13 +115,14 @@ export async function evidenceFor(
   ]);
   if (!vinyl || !cutter) throw new NotFound('No such vinyl or cutter.');
   const model = version ?? cutter.model;
-  const [events, standing, carried] = await Promise.all([
+  const [events, standing, carried, around] = await Promise.all([
     coupons.eventsOfCells(
       db(),
       cells.map((c) => c.cell_id),
     ),
     base ?? baseFor(personId, vinylId, { id: cutterId, model }, wanted),
     Promise.all(cells.map((c) => inTermsOf(model, c.setting))),
+    coupons.aroundOf(db(), personId, vinylId, cutterId, wanted),
   ]);
   return {
     evidence: {
@@ -127,8 +132,14 @@ export async function evidenceFor(
       target: {
         ...(colour || vinyl.colour_id ? { colour: colour ?? vinyl.colour_id! } : {}),
         ...(batch ? { batch } : {}),
-        ...(cutter.blade_id ? { blade: cutter.blade_id } : {}),
+        ...(cutter.blade_id
+          ? {
+              blade: cutter.blade_id,
+              wear: wearOf(bladeWear(cutter.blade_runs, cutter.blade_before_um!, cutter.blade_life_um!).share),
+            }
+          : {}),
       },
+      ...(around && around.version === model.version ? { around: around.around } : {}),
       base: standing,
       cells: cells.flatMap((c, i) => {
         const setting = carried[i];
@@ -140,6 +151,7 @@ export async function evidenceFor(
                 ...(c.colour_id ? { colour: c.colour_id } : {}),
                 ...(c.batch_id ? { batch: c.batch_id } : {}),
                 blade: c.blade_id,
+                ...(c.wear === null ? {} : { wear: c.wear }),
                 setting,
               },
             ]

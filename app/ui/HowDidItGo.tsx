@@ -1,7 +1,7 @@
 import Button from '@mui/material/Button';
 import { useCallback, useEffect, useState } from 'react';
 import { Form, Link } from 'react-router';
-import { currentGrades, gradeWords, lastGrade, type Grade, type GradeEvent } from '#core/grades/index.ts';
+import { currentGrades, gradesAmong, gradeWords, lastGrade, type Grade, type GradeEvent } from '#core/grades/index.ts';
 import type { JobView } from '#work/jobs.ts';
 import { words } from '../messages/index.ts';
 import { Answers } from './Answers.tsx';
@@ -23,7 +23,7 @@ export function HowDidItGo({ job, title, alone = false, onAnswered }: Props) {
   const { add } = useOutbox();
   const t = words.job;
   const mine = useBenchEvents([job.cell]);
-  const events: GradeEvent[] = [...job.events, ...mine.flatMap((e) => (e.kind === 'cut' ? [] : [e]))];
+  const events: GradeEvent[] = [...job.events, ...gradesAmong(mine)];
   const [again, setAgain] = useState(false);
   const grade = currentGrades(events).find((g) => g.cell === job.cell)?.grade;
   const last = lastGrade(events);

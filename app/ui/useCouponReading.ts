@@ -1,6 +1,6 @@
 import { useMemo } from 'react';
 import { strengthAxis } from '#core/controls/index.ts';
-import { currentGrades, type GradeEvent } from '#core/grades/index.ts';
+import { currentGrades, gradesAmong, type GradeEvent } from '#core/grades/index.ts';
 import type { CouponView } from '#work/coupons.ts';
 import { useBenchEvents } from './useBenchEvents.ts';
 import { useReading } from './useReading.ts';
@@ -9,10 +9,7 @@ import { useReading } from './useReading.ts';
 export function useCouponReading(coupon: CouponView) {
   const key = strengthAxis(coupon.cutter.model).key;
   const mine = useBenchEvents(useMemo(() => coupon.cells.map((c) => c.id), [coupon.cells]));
-  const events = useMemo<GradeEvent[]>(
-    () => [...coupon.events, ...mine.flatMap((e) => (e.kind === 'cut' ? [] : [e]))],
-    [coupon.events, mine],
-  );
+  const events = useMemo<GradeEvent[]>(() => [...coupon.events, ...gradesAmong(mine)], [coupon.events, mine]);
   const dots = useMemo(() => {
     const place = new Map(coupon.evidence.cells.map((c) => [c.id, c.setting.steps[key]!]));
     return currentGrades(events).flatMap((g) =>

@@ -16,6 +16,8 @@ export function useNextCoupon(evidence: Evidence, events: readonly GradeEvent[])
       wanted,
       target,
       base: evidence.base,
+      mode: 'new',
+      also: [],
       count: planDefaults.cells,
       seed: 1,
     };

@@ -26,6 +26,7 @@ export {
   atStrength,
   carrySetting,
   formatSetting,
+  axisOfRole,
   passesOf,
   depthOf,
   parseSetting,

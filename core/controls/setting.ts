@@ -4,7 +4,8 @@ import type { Axis, CutterModel, Setting } from './model.ts';
 /** A setting that does not belong to the model it is used with. */
 export class SettingError extends Error {}
 
-const axisOfRole = (model: CutterModel, role: Axis['role']) => model.axes.find((a) => a.role === role);
+/** The axis of a role; undefined where the model has none. */
+export const axisOfRole = (model: CutterModel, role: Axis['role']) => model.axes.find((a) => a.role === role);
 
 /** Where an axis stands when nobody said anything: the maker's place for plain vinyl; one pass. */
 const startPosition = (axis: Axis): number =>

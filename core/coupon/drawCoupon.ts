@@ -19,6 +19,12 @@ export const couponInputSchema = z.strictObject({
     .array(z.strictObject({ number: z.int().min(1).max(99), setting: settingSchema }))
     .min(1)
     .max(12),
+  frame: z.int().min(4_000).max(40_000).optional().describe('side of each cell’s frame, µm'),
+  columns: z.int().min(1).max(12).optional().describe('cells in a row; about square when left out'),
+  over: z
+    .strictObject({ width: z.int().positive(), height: z.int().positive() })
+    .optional()
+    .describe('µm: spread the cells evenly over so much of the mat'),
 });
 export type CouponInput = z.infer<typeof couponInputSchema>;
 
@@ -56,13 +62,21 @@ export function columnsFor(count: number): number {
  * @throws SettingError or AxisError when a cell's setting does not belong to the model
  */
 export function layCoupon(input: CouponInput): CouponSheet {
-  const { frame, margin, digitGap, digitHeight } = couponDefaults;
-  const columns = columnsFor(input.cells.length);
+  const { margin, digitGap, digitHeight } = couponDefaults;
+  const frame = input.frame ?? couponDefaults.frame;
+  const columns = input.columns ?? columnsFor(input.cells.length);
   const rows = Math.ceil(input.cells.length / columns);
-  const pitchX = frame + margin;
-  const pitchY = frame + digitGap + digitHeight + margin;
-  const width = columns * pitchX + margin;
-  const height = rows * pitchY + margin;
+  const cellHeight = frame + digitGap + digitHeight;
+  const { over } = input;
+  // Spread over the mat, the outer cells lie at its edges.
+  const pitch = (room: number | undefined, size: number, count: number) =>
+    room === undefined || count < 2
+      ? size + margin
+      : Math.max(size + margin, Math.floor((room - 2 * margin - size) / (count - 1)));
+  const pitchX = pitch(over?.width, frame, columns);
+  const pitchY = pitch(over?.height, cellHeight, rows);
+  const width = (columns - 1) * pitchX + frame + 2 * margin;
+  const height = (rows - 1) * pitchY + cellHeight + 2 * margin;
   const mirrored = input.cutFrom === 'back';
   const turn = (x: number) => (mirrored ? width - x : x);
   const cells = input.cells.map((cell, i): CouponCell => {

@@ -150,6 +150,9 @@ function circle(cx: number, cy: number, r: number, sides = 48): Path {
   );
 }
 
+/** Sizes of the details of the figure, µm: hole across, bar and gap wide. The corner has none. */
+export const figureDetails = { hole: 1_600, bar: 800, gap: 500 } as const;
+
 /**
  * The figure of one cell, in the frame's own coordinates, inner shapes first so that nothing moves before it is cut.
  * Its parts show the faults one by one: a small hole (Ø 1.6 mm), a narrow gap (0.5 mm) between body and bar, a thin bar

@@ -91,6 +91,24 @@ export function differences(events: readonly GradeEvent[]): Difference[] {
 export const cutEventSchema = z.strictObject({ ...common, kind: z.literal('cut'), passes: z.int().min(1).max(9) });
 export type CutEvent = z.infer<typeof cutEventSchema>;
 
-/** Everything the bench sends: grades, what is taken back, passes run. */
-export const benchEventSchema = z.union([gradeEventSchema, cutEventSchema]);
-export type BenchEvent = GradeEvent | CutEvent;
+/** Details of the figure that may be lost in weeding. */
+export const details = ['corner', 'hole', 'bar', 'gap'] as const;
+export type Detail = (typeof details)[number];
+
+/** How the waste of a cell came off: the latest for a cell is the one that counts. */
+export const weedEventSchema = z.strictObject({
+  ...common,
+  kind: z.literal('weed'),
+  ease: z.int().min(1).max(5).describe('1 hard, 5 by itself'),
+  lost: z.array(z.enum(details)).max(details.length),
+  torn: z.boolean(),
+});
+export type WeedEvent = z.infer<typeof weedEventSchema>;
+
+/** Everything the bench sends: grades, what is taken back, passes run, how it weeded. */
+export const benchEventSchema = z.union([gradeEventSchema, cutEventSchema, weedEventSchema]);
+export type BenchEvent = GradeEvent | CutEvent | WeedEvent;
+
+/** Those of some events that are about grades. */
+export const gradesAmong = (events: readonly BenchEvent[]): GradeEvent[] =>
+  events.filter((e): e is GradeEvent => e.kind === 'grade' || e.kind === 'retract');

@@ -41,6 +41,8 @@ export type Worth = {
   chance: { now: number; after: number };
   /** Where the best place lies, in log load: how wide its 90 % interval is now, and is expected to be. */
   spread: { now: number; after: number };
+  /** The same as stretches of the axis for the first way; the later one laid about the middle of the first. */
+  place: { now: { low: number; high: number }; after: { low: number; high: number } };
 };
 export type Design = Worth & {
   /** Lightest first; a place may stand twice where noise is what is unknown. */
@@ -147,16 +149,27 @@ function imagine(weights: Float64Array[], table: Float64Array, kinds: number, ra
   }
 }
 
-/** Width of the interval that holds 90 % of a weighted list, its values in rising order of `order`. */
-function widthOf(values: Float64Array, order: readonly number[], w: Float64Array): number {
+/** The 5th, 50th and 95th hundredth of a weighted list, its values in rising order of `order`. */
+function quantilesOf(values: Float64Array, order: readonly number[], w: Float64Array): [number, number, number] {
+  const marks = [0.05, 0.5, 0.95];
+  const found: number[] = [];
   let sum = 0;
-  let low = NaN;
   for (const s of order) {
     sum += w[s]!;
-    if (Number.isNaN(low) && sum >= 0.05) low = values[s]!;
-    if (sum >= 0.95) return values[s]! - low;
+    while (found.length < 3 && sum >= marks[found.length]!) found.push(values[s]!);
   }
-  return values[order.at(-1)!]! - low;
+  while (found.length < 3) found.push(values[order.at(-1)!]!);
+  return found as [number, number, number];
+}
+
+/** Place of a load on the axis by the mean of the draws, between two steps; held within it. */
+function placeOf(post: Posterior, c: Columns, way: Way, load: number): number {
+  const list = lightestFirst(post, c, way);
+  const above = list.findIndex((p) => p.heft >= load);
+  if (above < 0) return list.at(-1)!.position;
+  if (above === 0) return list[0]!.position;
+  const [a, b] = [list[above - 1]!, list[above]!];
+  return Number((a.position + ((load - a.heft) / (b.heft - a.heft)) * (b.position - a.position)).toFixed(2));
 }
 
 /** What the imagined outcomes are worth: the value of the best place now, and on average at the best place of each of them. */
@@ -194,11 +207,21 @@ function worthOf(post: Posterior, c: Columns, o: Settled, weights: readonly Floa
   const gain = (floor: number) =>
     Math.max(0, bests.reduce((sum, b) => sum + Math.max(floor, b), 0) / bests.length - Math.max(floor, pooled));
   const floored = Math.max(o.giveUp, now);
+  const [low, middle, high] = quantilesOf(sought, order, flat);
+  const later = mean((w) => {
+    const [from, , to] = quantilesOf(sought, order, w);
+    return to - from;
+  });
+  const at = (load: number) => placeOf(post, c, o.ways[0]!, load);
   return {
     now: floored,
     after: floored + gain(o.giveUp),
     chance: { now, after: now + gain(-Infinity) },
-    spread: { now: widthOf(sought, order, flat), after: mean((w) => widthOf(sought, order, w)) },
+    spread: { now: high - low, after: later },
+    place: {
+      now: { low: at(low), high: at(high) },
+      after: { low: at(Math.max(low, middle - later / 2)), high: at(Math.min(high, middle + later / 2)) },
+    },
   };
 }
 /** Φ⁻¹(0.95): through is asked for 95 times in 100. */

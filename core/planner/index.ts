@@ -3,10 +3,14 @@ export {
   planCoupon,
   planDefaults,
   planInputSchema,
+  planModes,
+  waysFor,
   type Plan,
   type PlanInput,
   type PlannedCell,
+  type Stretch,
 } from './planCoupon.ts';
 export { plainWay, type Place, type Way } from './columns.ts';
 export { designBatch, worthOfCells, type Design, type Worth } from './design.ts';
 export { choosePlace, worthwhile, WORTH } from './choose.ts';
+export { compareWays, type ComparedWay } from './compareWays.ts';

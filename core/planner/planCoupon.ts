@@ -1,24 +1,50 @@
 import { z } from 'zod';
 import {
   atStrength,
+  axisOfRole,
   cutterModelSchema,
+  formatPosition,
+  limitsOf,
   passesOf,
+  positionsOf,
   shortPosition,
   settingSchema,
+  speedOf,
   startingSetting,
   strengthAxis,
   validateSetting,
+  type CutterModel,
   type Setting,
 } from '../controls/index.ts';
+import { quantile } from '../stats/index.ts';
 import { vinylTypeKeys } from '../vinyls/index.ts';
-import { coldPrior, fitInputSchema, gradedCellSchema, posterior } from '../window/index.ts';
-import { plainWay } from './columns.ts';
-import { designBatch } from './design.ts';
+import {
+  aroundSchema,
+  fitInputSchema,
+  gradedCellSchema,
+  posterior,
+  priorFor,
+  type Posterior,
+} from '../window/index.ts';
+import { plainWay, type Way } from './columns.ts';
+import { designBatch, worthOfCells, type Design } from './design.ts';
 
-export const planDefaults = { cells: 6 };
+export const planDefaults = {
+  cells: 6,
+  /** Cells where much is known already: a card of somebody else, a blade that has not cut it. */
+  few: 3,
+  /** Passes that a coupon tries beside one, at most. */
+  passes: 3,
+};
 
 /** Fewest and most cells of one coupon. */
 export const cellLimits = { min: 3, max: 12 };
+
+/**
+ * Why a coupon is cut: nothing is known; somebody else's number is tried here; what is known was found with another blade, colour or on
+ * another day; or the same cell all over the mat, to see how evenly the cutter presses.
+ */
+export const planModes = ['new', 'check', 'retune', 'even'] as const;
 
 export const planInputSchema = z.strictObject({
   format: z.literal('versipel-plan/1'),
@@ -27,6 +53,13 @@ export const planInputSchema = z.strictObject({
   cells: z.array(gradedCellSchema).max(20000).default([]).describe('what has been graded already'),
   wanted: z.enum(['clean', 'through']).default('clean').describe('through: the piece is to fall out of its carrier'),
   target: fitInputSchema.shape.target,
+  around: aroundSchema.optional(),
+  mode: z.enum(planModes).default('new'),
+  also: z
+    .array(z.enum(['passes', 'speed']))
+    .max(2)
+    .default([])
+    .describe('controls that the cells try beside the strength'),
   count: z.int().min(cellLimits.min).max(cellLimits.max).default(planDefaults.cells),
   base: settingSchema.optional().describe('controls other than strength; the maker’s start when left out'),
   seed: z.int().default(1),
@@ -34,18 +67,86 @@ export const planInputSchema = z.strictObject({
 export type PlanInput = z.infer<typeof planInputSchema>;
 
 export type PlannedCell = { number: number; position: number; shown: string; setting: Setting };
+/** From one position to another, both perhaps between two steps. */
+export type Stretch = { low: number; high: number };
 export type Plan = {
   format: 'versipel-plan-result/1';
   cells: PlannedCell[];
   /** Whether anything had been graded before. */
   reason: 'cold' | 'narrowed';
   asked: number;
+  /** What the plan was asked for; older plans do not say. */
+  mode?: (typeof planModes)[number];
+  /** Somebody else's number that it is laid round. */
+  around?: { position: number; sd: number };
   /**
    * Chance of the wanted result at the best place as things stand, and as it is expected once these cells are graded. Plans made
    * before this was told have none.
    */
   expected?: { now: number; after: number };
+  /** Where the best place lies, 90 times in 100: as things stand, and how closely it should be known then. Not on lists. */
+  place?: { now: Stretch; after: Stretch };
 };
+
+/** What a coupon may try beside the strength: passes from one up; the speed that is set, half of it and twice. */
+export function waysFor(
+  model: CutterModel,
+  base: Setting,
+  also: readonly ('passes' | 'speed')[],
+): (Way & { steps: Record<string, number> })[] {
+  const passes = axisOfRole(model, 'passes');
+  const speed = axisOfRole(model, 'speed');
+  const standing = passesOf(model, base);
+  const shown = speedOf(model, base);
+  const passCounts =
+    also.includes('passes') && passes
+      ? [
+          ...new Set([
+            standing,
+            ...Array.from({ length: Math.min(planDefaults.passes, limitsOf(passes).max) }, (_, i) => i + 1),
+          ]),
+        ]
+      : [standing];
+  const speeds =
+    also.includes('speed') && speed?.kind === 'number' && shown !== undefined && shown > 0
+      ? [
+          ...new Set(
+            [shown, shown / 2, shown * 2].map((v) =>
+              Math.min(speed.max, Math.max(speed.min, Math.round(v / speed.step))),
+            ),
+          ),
+        ]
+      : [undefined];
+  return passCounts.flatMap((count) =>
+    speeds.map((position) => ({
+      passes: count,
+      faster: position === undefined ? 0 : Math.log((position * (speed as { step: number }).step) / shown!),
+      steps: {
+        ...(passes ? { [passes.key]: count } : {}),
+        ...(position === undefined ? {} : { [speed!.key]: position }),
+      },
+    })),
+  );
+}
+
+/**
+ * One place for all cells: where too little and enough are as likely, since there a little more or less force shows at once. It is looked
+ * for among the places as they are believed in, lighter where through would do as well.
+ */
+function evenDesign(post: Posterior, wanted: 'clean' | 'through', way: Way, count: number, seed: number): Design {
+  const edge = wanted === 'clean' ? 1 : 3;
+  const load = quantile(Float64Array.from(post.draws, (d) => d.tau[edge]).sort(), 0.5);
+  const { min } = limitsOf(post.axis);
+  const away = (position: number) =>
+    Math.abs(
+      post.draws.reduce((s, d) => s + d.gain * d.loads[position - min]! + d.beta * Math.log(way.passes), 0) /
+        post.draws.length -
+        load,
+    );
+  const position = positionsOf(post.axis).reduce((a, b) => (away(b) < away(a) ? b : a));
+  const cells = Array.from({ length: count }, () => ({ position, way }));
+  return { cells, ...worthOfCells(post, cells, { wanted, ways: [way], seed }) };
+}
 
 /**
  * Plans the next coupon: cells where they are expected to teach most about the choice (`designBatch`), lightest first.
@@ -53,24 +154,46 @@ export type Plan = {
  * @throws RangeError when a cell, or the base setting, does not belong to the model
  */
 export function planCoupon(input: PlanInput): Plan {
-  const axis = strengthAxis(input.model);
-  const base = input.base ? validateSetting(input.model, input.base) : startingSetting(input.model);
-  const post = posterior(axis, coldPrior(axis, input.type), input.cells, { seed: input.seed, target: input.target });
-  const passes = passesOf(input.model, base);
-  const { wanted, seed } = input;
-  const way = { ...plainWay, passes };
-  const design = designBatch(post, { count: input.count, wanted, ways: [way], seed });
+  const { model, wanted, seed, also, around, mode } = input;
+  const axis = strengthAxis(model);
+  const base = input.base ? validateSetting(model, input.base) : startingSetting(model);
+  const post = posterior(axis, priorFor(axis, input.type, wanted, around), input.cells, {
+    seed,
+    target: input.target,
+    learnable: true,
+  });
+  const ways = waysFor(model, base, also);
+  const design =
+    mode === 'even'
+      ? evenDesign(post, wanted, ways[0]!, input.count, seed)
+      : designBatch(post, { count: input.count, wanted, ways: ways.length > 0 ? ways : [plainWay], seed });
   const round = (chance: number) => Number(chance.toFixed(3));
   return {
     format: 'versipel-plan-result/1',
-    cells: design.cells.map(({ position }, i) => ({
-      number: i + 1,
-      position,
-      shown: shortPosition(axis, position),
-      setting: atStrength(input.model, base, position),
-    })),
+    cells: design.cells.map(({ position, way }, i) => {
+      const setting = atStrength(model, base, position);
+      const { steps } = way as (typeof ways)[number];
+      const differs = also.flatMap((role) => {
+        const a = axisOfRole(model, role)!;
+        if (!a || steps[a.key] === undefined) return [];
+        return role === 'passes'
+          ? steps[a.key]! > 1
+            ? [`×${steps[a.key]}`]
+            : []
+          : [`${a.word} ${formatPosition(a, steps[a.key]!)}`];
+      });
+      return {
+        number: i + 1,
+        position,
+        shown: [shortPosition(axis, position), ...differs].join(' '),
+        setting: validateSetting(model, { ...setting, steps: { ...setting.steps, ...steps } }),
+      };
+    }),
     reason: input.cells.length === 0 ? 'cold' : 'narrowed',
     asked: input.count,
+    mode,
+    ...(around ? { around: { position: around.position, sd: around.sd } } : {}),
     expected: { now: round(design.chance.now), after: round(design.chance.after) },
+    ...(axis.kind === 'list' ? {} : { place: design.place }),
   };
 }

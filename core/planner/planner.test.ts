@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest';
 import { limitsOf, passesOf, shippedModel, shippedModels, startingSetting, strengthAxis } from '../controls/index.ts';
-import { cellLimits, planCoupon, type PlanInput } from './index.ts';
+import { cellLimits, compareWays, planCoupon, type PlanInput } from './index.ts';
 
 const [marlow, oxbow] = shippedModels as [(typeof shippedModels)[0], (typeof shippedModels)[0]];
 const input = (change: Partial<PlanInput> = {}): PlanInput => ({
@@ -10,6 +10,8 @@ const input = (change: Partial<PlanInput> = {}): PlanInput => ({
   wanted: 'clean',
   target: {},
   cells: [],
+  mode: 'new',
+  also: [],
   count: 6,
   seed: 1,
   ...change,
@@ -84,4 +86,67 @@ test('a second coupon looks closer', () => {
   const worth = (p: typeof plan) => p.expected!.after - p.expected!.now;
   expect(worth(plan)).toBeGreaterThan(0.02);
   expect(worth(planCoupon(input()))).toBeGreaterThan(worth(plan));
+});
+
+describe('a coupon that checks', () => {
+  const around = { position: 130, sd: 0.16 };
+  test('somebody else’s number: few cells close round it', () => {
+    const list = positions({ around, mode: 'check', count: 4 });
+    for (const p of list) expect(Math.abs(Math.log(p / 130))).toBeLessThan(0.6);
+    const wide = positions({ count: 4 });
+    expect(list.at(-1)! / list[0]!).toBeLessThan(wide.at(-1)! / wide[0]!);
+    const { place, expected } = planCoupon(input({ around, mode: 'check', count: 4 }));
+    expect(place!.now.low).toBeGreaterThan(80);
+    expect(place!.now.high).toBeLessThan(210);
+    expect(place!.after.high - place!.after.low).toBeLessThan(place!.now.high - place!.now.low);
+    expect(expected!.now).toBeGreaterThan(planCoupon(input()).expected!.now + 0.1);
+    // Where through is wanted the number is the lightest sure place.
+    const through = planCoupon(input({ around: { position: 180, sd: 0.16 }, wanted: 'through', count: 4 }));
+    expect(through.place!.now.low).toBeLessThan(180);
+    expect(through.place!.now.high).toBeGreaterThan(180);
+  });
+  test('another blade: what is known shifts as a whole, and can be found out', () => {
+    const cells = [90, 105, 120, 135, 150, 165, 180, 200].map((strength, i) => ({
+      coupon: 'first',
+      blade: 'old',
+      strength,
+      figures: [
+        {
+          grades: [
+            {
+              passes: 1,
+              grade: (['uncut', 'hangs', 'clean', 'clean', 'clean', 'scored', 'scored', 'through'] as const)[i]!,
+            },
+          ],
+        },
+      ],
+    }));
+    const same = planCoupon(input({ cells, target: { blade: 'old' }, count: 3 }));
+    const other = planCoupon(input({ cells, target: { blade: 'new' }, mode: 'retune', count: 3 }));
+    const gain = (p: typeof same) => p.expected!.after - p.expected!.now;
+    expect(other.expected!.now).toBeLessThan(same.expected!.now);
+    expect(gain(other)).toBeGreaterThan(gain(same));
+  });
+  test('passes and speed beside the strength, said in each cell', () => {
+    const plan = planCoupon(input({ also: ['passes', 'speed'], count: 9 }));
+    const settings = plan.cells.map((c) => c.setting.steps);
+    expect(new Set(settings.map((s) => s.passes)).size).toBeGreaterThan(1);
+    expect(new Set(settings.map((s) => s.speed)).size).toBeGreaterThan(1);
+    for (const c of plan.cells)
+      if (c.setting.steps.passes! > 1) expect(c.shown).toContain(`×${c.setting.steps.passes}`);
+  });
+  test('two light passes against one heavy: the same window, twice the time, so one it is, unless one does not reach', () => {
+    const rows = compareWays(input({ also: ['passes'], around }));
+    const [one, two] = rows as [(typeof rows)[0], (typeof rows)[0]];
+    expect([one.passes, two.passes]).toEqual([1, 2]);
+    expect(two.position).toBeLessThan(one.position);
+    expect(two.time).toBeCloseTo(2 * one.time, 9);
+    expect(one.chosen).toBe(true);
+    const weak = [300, 340, 380, 400].map((strength) => ({
+      coupon: 'first',
+      strength,
+      figures: [{ grades: [{ passes: 1, grade: 'hangs' as const }] }],
+    }));
+    expect(compareWays(input({ also: ['passes'], cells: weak })).find((r) => r.chosen)!.passes).toBeGreaterThan(1);
+  });
 });

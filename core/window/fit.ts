@@ -4,7 +4,7 @@ import { gradeIndex, gradeWords, type Grade } from '../grades/index.ts';
 import { vinylTypeKeys } from '../vinyls/index.ts';
 import { gradedCellSchema, type GradedCell } from './cells.ts';
 import { posterior } from './posterior.ts';
-import { coldPrior, PRIOR_VERSION } from './prior.ts';
+import { aroundSchema, priorFor, PRIOR_VERSION } from './prior.ts';
 import { say, type Verdict } from './sentence.ts';
 import { summarise, type Summary } from './summary.ts';
 
@@ -29,6 +29,7 @@ export const fitInputSchema = z.strictObject({
     .default({})
     .describe('what the coming cut is made on'),
   cells: z.array(gradedCellSchema).max(20000).default([]),
+  around: aroundSchema.optional(),
   seed: z.int().default(1),
 });
 export type FitInput = z.infer<typeof fitInputSchema>;
@@ -78,7 +79,7 @@ export function fit(input: FitInput): FitResult {
         `cells[${i}].strength: position ${cell.strength} is outside ${axis.word} ${describeLimits(axis)}`,
       );
   });
-  const prior = coldPrior(axis, input.type);
+  const prior = priorFor(axis, input.type, input.wanted, input.around);
   const post = posterior(axis, prior, input.cells, { seed: input.seed, target: input.target });
   const summary = summarise(post, input.passes, input.wanted);
   const grades = Object.fromEntries(gradeWords.map((g) => [g, 0])) as Record<Grade, number>;

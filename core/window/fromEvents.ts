@@ -3,17 +3,29 @@ import { currentGrades, type GradeEvent } from '../grades/index.ts';
 import type { VinylTypeKey } from '../vinyls/index.ts';
 import type { GradedCell } from './cells.ts';
 import type { FitInput } from './fit.ts';
+import type { Around } from './prior.ts';
 
 /** What is needed to read the evidence for one vinyl on one cutter, apart from the grades themselves. */
 export type Evidence = {
   model: CutterModel;
   type: VinylTypeKey;
   wanted: 'clean' | 'through';
-  target: { colour?: string; batch?: string; blade?: string };
+  target: { colour?: string; batch?: string; blade?: string; wear?: number };
+  /** Somebody else's number that was tried here. */
+  around?: Around;
   /** The controls of the coming cut other than strength: how deep the blade stands, how fast, how many passes. */
   base: Setting;
   /** Every cell cut, oldest first, its setting in this model's version. */
-  cells: { id: string; cut: string; colour?: string; batch?: string; blade: string; setting: Setting }[];
+  cells: {
+    id: string;
+    cut: string;
+    colour?: string;
+    batch?: string;
+    blade: string;
+    /** Share of its life the blade had behind it. */
+    wear?: number;
+    setting: Setting;
+  }[];
 };
 
 /**
@@ -45,6 +57,7 @@ export function fitInputFrom(evidence: Evidence, events: readonly GradeEvent[]):
         ...(cell.colour ? { colour: cell.colour } : {}),
         ...(cell.batch ? { batch: cell.batch } : {}),
         blade: cell.blade,
+        ...(cell.wear === undefined ? {} : { wear: cell.wear }),
         ...(speed !== undefined && speed > 0 ? { speed } : {}),
         strength: cell.setting.steps[strength]!,
         figures: [...figures]
@@ -64,6 +77,7 @@ export function fitInputFrom(evidence: Evidence, events: readonly GradeEvent[]):
         ? { ...evidence.target, ...(baseSpeed !== undefined && baseSpeed > 0 ? { speed: baseSpeed } : {}) }
         : {},
     cells,
+    ...(evidence.around ? { around: evidence.around } : {}),
     seed: 1,
   };
 }

@@ -40,7 +40,15 @@ export type Posterior = {
   converged: boolean;
 };
 
-export type PosteriorOptions = { seed: number; target?: Target } & Partial<typeof importanceDefaults>;
+export type PosteriorOptions = {
+  seed: number;
+  target?: Target;
+  /**
+   * What the coming cut meets for the first time (a blade, a colour) is drawn for every draw instead of being added to its noise: the
+   * chances are the same on average, and a coupon can be planned to find it out.
+   */
+  learnable?: boolean;
+} & Partial<typeof importanceDefaults>;
 
 /**
  * Posterior of the cut model for one vinyl on one cutter.
@@ -56,7 +64,7 @@ export function posterior(
   cells: readonly GradedCell[],
   options: PosteriorOptions,
 ): Posterior {
-  const { seed, target = {}, ...sampling } = options;
+  const { seed, target = {}, learnable = false, ...sampling } = options;
   const { min, max } = limitsOf(axis);
   cells.forEach((c, i) => {
     if (!(c.strength >= min && c.strength <= max))
@@ -72,11 +80,13 @@ export function posterior(
   // What the coming cut meets for the first time adds to its noise; a coupon is always new.
   const known = new Map(p.effects.map((e, i) => [`${e.kind} ${e.level}`, p.effectStart + i]));
   let unseen = prior.effects.coupon ** 2;
+  let toLearn = 0;
   const offsets: number[] = [];
   for (const kind of sharedKinds) {
     if (!p.effects.some((e) => e.kind === kind)) continue;
     const place = known.get(`${kind} ${target[kind] ?? ''}`);
-    if (place === undefined) unseen += prior.effects[kind] ** 2;
+    if (place === undefined && learnable) toLearn += prior.effects[kind] ** 2;
+    else if (place === undefined) unseen += prior.effects[kind] ** 2;
     else offsets.push(place);
   }
 
@@ -86,7 +96,7 @@ export function posterior(
   const draws = sample.draws.map((z): Draw => {
     const theta = unwhiten(p, z);
     const gain = Math.exp(theta[at.gain]!);
-    const offset = offsets.reduce((s, i) => s + theta[i]!, 0);
+    const offset = offsets.reduce((s, i) => s + theta[i]!, 0) + (toLearn > 0 ? Math.sqrt(toLearn) * guess.normal() : 0);
     const [tau0, tau1, tau2, tau3] = cutPoints(p, theta);
     return {
       tau: [tau0 - offset, tau1 - offset, tau2 - offset, tau3 - offset],

@@ -1,3 +1,4 @@
+import { z } from 'zod';
 import type { Axis } from '../controls/index.ts';
 import { vinylTypes, type VinylTypeKey } from '../vinyls/index.ts';
 import { MODIFIER_LOAD, nominalLoad } from './load.ts';
@@ -74,5 +75,35 @@ export function coldPrior(axis: Axis, type: VinylTypeKey): Prior {
     ...rest,
     centre: { mean: load, sd: nominalLoad(axis).span * centreShare },
     cleanGap: { ...rest.cleanGap, median: gap },
+  };
+}
+
+export const aroundDefaults = {
+  /** Another cutter of the model and another blade, together: sd in log load. */
+  sd: 0.16,
+  /** log b, where a number of the same axis is known to work. */
+  gainSd: 0.15,
+};
+
+export const aroundSchema = z
+  .strictObject({
+    position: z.int().describe('where somebody else has it, on this very axis'),
+    sd: z.number().positive().max(3).default(aroundDefaults.sd).describe('how far off it may be, in log load'),
+  })
+  .describe('somebody else’s number that is taken as a starting point');
+export type Around = z.infer<typeof aroundSchema>;
+
+/** The prior of a vinyl type, laid round somebody else's number where there is one. */
+export function priorFor(axis: Axis, type: VinylTypeKey, wanted: 'clean' | 'through', around?: Around): Prior {
+  const cold = coldPrior(axis, type);
+  if (!around) return cold;
+  const load = nominalLoad(axis).at(around.position);
+  return {
+    ...cold,
+    gainSd: aroundDefaults.gainSd,
+    ...(wanted === 'through'
+      ? // The lightest sure place lies 1.6 σ above the cut point.
+        { anchor: 'through' as const, centre: { mean: load - 1.645 * cold.sigma.median, sd: around.sd } }
+      : { centre: { mean: load, sd: around.sd } }),
   };
 }

@@ -1,0 +1,79 @@
+import { limitsOf, positionsOf, speedOf, startingSetting, strengthAxis } from '../controls/index.ts';
+import { gradeChances, posterior, priorFor, type Draw } from '../window/index.ts';
+import { chancesAt, columnsOf, meanOf } from './columns.ts';
+import { waysFor, type PlanInput } from './planCoupon.ts';
+
+export const compareDefaults = {
+  /** What a scored or cut carrier costs beside not being clean: it tears on weeding, and the mat wears. */
+  damage: 0.25,
+  /** What it costs to take twice as long; half as long is gained. */
+  time: 0.015,
+};
+
+/** One way of cutting, at the strength that is best for it. */
+export type ComparedWay = {
+  passes: number;
+  /** The number shown for speed, where it is one that was asked about. */
+  speed?: number;
+  position: number;
+  /** Chance of the wanted result. */
+  chance: number;
+  /** Chance that the carrier is scored or cut through. */
+  damaged: number;
+  /** How long it takes against one pass at the standing speed. */
+  time: number;
+  /** Whether it is the one to take, all weighed. */
+  chosen: boolean;
+};
+
+/**
+ * Two light passes against one heavy, slow against fast: each way at its best strength, with what it does to the carrier and how long it
+ * takes. Chosen is the highest chance less the cost of damage and time.
+ */
+export function compareWays(input: PlanInput): ComparedWay[] {
+  const { model, wanted } = input;
+  const axis = strengthAxis(model);
+  const base = input.base ?? startingSetting(model);
+  const post = posterior(axis, priorFor(axis, input.type, wanted, input.around), input.cells, {
+    seed: input.seed,
+    target: input.target,
+  });
+  const columns = columnsOf(post, post.draws.length);
+  const shown = speedOf(model, base);
+  const rows = waysFor(model, base, input.also).map((way) => {
+    let best = { position: NaN, chance: -1 };
+    for (const position of positionsOf(axis)) {
+      const chance = meanOf(chancesAt(columns, columns.loads({ position, way }), wanted));
+      if (chance > best.chance + 1e-6) best = { position, chance };
+      if (wanted === 'through' && chance >= 0.95) break;
+    }
+    const { min } = limitsOf(axis);
+    const damageOf = (d: Draw) => {
+      const load = d.gain * d.loads[best.position - min]! + d.beta * Math.log(way.passes) - d.gamma * way.faster;
+      const [, , , scored, through] = gradeChances(d, load);
+      return scored! + through!;
+    };
+    const damaged = post.draws.reduce((s, d) => s + damageOf(d), 0) / post.draws.length;
+    const time = way.passes / Math.exp(way.faster);
+    return { way, ...best, damaged, time };
+  });
+  const value = (r: (typeof rows)[number]) =>
+    r.chance -
+    (wanted === 'clean' ? compareDefaults.damage * r.damaged : 0) -
+    compareDefaults.time * Math.log2(r.time / rows[0]!.time);
+  const best = rows.reduce((a, b) => (value(b) > value(a) + 1e-4 ? b : a));
+  const round = (v: number) => Number(v.toFixed(3));
+  return rows
+    .map((r) => ({
+      passes: r.way.passes,
+      ...(shown !== undefined && input.also.includes('speed')
+        ? { speed: Number((shown * Math.exp(r.way.faster)).toPrecision(6)) }
+        : {}),
+      position: r.position,
+      chance: round(r.chance),
+      damaged: round(r.damaged),
+      time: r.time,
+      chosen: r === best,
+    }))
+    .sort((a, b) => a.passes - b.passes || (a.speed ?? 0) - (b.speed ?? 0));
+}

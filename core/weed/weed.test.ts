@@ -1,0 +1,34 @@
+import { describe, expect, test } from 'vitest';
+import type { WeedEvent } from '../grades/index.ts';
+import { currentWeeds, weedReading, type Weed } from './index.ts';
+
+const weed = (lost: Weed['lost'], ease = 4, torn = false): Weed => ({ cell: 'c', ease, lost, torn });
+
+describe('what weeding tells', () => {
+  test('nothing without a word', () => expect(weedReading([])).toBeUndefined());
+  test('details that survive keep their size, those that are lost ask for more', () => {
+    const reading = weedReading([weed([]), weed(['bar'], 2), weed(['bar', 'hole'], 1, true), weed([], 5)])!;
+    expect(reading).toMatchObject({ n: 4, ease: 3, torn: 1, leastLineUm: 1_200, leastGapUm: 500 });
+    expect(reading.survived.bar).toEqual({ kept: 2, expected: 0.5 });
+    expect(weedReading([weed([])])!.leastLineUm).toBe(800);
+  });
+  test('the latest word for a cell counts, whatever the order they came in', () => {
+    const event = (id: string, at: string, ease: number): WeedEvent => ({
+      id,
+      kind: 'weed',
+      cell: 'c',
+      device: 'd',
+      deviceAt: at,
+      ease,
+      lost: [],
+      torn: false,
+    });
+    const [a, b] = [event('a', '2026-01-01T10:00:00Z', 1), event('b', '2026-01-01T10:01:00Z', 5)];
+    for (const list of [
+      [a, b],
+      [b, a],
+      [b, a, b],
+    ])
+      expect(currentWeeds(list)).toEqual([expect.objectContaining({ ease: 5 })]);
+  });
+});

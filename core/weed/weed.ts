@@ -1,0 +1,63 @@
+import { figureDetails } from '../coupon/index.ts';
+import { details, type Detail, type WeedEvent } from '../grades/index.ts';
+import type { Micrometres } from '../units/index.ts';
+
+export { details, type Detail };
+
+export const weedDefaults = {
+  /** A detail holds in a vinyl when it is expected to survive so often. */
+  holds: 0.75,
+  /** Where it does not, lines must be so much wider. Common practice, no source. */
+  wider: 1.5,
+};
+
+/** How the waste of one cell came off. */
+export type Weed = { cell: string; ease: number; lost: Detail[]; torn: boolean };
+
+/** What stands after all events: for each cell the latest word, by device time, then id. */
+export function currentWeeds(events: readonly WeedEvent[]): Weed[] {
+  const inOrder = [...new Map(events.map((e) => [e.id, e])).values()].sort(
+    (a, b) => Date.parse(a.deviceAt) - Date.parse(b.deviceAt) || (a.id < b.id ? -1 : 1),
+  );
+  return [...new Map(inOrder.map(({ cell, ease, lost, torn }) => [cell, { cell, ease, lost, torn }])).values()];
+}
+
+export type WeedReading = {
+  /** Cells that were weeded and told of. */
+  n: number;
+  /** Mean ease, 1 hard to 5 by itself. */
+  ease: number;
+  torn: number;
+  /** How often each detail of the figure survived, and how often it should: (k + 1)/(n + 2), Laplace's rule of succession. */
+  survived: Record<Detail, { kept: number; expected: number }>;
+  /** Least width of a line and of a gap that the film has shown to hold, µm; undefined while nobody has said anything. */
+  leastLineUm: Micrometres;
+  leastGapUm: Micrometres;
+};
+
+/**
+ * What weeding says about how fine the film may be cut: a detail that survives keeps its own size, one that is lost asks for a half more.
+ * Cells that were not clean say nothing: what was not cut through is lost for another reason.
+ *
+ * @param weeds of clean cells
+ * @returns undefined without any
+ */
+export function weedReading(weeds: readonly Weed[]): WeedReading | undefined {
+  const n = weeds.length;
+  if (n === 0) return undefined;
+  const kept = (d: Detail) => weeds.filter((w) => !w.lost.includes(d)).length;
+  const survived = Object.fromEntries(
+    details.map((d) => [d, { kept: kept(d), expected: (kept(d) + 1) / (n + 2) }]),
+  ) as WeedReading['survived'];
+  // A few cells prove little: a detail is given up when it was lost more often than the rule allows, not before.
+  const least = (d: 'bar' | 'gap') =>
+    kept(d) / n >= weedDefaults.holds ? figureDetails[d] : Math.round(figureDetails[d] * weedDefaults.wider);
+  return {
+    n,
+    ease: weeds.reduce((s, w) => s + w.ease, 0) / n,
+    torn: weeds.filter((w) => w.torn).length,
+    survived,
+    leastLineUm: least('bar'),
+    leastGapUm: least('gap'),
+  };
+}
