@@ -11,6 +11,7 @@ export default [
   route('vinyls/import', 'routes/vinyls.import/route.tsx'),
   route('vinyls/import/:import', 'routes/vinyls.import.$import/route.tsx'),
   route('vinyls/:vinyl', 'routes/vinyls.$vinyl/route.tsx'),
+  route('vinyls/:vinyl/mark/:kind', 'routes/vinyls.$vinyl.mark/route.ts'),
   route('vinyls/:vinyl/about', 'routes/vinyls.$vinyl.about/route.tsx'),
   route('types/new', 'routes/types.new/route.tsx'),
   route('blanks', 'routes/blanks/route.tsx'),

@@ -208,6 +208,17 @@ export const weedsOfCells = async (q: Query, cells: readonly string[]): Promise<
     deviceAt: e.device_at.toISOString(),
   }));
 
+/** The latest coupon that lay all over the mat of a cutter and has grades. */
+export const lastEven = (q: Query, personId: string, cutterId: string) =>
+  one<{ id: string }>(
+    q,
+    `select cut.id from cut join coupon on coupon.cut_id = cut.id
+      where cut.person_id = $1 and cut.cutter_id = $2 and coupon.plan ->> 'mode' = 'even'
+        and exists (select 1 from cell join grade_event e on e.cell_id = cell.id where cell.cut_id = cut.id)
+      order by cut.created_at desc limit 1`,
+    [personId, cutterId],
+  );
+
 /** Somebody else's number that was last tried here, in the version of the model it was planned with. */
 export const aroundOf = (q: Query, personId: string, vinylId: string, cutterId: string, wanted: Wanted) =>
   one<{ around: { position: number; sd: number }; version: number }>(

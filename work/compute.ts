@@ -1,5 +1,6 @@
 import { resolve } from 'node:path';
 import { Piscina } from 'piscina';
+import type { Evenness, EvennessQuestion } from '#core/evenness/index.ts';
 import type { Plan, PlanInput } from '#core/planner/index.ts';
 import type { FitInput, FitResult } from '#core/window/index.ts';
 
@@ -19,6 +20,9 @@ export const fitAside = (input: FitInput): Promise<FitResult> => threads().run({
 
 /** Plans a coupon off the event loop. */
 export const planAside = (input: PlanInput): Promise<Plan> => threads().run({ plan: input });
+
+/** Reads a figure cut all over the mat, off the event loop. */
+export const evennessAside = (question: EvennessQuestion): Promise<Evenness> => threads().run({ evenness: question });
 
 /** Ends the threads. */
 export async function stopComputing(): Promise<void> {

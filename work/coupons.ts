@@ -10,7 +10,7 @@ import {
 } from '#core/controls/index.ts';
 import { couponSvg, layCoupon, type CouponSheet } from '#core/coupon/index.ts';
 import { piecesOf, writeDxf, writeHpgl } from '#core/cutfile/index.ts';
-import { benchEventSchema, type GradeEvent } from '#core/grades/index.ts';
+import { benchEventSchema, type GradeEvent, type WeedEvent } from '#core/grades/index.ts';
 import { cellLimits, planDefaults, planModes, type Plan, type PlanInput } from '#core/planner/index.ts';
 import { wantedOfType } from '#core/vinyls/index.ts';
 import { aroundSchema, fitInputFrom, type Around, type Evidence, type FitResult } from '#core/window/index.ts';
@@ -229,13 +229,21 @@ export type CouponView = {
   sheet: CouponSheet;
   wanted: Wanted;
   setAside: boolean;
-  /** Passes every cell is planned with. */
-  passesPlanned: number;
-  /** `leftOut`: half cut when a line broke, not to be graded. */
-  cells: { id: string; number: number; position: number; passesRun: number; pictured: boolean; leftOut: boolean }[];
+  /** `planned`: passes it is planned with; `leftOut`: half cut when a line broke, not to be graded. */
+  cells: {
+    id: string;
+    number: number;
+    position: number;
+    planned: number;
+    passesRun: number;
+    pictured: boolean;
+    leftOut: boolean;
+  }[];
   /** Everything known of this vinyl on this cutter: what the browser needs to read the grades itself. */
   evidence: Evidence;
   events: GradeEvent[];
+  /** How its cells weeded, as told so far. */
+  weeds: WeedEvent[];
   result: FitResult;
 };
 
@@ -285,7 +293,6 @@ export async function couponOf(person: Person | undefined, id: string): Promise<
     vinyl,
     cutter: { id: cutter!.id, name: cutter!.name, model },
     wanted: row.wanted,
-    passesPlanned: passesOf(model, setting),
     plan: row.plan,
     sheet: row.sheet,
     setAside: row.set_aside_at !== null,
@@ -293,12 +300,17 @@ export async function couponOf(person: Person | undefined, id: string): Promise<
       id: c.id,
       number: c.number,
       position: c.setting.steps[axis.key]!,
+      planned: passesOf(model, c.setting),
       passesRun: runs.find((r) => r.cell_id === c.id)?.passes ?? 0,
       pictured: pictured.has(c.id),
       leftOut: spoiled.has(c.id),
     })),
     evidence,
     events,
+    weeds: await store.weedsOfCells(
+      db(),
+      cells.map((c) => c.id),
+    ),
     result,
   };
 }

@@ -9,7 +9,8 @@ import {
   validateSetting,
   type SettingPart,
 } from '#core/controls/index.ts';
-import { layWitness } from '#core/coupon/index.ts';
+import { couponSvg, layWitness } from '#core/coupon/index.ts';
+import { piecesOf, writeDxf, writeHpgl } from '#core/cutfile/index.ts';
 import { AxisError, settingSchema } from '#core/controls/index.ts';
 import type { GradeEvent } from '#core/grades/index.ts';
 import * as coupons from '#store/coupons.ts';
@@ -106,6 +107,36 @@ export async function reportCut(person: Person, bench: Bench, form: FormData, cr
     }
   });
   return input.job;
+}
+
+/**
+ * The test mark for the margin of a cut at this setting, as a cut file.
+ * @throws NotFound for a setting that is none of the cutter on the bench, or a kind of file there is not
+ */
+export async function markFile(
+  person: Person | undefined,
+  bench: Bench,
+  vinylId: string,
+  setting: string,
+  asked: string,
+): Promise<{ name: string; body: string }> {
+  const vinyl = await vinylOf(person, vinylId);
+  const { model } = bench.cutter;
+  let parsed;
+  try {
+    parsed = validateSetting(model, settingSchema.parse(JSON.parse(setting)));
+  } catch {
+    throw new NotFound('That is no setting of the cutter on the bench.');
+  }
+  const { sheet } = layWitness(model, parsed, vinyl.behaviour.cutFrom);
+  const write = {
+    svg: () => couponSvg(sheet, model),
+    hpgl: () => writeHpgl(piecesOf(sheet, model)),
+    dxf: () => writeDxf(piecesOf(sheet, model)),
+  };
+  const kind = (Object.keys(write) as (keyof typeof write)[]).find((k) => k === asked);
+  if (!kind) throw new NotFound('No such file.');
+  return { name: `test-mark.${kind}`, body: write[kind]() };
 }
 
 export type JobView = {

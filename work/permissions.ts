@@ -55,6 +55,7 @@ export const routeRules = {
   'routes/vinyls.import/route': { read: 'look round', write: 'begin' },
   'routes/vinyls.import.$import/route': { read: 'look round', write: 'begin' },
   'routes/vinyls.$vinyl.about/route': { read: 'look round', write: 'begin' },
+  'routes/vinyls.$vinyl.mark/route': { read: 'look round' },
   'routes/types.new/route': { read: 'look round', write: 'begin' },
   'routes/blanks/route': { read: 'look round' },
   'routes/chart/route': { read: 'look round' },

@@ -13,6 +13,7 @@ import {
 } from '#core/controls/index.ts';
 import { currentGrades, type GradeEvent } from '#core/grades/index.ts';
 import { bladeWear } from '#core/wear/index.ts';
+import { currentWeeds, weedReading, type WeedReading } from '#core/weed/index.ts';
 import { wantedOfType, type VinylTypeKey } from '#core/vinyls/index.ts';
 import {
   fitInputFrom,
@@ -99,6 +100,31 @@ export type Asked = {
 
 /** A blade's wear in steps: a metre more is no reason to read everything anew. */
 export const wearOf = (share: number): number => Math.round(share * 20) / 20;
+
+/** How a number moved since it was found, because the blade has aged. */
+export type Drift = { then: number; now: number; share: number };
+
+/**
+ * What the blade's age does to the number: where it would stand on a blade as worn as the graded cells were cut with, and where it stands
+ * on this one. Undefined where nothing is known of their wear, or it is the same.
+ */
+export async function driftOf(
+  evidence: Evidence,
+  events: readonly GradeEvent[],
+  result: FitResult,
+): Promise<Drift | undefined> {
+  const { wear } = evidence.target;
+  const graded = new Set(currentGrades(events).map((g) => g.cell));
+  const known = evidence.cells.flatMap((c) => (graded.has(c.id) && c.wear !== undefined ? [c.wear] : []));
+  if (wear === undefined || known.length === 0) return undefined;
+  const before = wearOf(known.reduce((a, b) => a + b, 0) / known.length);
+  if (Math.abs(wear - before) < WEAR_TOLD) return undefined;
+  const then = await posteriorOf(fitInputFrom({ ...evidence, target: { ...evidence.target, wear: before } }, events));
+  const place = ({ summary }: FitResult) => (summary.recommended ?? summary.best).position;
+  return { then: place(then.result), now: place(result), share: wear };
+}
+/** Less of a blade's life than this makes no difference worth a word. */
+const WEAR_TOLD = 0.1;
 
 /** All evidence one person has for a vinyl, under any of its entries, on a cutter, and every event about it. */
 export async function evidenceFor(
@@ -353,4 +379,11 @@ export async function evidenceRows(evidence: Evidence, events: readonly GradeEve
       },
     ];
   });
+}
+
+/** What weeding the clean cells of a vinyl told, on any cutter of one's own. */
+export async function weedingOf(evidence: Evidence, events: readonly GradeEvent[]): Promise<WeedReading | undefined> {
+  const clean = currentGrades(events).flatMap((g) => (g.grade === 'clean' ? [g.cell] : []));
+  if (clean.length === 0 || evidence.cells.length === 0) return undefined;
+  return weedReading(currentWeeds(await coupons.weedsOfCells(db(), clean)));
 }

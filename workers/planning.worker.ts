@@ -1,6 +1,15 @@
-import { planCoupon, type PlanInput } from '#core/planner/index.ts';
+import { compareWays, planCoupon, worthwhile, type ComparedWay, type PlanInput } from '#core/planner/index.ts';
+
+/** What one more coupon is expected to bring, and the ways of cutting against each other. */
+export type Ahead = { gain: number; worth: boolean; ways: ComparedWay[] };
 
 // A thin door: looks one coupon ahead off the main thread.
 self.onmessage = (message: MessageEvent<PlanInput>) => {
-  self.postMessage(planCoupon(message.data).expected);
+  const { now, after } = planCoupon(message.data).expected!;
+  const ahead: Ahead = {
+    gain: after - now,
+    worth: worthwhile({ now, after }),
+    ways: compareWays({ ...message.data, also: ['passes', 'speed'] }),
+  };
+  self.postMessage(ahead);
 };

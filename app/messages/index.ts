@@ -83,9 +83,31 @@ export const words = {
     title: 'Plan a coupon',
     cold: 'Nobody has cut this on your cutter, so the cells are spread over where its clean window may lie.',
     narrowed: 'The cells lie where they are expected to teach most about the number.',
+    mode: 'What is it for?',
+    modes: {
+      new: 'Find the number',
+      check: 'Check a number somebody else found',
+      retune: 'Re-tune: another blade, colour or day',
+      even: 'See how evenly it cuts over the mat',
+    },
+    says: {
+      check: (value: string) => `Somebody has it at ${value}. A few cells round it say whether it holds here.`,
+      retune: 'What you know was found otherwise. A few cells say how far the number has moved.',
+      even: 'The same cell all over the mat, where a little less or more shows at once. Load a whole sheet.',
+    },
+    also: 'Try beside the strength',
+    alsoWays: { passes: 'passes', speed: 'speed' },
+    why: {
+      title: 'Why this coupon',
+      now: (from: string, to: string) => `Now: the right number may be anything from ${from} to ${to}.`,
+      after: (from: string, to: string) => `Graded: known about this closely, say ${from} to ${to}.`,
+      legend: 'Each bar holds the right number nine times in ten.',
+    },
     expected: (wanted: 'clean' | 'through', now: string, after: string) =>
       `As things stand the best place is ${wanted} about ${now}. With this coupon read it should be about ${after}.`,
-    fewer: (n: number, asked: number) => `Your dial has no ${asked} different places here, so there are ${n} cells.`,
+    hardly: (wanted: 'clean' | 'through', now: string) =>
+      `The best place is ${wanted} about ${now} as it stands: this coupon would hardly change that.`,
+    fewer: (n: number, asked: number) => `There is room for ${n} of the ${asked} cells.`,
     wanted: 'What do you want?',
     wantedClean: 'a kiss cut: the carrier stays whole',
     wantedThrough: 'cut through: the piece falls out',
@@ -196,6 +218,51 @@ export const words = {
     of: (n: number, all: number) => `${n} of ${all} cells graded`,
   },
 
+  weeding: {
+    title: (n: number) => `How did cell ${n} weed?`,
+    ease: 'How easily the waste came off',
+    eases: ['1, hard', '2, rather hard', '3, middling', '4, easy', '5, by itself'],
+    scale: '1 hard · 5 by itself',
+    lost: 'What was lost',
+    details: { corner: 'corner lost', hole: 'hole lost', bar: 'thin bar lost', gap: 'gap closed' },
+    torn: 'torn',
+    kept: 'Noted. It tells how fine this film may be cut.',
+    first: 'If you like: tap a number. It tells how fine this film may be cut.',
+    reading: (n: number, ease: string) => `Weeded ${plural(n, 'clean cell')}: ease ${ease} of 5.`,
+    holds: (line: string, gap: string) => `By your cells, lines from ${line} and gaps from ${gap} hold.`,
+    tornTimes: (n: number, all: number) => `Torn ${n} of ${all}.`,
+  },
+
+  even: {
+    title: 'How evenly it cuts',
+    said: (e: {
+      zone: string | undefined;
+      odd: { offset: number; low: number; high: number } | undefined;
+      graded: number;
+    }) => {
+      if (!e.odd || !e.zone) return `Nothing stands out in ${plural(e.graded, 'place')}: lay a coupon where you like.`;
+      const by = (offset: number) => Math.round(Math.abs(Math.exp(offset) - 1) * 100);
+      const [least, most] = [by(e.odd.low), by(e.odd.high)].sort((a, b) => a - b);
+      return `${e.zone[0]!.toUpperCase()}${e.zone.slice(1)} cuts ${by(e.odd.offset)} % ${e.odd.offset < 0 ? 'light' : 'heavy'} (${least} to ${most}).`;
+    },
+    legend: 'From above, as it is loaded: per cent heavier or lighter than the mat on average. Bold where it is sure.',
+    away: 'Lay the coupon away from there.',
+    again: 'One figure a place says little: run it again to be surer.',
+  },
+
+  ways: {
+    title: 'One pass, two, slower or faster',
+    way: 'way',
+    passes: (n: number) => plural(n, 'pass', 'passes'),
+    set: 'set',
+    chance: { clean: 'clean', through: 'through' },
+    damaged: 'carrier scored',
+    time: 'time',
+    take: 'take this',
+    about:
+      'Weighed: the chance, what it does to the carrier, and the time it takes. Estimated where no cell was cut that way.',
+  },
+
   result: {
     set: (value: string) => `Set ${value}.`,
     wanted: { clean: 'clean', through: 'through' },
@@ -299,6 +366,13 @@ export const words = {
     toReplace: (mat: string) => `${mat} hardly holds any more, washed or not.`,
     otherBlade: 'This blade has not cut it yet: the number is less sure than it was.',
     retune: 'Plan a check of three cells',
+    drift: (then: string, now: string, share: string) =>
+      `The blade has ${share} of its life behind it: the number has moved from ${then} to ${now}.`,
+    driftSame: (share: string) => `The blade has ${share} of its life behind it; the number still holds.`,
+    unsure: (times: string) => `Clean only about ${times} by now.`,
+    mark: 'Test mark for the margin',
+    markWhy: 'Put it in the waste beside the job: a safe place to lift before you unload, and a proof from every job.',
+    markCut: 'with its test mark in the margin',
     bladeSoon: 'Its blade is due for a change soon: lift a corner before you unload.',
     bladeOver: 'Its blade is past its life: change it, or expect to need more.',
     growth: (mm: string) => `Edges swell by about ${mm}: leave gaps open.`,
@@ -323,6 +397,9 @@ export const words = {
   },
 
   job: {
+    mark: 'The test mark in the margin',
+    markWhy: 'Lift each before you unload, lightest first. Leave out what you did not cut.',
+    markAsk: (shown: string) => `At ${shown}`,
     title: 'How did it go?',
     noted: 'your cut is noted',
     ask: 'How did it go? Lift the waste.',
@@ -427,6 +504,7 @@ export const words = {
   },
 
   card: {
+    checkHere: 'Check it on yours first: a coupon of three cells',
     by: (who: string) => `by ${who}`,
     version: (n: number, date: string) => `version ${n}, ${date}`,
     older: (n: number) => `This is an older version; the newest is ${n}.`,

@@ -6,3 +6,4 @@ export {
   type EvennessInput,
   type PlaceFound,
 } from './fitEvenness.ts';
+export { readEvenness, type EvennessQuestion } from './readEvenness.ts';

@@ -12,6 +12,7 @@ import { BenchModeButton } from '../../ui/benchMode.tsx';
 import { CouponDrawing } from '../../ui/CouponDrawing.tsx';
 import { CouponHead } from '../../ui/CouponHead.tsx';
 import { isTyping } from '../../ui/Frame.tsx';
+import { HowItWeeded } from '../../ui/HowItWeeded.tsx';
 import { GoButton } from '../../ui/Link.tsx';
 import { useOutbox } from '../../ui/outbox.tsx';
 import { Refused, Sending } from '../../ui/Sending.tsx';
@@ -72,6 +73,10 @@ export default function GradePage({ loaderData: { coupon } }: Route.ComponentPro
   const asked = cells.filter((c) => !c.leftOut);
   const current = asked.find((c) => c.number === picked) ?? asked.find((c) => c.grade === undefined);
   const graded = asked.filter((c) => c.grade !== undefined).length;
+  // The cell nearest to what will be cut is the one whose weeding matters.
+  const lastClean =
+    asked.find((c) => c.grade === 'clean' && c.position >= (result.summary.recommended?.position ?? 0)) ??
+    asked.findLast((c) => c.grade === 'clean');
 
   const grade = useCallback(
     (word: Grade) => {
@@ -186,6 +191,9 @@ export default function GradePage({ loaderData: { coupon } }: Route.ComponentPro
               </div>
               <Answers current={current.grade} onGrade={grade} keys={5} least={current.before} />
               {current.before && <p className="quiet small">{t.noLess(words.grades[current.before].word)}</p>}
+              {current.grade !== undefined && gradeIndex[current.grade] >= gradeIndex.clean && (
+                <HowItWeeded cell={current.id} number={current.number} said={coupon.weeds} />
+              )}
               {mayRunAgain && (
                 <p style={{ marginTop: 8, display: 'flex', gap: 16, alignItems: 'center', flexWrap: 'wrap' }}>
                   <Button onClick={runAgain}>{t.runAgain(current.passes + 1)}</Button>
@@ -207,6 +215,7 @@ export default function GradePage({ loaderData: { coupon } }: Route.ComponentPro
               <p className="quiet" style={{ marginTop: 16 }}>
                 {t.doneWhy}
               </p>
+              {lastClean && <HowItWeeded cell={lastClean.id} number={lastClean.number} said={coupon.weeds} />}
             </>
           )}
           <div style={{ marginTop: 4, display: 'flex', gap: 20, alignItems: 'center', flexWrap: 'wrap' }}>

@@ -3,6 +3,7 @@ import { describeLimits, formatPosition, sayStrength, strengthAxis } from '#core
 import { stripDomain } from '#core/strip/index.ts';
 import { timesInHundred } from '#core/window/index.ts';
 import { couponOf } from '#work/coupons.ts';
+import { evennessOf } from '#work/evenness.ts';
 import { keepSetting, settingOf } from '#work/readings.ts';
 import { words } from '../../messages/index.ts';
 import { enter, enterToWrite, found, writeForm } from '../../server/enter.server.ts';
@@ -11,6 +12,7 @@ import { CouponHead } from '../../ui/CouponHead.tsx';
 import { percent } from '../../ui/format.ts';
 import { KeepForm } from '../../ui/KeepForm.tsx';
 import { GoButton } from '../../ui/Link.tsx';
+import { MatMap } from '../../ui/MatMap.tsx';
 import { Sending } from '../../ui/Sending.tsx';
 import { useCouponReading } from '../../ui/useCouponReading.ts';
 import { useNextCoupon } from '../../ui/useNextCoupon.ts';
@@ -22,7 +24,7 @@ export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/coupons.$coupon.result/route', args);
   const coupon = await found(couponOf(person, args.params.coupon));
   const kept = await settingOf(person!.id, coupon.vinyl.id, coupon.cutter, coupon.wanted);
-  return { coupon, kept: kept?.controls };
+  return { coupon, kept: kept?.controls, evenness: await evennessOf(person, coupon.id) };
 }
 
 export async function action(args: Route.ActionArgs) {
@@ -39,11 +41,8 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: words.title(loaderData ? vinylTitle(loaderData.coupon.vinyl) : '') },
 ];
 
-/** Less than this is no reason to cut another coupon. */
-const WORTH = 0.02;
-
 /** What the coupon says, how sure it is, and what to do with it. */
-export default function Result({ loaderData: { coupon, kept }, actionData }: Route.ComponentProps) {
+export default function Result({ loaderData: { coupon, kept, evenness }, actionData }: Route.ComponentProps) {
   const axis = strengthAxis(coupon.cutter.model);
   const t = words.result;
   const { dots, events, result } = useCouponReading(coupon);
@@ -144,13 +143,9 @@ export default function Result({ loaderData: { coupon, kept }, actionData }: Rou
           </p>
           <p style={{ marginTop: 16, minHeight: '3em' }} role="status" data-testid="one-more">
             {next &&
-              (next.after - next.now < WORTH
+              (!next.worth
                 ? t.enough(timesInHundred(number.chance))
-                : t.more(
-                    coupon.wanted,
-                    timesInHundred(number.chance),
-                    timesInHundred(number.chance + next.after - next.now),
-                  ))}
+                : t.more(coupon.wanted, timesInHundred(number.chance), timesInHundred(number.chance + next.gain)))}
           </p>
           <div className="actions">
             <GoButton
@@ -179,6 +174,66 @@ export default function Result({ loaderData: { coupon, kept }, actionData }: Rou
           recommended={summary.recommended?.position}
           kept={kept}
         />
+      )}
+      {coupon.plan.mode === 'even' && (
+        <section style={{ marginTop: 40 }} aria-labelledby="even">
+          <h2 className="section-word" id="even">
+            {words.even.title}
+          </h2>
+          {evenness && (
+            <div className="mat-reading">
+              <MatMap evenness={evenness} />
+              <div>
+                <p className="lede" data-testid="evenness">
+                  {words.even.said(evenness)}
+                </p>
+                <p className="quiet">{words.even.legend}</p>
+                <p className="quiet">{words.even.again}</p>
+              </div>
+            </div>
+          )}
+        </section>
+      )}
+      {next && next.ways.length > 1 && (
+        <section style={{ marginTop: 40 }} aria-labelledby="ways">
+          <h2 className="section-word" id="ways">
+            {words.ways.title}
+          </h2>
+          <table className="compare" data-testid="ways">
+            <thead>
+              <tr>
+                {[
+                  words.ways.way,
+                  `${words.ways.set} ${axis.word}`,
+                  words.ways.chance[coupon.wanted],
+                  words.ways.damaged,
+                  words.ways.time,
+                  '',
+                ].map((h) => (
+                  <th key={h} scope="col">
+                    {h}
+                  </th>
+                ))}
+              </tr>
+            </thead>
+            <tbody>
+              {next.ways.map((w) => (
+                <tr key={`${w.passes} ${w.speed}`} className={w.chosen ? 'taken' : undefined}>
+                  <td>
+                    {words.ways.passes(w.passes)}
+                    {w.speed !== undefined && `, ${words.plan.alsoWays.speed} ${w.speed}`}
+                  </td>
+                  <td>{show(w.position)}</td>
+                  <td>{percent(w.chance)}</td>
+                  <td>{percent(w.damaged)}</td>
+                  <td>×{Number(w.time.toFixed(1))}</td>
+                  <td>{w.chosen && words.ways.take}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          <p className="quiet small">{words.ways.about}</p>
+        </section>
       )}
       <section style={{ marginTop: 40 }} aria-labelledby="chart">
         <h2 className="section-word" id="chart">

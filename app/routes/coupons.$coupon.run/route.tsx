@@ -66,7 +66,9 @@ export default function Run({ loaderData: { coupon, line }, actionData }: Route.
   );
   const next = left[0];
   const strongest = coupon.cells.at(-1)!;
-  const planned = coupon.passesPlanned;
+  const planned = next?.planned ?? 1;
+  // Cells of other passes go out after these: a run has one number of passes.
+  const alike = left.filter((c) => c.planned === planned);
   // Cut over the line, it runs again over the line.
   const byLine = line.takesStrength && line.devices.length > 0 && line.run !== undefined;
 
@@ -192,9 +194,9 @@ export default function Run({ loaderData: { coupon, line }, actionData }: Route.
           </p>
           <SendButton
             device={device}
-            cells={line.takesStrength ? left.map((c) => c.number) : [next.number]}
+            cells={line.takesStrength ? alike.map((c) => c.number) : [next.number]}
             pass={planned}
-            label={line.takesStrength ? t.send.all(left.length) : t.send.one(next.number)}
+            label={line.takesStrength ? t.send.all(alike.length) : t.send.one(next.number)}
           />
         </section>
       ))}

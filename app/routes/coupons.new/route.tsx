@@ -1,11 +1,12 @@
 import Button from '@mui/material/Button';
-import { Form, useSubmit } from 'react-router';
+import { Form, useSearchParams, useSubmit } from 'react-router';
 import { formatPosition, formatSetting, strengthAxis } from '#core/controls/index.ts';
 import { stripDomain } from '#core/strip/index.ts';
 import { timesInHundred } from '#core/window/index.ts';
-import { cellLimits } from '#core/planner/index.ts';
+import { cellLimits, planModes } from '#core/planner/index.ts';
 import { makeCoupon, planWish, previewCoupon } from '#work/coupons.ts';
 import { Invalid, NotFound } from '#work/errors.ts';
+import { evennessOfCutter } from '#work/evenness.ts';
 import { stockOfVinyl } from '#work/stock.ts';
 import { vinylOf } from '#work/vinyls.ts';
 import { benchOf } from '#work/workshop.ts';
@@ -20,6 +21,7 @@ import { GoButton } from '../../ui/Link.tsx';
 import { Swatch } from '../../ui/Swatch.tsx';
 import { useLengthUnit } from '../../ui/usePerson.ts';
 import { typeWord, vinylHex, vinylTitle } from '../../ui/vinylName.ts';
+import { WhyThisCoupon } from '../../ui/WhyThisCoupon.tsx';
 import { WindowStrip } from '../../ui/WindowStrip.tsx';
 import type { Route } from './+types/route';
 
@@ -32,19 +34,30 @@ export async function loader(args: Route.LoaderArgs) {
   const bench = await benchOf(person);
   const id = query.get('vinyl');
   const vinyl = id === null ? undefined : await found(vinylOf(person, id, query.get('colour') ?? undefined));
-  const stock = vinyl ? await stockOfVinyl(person, vinyl.id) : [];
-  if (!bench?.blade || !vinyl) return { vinyl, stock, cutter: bench?.cutter, preview: undefined, wrong: undefined };
+  const [stock, evenness] = await Promise.all([
+    vinyl ? stockOfVinyl(person, vinyl.id) : [],
+    bench && evennessOfCutter(person, bench.cutter.id),
+  ]);
+  if (!bench?.blade || !vinyl)
+    return { vinyl, stock, evenness, cutter: bench?.cutter, preview: undefined, wrong: undefined };
   const form = new FormData();
-  for (const [key, value] of query) form.set(key, value);
+  for (const [key, value] of query) form.append(key, value);
   try {
     const preview = await previewCoupon(person, bench, vinyl, await planWish(person, bench, vinyl, form));
-    return { vinyl, stock, cutter: bench.cutter, preview, wrong: undefined };
+    return { vinyl, stock, evenness, cutter: bench.cutter, preview, wrong: undefined };
   } catch (error) {
     if (!(error instanceof Invalid)) throw error;
     // A control in the address that the cutter does not have: said at its field, the plan is that of the standing controls.
     const wish = await planWish(person, bench, vinyl, new FormData());
     const wrong = { fields: error.fields, values: Object.fromEntries(query) };
-    return { vinyl, stock, cutter: bench.cutter, preview: await previewCoupon(person, bench, vinyl, wish), wrong };
+    return {
+      vinyl,
+      stock,
+      evenness,
+      cutter: bench.cutter,
+      preview: await previewCoupon(person, bench, vinyl, wish),
+      wrong,
+    };
   }
 }
 
@@ -61,7 +74,9 @@ export async function action(args: Route.ActionArgs) {
 export const meta: Route.MetaFunction = () => [{ title: words.title(words.plan.title) }];
 
 export default function PlanCoupon({ loaderData, actionData }: Route.ComponentProps) {
-  const { vinyl, stock, cutter, preview, wrong } = loaderData;
+  const { vinyl, stock, evenness, cutter, preview, wrong } = loaderData;
+  const [query] = useSearchParams();
+  const card = query.get('card');
   const t = words.plan;
   const submit = useSubmit();
   const unit = useLengthUnit();
@@ -79,17 +94,21 @@ export default function PlanCoupon({ loaderData, actionData }: Route.ComponentPr
         </div>
       </>
     );
-  const { plan, sheet, before, wanted, base } = preview;
+  const { plan, sheet, before, wanted, base, mode, also } = preview;
   const axis = strengthAxis(cutter.model);
   const [size, otherSize] = bothSizes(sheet.width + AROUND, sheet.height + AROUND, unit);
   const now = (before.summary.recommended ?? before.summary.best).chance;
   const others = cutter.model.axes.filter((a) => a.role !== 'strength');
-  const rest = formatSetting(cutter.model, plan.cells[0]!.setting).filter((p) => p.key !== axis.key);
+  const rest = formatSetting(cutter.model, base).filter(
+    (p) => p.key !== axis.key && !also.some((role) => role === p.role),
+  );
+  // The strip is that of the standing way of cutting: cells of another have no place on it.
+  const plain = plan.cells.filter((c) => others.every((a) => c.setting.steps[a.key] === base.steps[a.key]));
   const domain = stripDomain(
     axis,
     [before.summary],
     [],
-    plan.cells.map((c) => c.position),
+    plain.map((c) => c.position),
   );
   return (
     <>
@@ -108,7 +127,7 @@ export default function PlanCoupon({ loaderData, actionData }: Route.ComponentPr
           </p>
         </div>
       </div>
-      <div className="cols">
+      <div className="plan">
         <div className="plan-sheet">
           <CouponDrawing
             sheet={sheet}
@@ -118,20 +137,40 @@ export default function PlanCoupon({ loaderData, actionData }: Route.ComponentPr
           />
           <p className="legend">{sheet.mirrored ? t.mirrored : t.straight}</p>
         </div>
-        <div style={{ display: 'grid', gap: 24 }}>
+        <div className="says">
           <FormNotice answer={actionData} text={words.errors.form} />
-          <p style={{ fontSize: '1.1875rem' }}>{plan.reason === 'cold' ? t.cold : t.narrowed}</p>
+          <p style={{ fontSize: '1.1875rem' }} data-testid="plan-says">
+            {mode === 'check' && plan.around
+              ? t.says.check(formatPosition(axis, plan.around.position))
+              : mode === 'retune' || mode === 'even'
+                ? t.says[mode]
+                : plan.reason === 'cold'
+                  ? t.cold
+                  : t.narrowed}
+          </p>
           <WindowStrip
             axis={axis}
             result={before}
             domain={domain}
-            planned={plan.cells.map((c) => c.position)}
+            planned={plain.map((c) => c.position)}
             scale
             width={420}
           />
-          {plan.expected && (
+          {plan.expected && mode !== 'even' && (
             <p data-testid="expected">
-              {t.expected(wanted, timesInHundred(now), timesInHundred(now + plan.expected.after - plan.expected.now))}
+              {plan.expected.after - plan.expected.now < 0.02
+                ? t.hardly(wanted, timesInHundred(now))
+                : t.expected(
+                    wanted,
+                    timesInHundred(now),
+                    timesInHundred(now + plan.expected.after - plan.expected.now),
+                  )}
+            </p>
+          )}
+          {mode !== 'even' && plan.place && <WhyThisCoupon axis={axis} place={plan.place} domain={domain} />}
+          {mode !== 'even' && evenness?.zone && (
+            <p className="notice" data-testid="lay-away">
+              {words.even.said(evenness)} {words.even.away}
             </p>
           )}
           {plan.cells.length < plan.asked && <p>{t.fewer(plan.cells.length, plan.asked)}</p>}
@@ -142,11 +181,16 @@ export default function PlanCoupon({ loaderData, actionData }: Route.ComponentPr
             </dd>
             <ControlFacts parts={rest} />
           </dl>
-          <p className="quiet">{t.low}</p>
+          {mode !== 'even' && <p className="quiet">{t.low}</p>}
           <Form method="post">
             <input type="hidden" name="vinyl" value={vinyl.id} />
             <input type="hidden" name="cells" value={plan.asked} />
             <input type="hidden" name="wanted" value={wanted} />
+            <input type="hidden" name="mode" value={mode} />
+            {card && <input type="hidden" name="card" value={card} />}
+            {also.map((a) => (
+              <input key={a} type="hidden" name="also" value={a} />
+            ))}
             {others.map((a) => (
               <input key={a.key} type="hidden" name={`c.${a.key}`} value={formatPosition(a, base.steps[a.key]!)} />
             ))}
@@ -179,47 +223,81 @@ export default function PlanCoupon({ loaderData, actionData }: Route.ComponentPr
               {t.make}
             </Button>
           </Form>
-          <Form
-            method="get"
-            key={JSON.stringify([wanted, base, wrong])}
-            onChange={(e) => void submit(e.currentTarget, { preventScrollReset: true, replace: true })}
-            style={{ display: 'grid', gap: 20 }}
-          >
-            <input type="hidden" name="vinyl" value={vinyl.id} />
-            {vinyl.colour && <input type="hidden" name="colour" value={vinyl.colour.id} />}
-            <fieldset>
-              <legend>{t.wanted}</legend>
-              <div className="choices">
-                {(['clean', 'through'] as const).map((w) => (
-                  <label className="choice" key={w}>
-                    <input type="radio" name="wanted" value={w} defaultChecked={wanted === w} />
-                    <span>{w === 'clean' ? t.wantedClean : t.wantedThrough}</span>
+        </div>
+        <Form
+          method="get"
+          key={JSON.stringify([wanted, base, wrong, mode, also])}
+          onChange={(e) => {
+            const wish = new FormData(e.currentTarget);
+            // Another purpose has its own number of cells.
+            if ((e.target as unknown as HTMLInputElement).name === 'mode') wish.delete('cells');
+            void submit(wish, { preventScrollReset: true, replace: true });
+          }}
+          style={{ display: 'grid', gap: 20 }}
+        >
+          <input type="hidden" name="vinyl" value={vinyl.id} />
+          {vinyl.colour && <input type="hidden" name="colour" value={vinyl.colour.id} />}
+          {card && <input type="hidden" name="card" value={card} />}
+          <fieldset>
+            <legend>{t.mode}</legend>
+            <div className="choices">
+              {planModes
+                .filter((m) => m !== 'check' || card)
+                .map((m) => (
+                  <label className="choice" key={m}>
+                    <input type="radio" name="mode" value={m} defaultChecked={mode === m} />
+                    <span>{t.modes[m]}</span>
                   </label>
                 ))}
-              </div>
-            </fieldset>
-            <div className="pair">
-              <Field
-                name="cells"
-                label={t.count}
-                answer={undefined}
-                initial={String(plan.asked)}
-                select
-                slotProps={{ select: { native: true } }}
-              >
-                {Array.from({ length: cellLimits.max - cellLimits.min + 1 }, (_, i) => cellLimits.min + i).map((n) => (
-                  <option key={n}>{n}</option>
-                ))}
-              </Field>
-              {others.map((a) => (
-                <ControlField key={a.key} axis={a} answer={wrong} initial={base.steps[a.key]} />
+            </div>
+          </fieldset>
+          <fieldset>
+            <legend>{t.wanted}</legend>
+            <div className="choices">
+              {(['clean', 'through'] as const).map((w) => (
+                <label className="choice" key={w}>
+                  <input type="radio" name="wanted" value={w} defaultChecked={wanted === w} />
+                  <span>{w === 'clean' ? t.wantedClean : t.wantedThrough}</span>
+                </label>
               ))}
             </div>
-            <noscript>
-              <button type="submit">{t.show}</button>
-            </noscript>
-          </Form>
-        </div>
+          </fieldset>
+          {mode !== 'even' && (
+            <fieldset>
+              <legend>{t.also}</legend>
+              <div className="choices">
+                {(['passes', 'speed'] as const)
+                  .filter((role) => others.some((a) => a.role === role))
+                  .map((role) => (
+                    <label className="choice" key={role}>
+                      <input type="checkbox" name="also" value={role} defaultChecked={also.includes(role)} />
+                      <span>{t.alsoWays[role]}</span>
+                    </label>
+                  ))}
+              </div>
+            </fieldset>
+          )}
+          <div className="pair">
+            <Field
+              name="cells"
+              label={t.count}
+              answer={undefined}
+              initial={String(plan.asked)}
+              select
+              slotProps={{ select: { native: true } }}
+            >
+              {Array.from({ length: cellLimits.max - cellLimits.min + 1 }, (_, i) => cellLimits.min + i).map((n) => (
+                <option key={n}>{n}</option>
+              ))}
+            </Field>
+            {others.map((a) => (
+              <ControlField key={a.key} axis={a} answer={wrong} initial={base.steps[a.key]} />
+            ))}
+          </div>
+          <noscript>
+            <button type="submit">{t.show}</button>
+          </noscript>
+        </Form>
       </div>
     </>
   );

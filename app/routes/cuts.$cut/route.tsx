@@ -13,6 +13,7 @@ import { Refused, Sending } from '../../ui/Sending.tsx';
 import { Swatch } from '../../ui/Swatch.tsx';
 import { useLengthUnit } from '../../ui/usePerson.ts';
 import { vinylHex, vinylTitle } from '../../ui/vinylName.ts';
+import { WitnessGrades } from '../../ui/WitnessGrades.tsx';
 import type { Route } from './+types/route';
 
 export async function loader(args: Route.LoaderArgs) {
@@ -71,6 +72,7 @@ export default function Job({ loaderData: { job, card, told, stock, take }, acti
       <Refused />
       <div style={{ maxWidth: 640 }}>
         <HowDidItGo job={job} title={words.job.ask} alone />
+        {job.marks.length > 0 && <WitnessGrades job={job} />}
         <p className="quiet" style={{ marginTop: 16 }}>
           {words.job.later}
         </p>

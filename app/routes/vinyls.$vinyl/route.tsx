@@ -13,13 +13,22 @@ import { currentGrades } from '#core/grades/index.ts';
 import { stripDomain } from '#core/strip/index.ts';
 import { micrometresToInches, micrometresToMm } from '#core/units/index.ts';
 import { wantedOfType } from '#core/vinyls/index.ts';
-import type { FitResult } from '#core/window/index.ts';
+import { timesInHundred, type FitResult } from '#core/window/index.ts';
 import { ownCard, reportCutHere, sharedReadingOf, sourceOf } from '#work/cards.ts';
 import { coloursOf, followSchool, schoolsOf } from '#work/catalogue.ts';
 import { listCoupons } from '#work/coupons.ts';
 import { Invalid } from '#work/errors.ts';
 import { nextJobId } from '#work/jobs.ts';
-import { colourNumbers, evidenceRows, keepSetting, readingFor, settingOf, typeReading } from '#work/readings.ts';
+import {
+  colourNumbers,
+  driftOf,
+  evidenceRows,
+  keepSetting,
+  readingFor,
+  settingOf,
+  typeReading,
+  weedingOf,
+} from '#work/readings.ts';
 import { stockOfVinyl } from '#work/stock.ts';
 import { isPinned, pinVinyl, vinylOf } from '#work/vinyls.ts';
 import { benchOf, workshopOf } from '#work/workshop.ts';
@@ -30,7 +39,7 @@ import { ToSet } from '../../ui/ControlDrawing.tsx';
 import { ControlFacts } from '../../ui/ControlFacts.tsx';
 import { CouponRow } from '../../ui/CouponRow.tsx';
 import { EvidenceTable } from '../../ui/EvidenceTable.tsx';
-import { day, isolate } from '../../ui/format.ts';
+import { day, isolate, percent } from '../../ui/format.ts';
 import { KeepForm } from '../../ui/KeepForm.tsx';
 import { GoButton } from '../../ui/Link.tsx';
 import { PressSteps } from '../../ui/PressSteps.tsx';
@@ -80,6 +89,8 @@ export async function loader(args: Route.LoaderArgs) {
         dots: [],
         rows: [],
         differ: [],
+        drift: undefined,
+        weeding: undefined,
         kept: undefined,
         card: undefined,
         job: '',
@@ -117,6 +128,8 @@ export async function loader(args: Route.LoaderArgs) {
       card: card && { id: card.id, number: card.number },
       rows: await evidenceRows(evidence, events),
       differ: await colourNumbers(evidence, events),
+      drift: await driftOf(evidence, events, result),
+      weeding: await weedingOf(evidence, events),
       dots: currentGrades(events).flatMap((g) =>
         place.has(g.cell) ? [{ position: place.get(g.cell)!, grade: g.grade }] : [],
       ),
@@ -161,6 +174,9 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: words.title(loaderData ? vinylTitle(loaderData.vinyl) : '') },
 ];
 
+/** Under this chance of a clean cut a check is worth its vinyl. */
+const CHECK_UNDER = 0.85;
+
 /** One's own cells speak first, then what others found on this model, then the type. */
 const shownResult = (bench: { result: FitResult; shared: { result: FitResult } | undefined }): FitResult =>
   bench.result.evidence.cells === 0 && bench.shared ? bench.shared.result : bench.result;
@@ -204,6 +220,9 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
       <Button type="submit" variant={known ? 'contained' : 'outlined'}>
         {t.iCut}
       </Button>
+      <label className="with-mark">
+        <input type="checkbox" name="witness" value="yes" defaultChecked /> {t.markCut}
+      </label>
     </Form>
   );
   const planAt = (wanted: string) =>
@@ -297,6 +316,8 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
       formatPosition(axis, other.position),
     );
   const rest = formatSetting(cutter.model, shown).filter((p) => p.key !== axis.key);
+  // Once the blade has aged, a number that was sure may no longer be.
+  const worn = bench.drift !== undefined && result.summary.best.chance < CHECK_UNDER;
   return (
     <>
       {head}
@@ -340,9 +361,21 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
             </p>
           )}
           {differs && <p data-testid="colours-differ">{differs}</p>}
-          {bench.otherBlade && (
+          {bench.drift && (
+            <p data-testid="drift">
+              {bench.drift.then === bench.drift.now
+                ? t.driftSame(percent(bench.drift.share))
+                : t.drift(
+                    formatPosition(axis, bench.drift.then),
+                    formatPosition(axis, bench.drift.now),
+                    percent(bench.drift.share),
+                  )}
+            </p>
+          )}
+          {cells > 0 && (bench.otherBlade || worn) && (
             <p className="notice" style={{ marginTop: 16 }} data-testid="retune">
-              {t.otherBlade} <Link to={`${planAt(wanted)}&cells=3`}>{t.retune}</Link>
+              {bench.otherBlade ? t.otherBlade : t.unsure(timesInHundred(result.summary.best.chance))}{' '}
+              <Link to={`${planAt(wanted)}&mode=retune`}>{t.retune}</Link>
             </p>
           )}
           {bench.blade === 'soon' && <p>{t.bladeSoon}</p>}
@@ -367,6 +400,23 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
               <span>{back ? t.mirrorYesWhy : t.mirrorNoWhy}</span>
             </dd>
           </dl>
+          {bench.bladed && (
+            <details className="mark-files">
+              <summary>{t.mark}</summary>
+              <p className="quiet">{t.markWhy}</p>
+              <p className="line-up">
+                {(['svg', 'hpgl', 'dxf'] as const).map((kind) => (
+                  <a
+                    key={kind}
+                    href={`/vinyls/${vinyl.id}/mark/${kind}?setting=${encodeURIComponent(JSON.stringify(shown))}`}
+                    download
+                  >
+                    {words.coupon.files[kind]}
+                  </a>
+                ))}
+              </p>
+            </details>
+          )}
           <Schools
             topic="cut"
             voices={schools.cut}
@@ -399,6 +449,13 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
             {behaviour.growthUm > 0 && ` ${t.growth(small(behaviour.growthUm))}`}
             {behaviour.minLengthUm > 0 && ` ${t.short(small(behaviour.minLengthUm))}`}
           </p>
+          {bench.weeding && (
+            <p style={{ marginTop: 8 }} data-testid="weeding">
+              {words.weeding.reading(bench.weeding.n, bench.weeding.ease.toFixed(1))}{' '}
+              {words.weeding.holds(small(bench.weeding.leastLineUm), small(bench.weeding.leastGapUm))}{' '}
+              {bench.weeding.torn > 0 && words.weeding.tornTimes(bench.weeding.torn, bench.weeding.n)}
+            </p>
+          )}
           {behaviour.warnings.slice(1).map((w) => (
             <p key={w} className="quiet" style={{ marginTop: 8 }}>
               {w}
