@@ -258,6 +258,7 @@ export const words = {
     chance: { clean: 'clean', through: 'through' },
     damaged: 'carrier scored',
     time: 'time',
+    advice: 'advice',
     take: 'take this',
     about:
       'Weighed: the chance, what it does to the carrier, and the time it takes. Estimated where no cell was cut that way.',

@@ -208,7 +208,7 @@ export default function Result({ loaderData: { coupon, kept, evenness }, actionD
                   words.ways.chance[coupon.wanted],
                   words.ways.damaged,
                   words.ways.time,
-                  '',
+                  words.ways.advice,
                 ].map((h) => (
                   <th key={h} scope="col">
                     {h}
