@@ -1,8 +1,17 @@
 import { z } from 'zod';
-import type { Axis } from '#core/controls/index.ts';
-import { choosePlace, designBatch, plainWay, worthOfCells, worthwhile, type Way } from '#core/planner/index.ts';
+import { shippedModels, strengthAxis, type Axis } from '#core/controls/index.ts';
+import {
+  choosePlace,
+  designBatch,
+  planCoupon,
+  type PlanInput,
+  plainWay,
+  worthOfCells,
+  oneMore,
+  type Way,
+} from '#core/planner/index.ts';
 import { dixonMood } from '#core/planner/dixonMood.ts';
-import { normalCdf, quantile, seededRandom, seedFromText, type Random } from '#core/stats/index.ts';
+import { median, normalCdf, quantile, seededRandom, seedFromText, type Random } from '#core/stats/index.ts';
 import {
   coldPrior,
   gradeChances,
@@ -13,6 +22,7 @@ import {
   type Prior,
 } from '#core/window/index.ts';
 import { gradeWords } from '#core/grades/index.ts';
+import { logPosterior, parametersFor } from '#core/window/likelihood.ts';
 
 /**
  * How few cells the planner needs to a setting that can be trusted, against what people do by hand and against exact inference
@@ -132,16 +142,17 @@ function asAxis(c: Case): { axis: Axis; prior: Prior } {
 const waysOf = (c: Case): Way[] =>
   Array.from({ length: c.truth.kind === 'table' ? 1 : c.passes.max }, (_, i) => ({ passes: i + 1, faster: 0 }));
 
-type Cell = { position: number; passes: number; grade: number };
+type Cell = { position: number; passes: number; coupon: number; grade: number };
 const wantedOf = (c: Case) => (c.wanted === 2 ? ('clean' as const) : ('through' as const));
-const believe = (c: Case, cells: readonly Cell[], seed: number, draws = 600): Posterior => {
-  const { axis, prior } = asAxis(c);
-  const graded = cells.map(({ position, passes, grade: g }): GradedCell => ({
-    coupon: 'one',
+const gradedCells = (cells: readonly Cell[]): GradedCell[] =>
+  cells.map(({ position, passes, coupon, grade: g }) => ({
+    coupon: String(coupon),
     strength: position,
     figures: [{ grades: [{ passes, grade: gradeWords[g]! }] }],
   }));
-  return posterior(axis, prior, graded, { seed, points: Math.max(1000, draws), enough: 400, draws });
+const believe = (c: Case, cells: readonly Cell[], seed: number, draws = 600): Posterior => {
+  const { axis, prior } = asAxis(c);
+  return posterior(axis, prior, gradedCells(cells), { seed, points: Math.max(1000, draws), enough: 400, draws });
 };
 
 type Choice = { position: number; passes: number; stated: number };
@@ -157,6 +168,8 @@ type Outcome = Choice & { cells: number; coupons: number };
 
 function plan(c: Case, seed: number, random: Random): Outcome {
   const wanted = wantedOf(c);
+  // As sure as a number of somebody else is taken to be.
+  const known = asAxis(c).prior.centre.sd < 0.2;
   const cells: Cell[] = [];
   let coupons = 0;
   let post = believe(c, cells, seed);
@@ -168,9 +181,9 @@ function plan(c: Case, seed: number, random: Random): Outcome {
       ways: waysOf(c),
       seed: seed + coupons,
     });
-    if (coupons > 0 && !worthwhile(design)) break;
+    if (coupons > 0 && !oneMore(design, gradedCells(cells), wanted, known)) break;
     for (const { position, way } of design.cells)
-      cells.push({ position, passes: way.passes, grade: cut(c, position, random, way.passes) });
+      cells.push({ position, passes: way.passes, coupon: coupons, grade: cut(c, position, random, way.passes) });
     coupons++;
     post = believe(c, cells, seed + coupons);
   }
@@ -183,6 +196,7 @@ function plan(c: Case, seed: number, random: Random): Outcome {
  */
 function spaced(c: Case, seed: number, random: Random): Outcome {
   const wanted = wantedOf(c);
+  const known = asAxis(c).prior.centre.sd < 0.2;
   const { min, max } = positionsIn(c);
   const cells: Cell[] = [];
   let coupons = 0;
@@ -209,8 +223,9 @@ function spaced(c: Case, seed: number, random: Random): Outcome {
         seed: seed + coupons,
       },
     );
-    if (coupons > 0 && !worthwhile(worth)) break;
-    for (const position of positions) cells.push({ position, passes: 1, grade: cut(c, position, random) });
+    if (coupons > 0 && !oneMore(worth, gradedCells(cells), wanted, known)) break;
+    for (const position of positions)
+      cells.push({ position, passes: 1, coupon: coupons, grade: cut(c, position, random) });
     coupons++;
     post = believe(c, cells, seed + coupons);
   }
@@ -247,7 +262,7 @@ function oracle(c: Case, most: number, seed: number, random: Random): Outcome {
     const design = designBatch(now, { count: 1, wanted: wantedOf(c), ways, paths: 2, seed: seed + cells.length });
     const { position, way } = design.cells[0]!;
     const g = cut(c, position, random, way.passes);
-    cells.push({ position, passes: way.passes, grade: g });
+    cells.push({ position, passes: way.passes, coupon: cells.length, grade: g });
     weights = post.draws.map((d, i) => {
       const load = d.gain * d.loads[position - min]! + d.beta * Math.log(way.passes);
       return weights[i]! * ((1 - prior.lapse) * gradeChances(d, load)[g]! + prior.lapse / 5);
@@ -565,3 +580,74 @@ export const table = (groups: Groups): string => {
     ),
   ].join('\n');
 };
+
+export type Speed = {
+  /** Next coupon of six cells after six, over strengths alone, and of nine over strengths, passes and speeds; ms. */
+  oneAxisMs: number;
+  twoAxesMs: number;
+  /** Fit of 10 000 cells against one evaluation of the plain log-likelihood in the same run. */
+  manyCells: { evaluations: number; fitMs: number; oneMs: number };
+};
+
+/** What planning and reading cost, in one run. */
+export function speed(): Speed {
+  const [model] = shippedModels;
+  const axis = strengthAxis(model!);
+  const grades = ['uncut', 'hangs', 'clean', 'clean', 'scored', 'through'] as const;
+  const cells = [80, 100, 120, 140, 165, 190].map((strength, i): GradedCell => ({
+    coupon: 'one',
+    strength,
+    figures: [{ grades: [{ passes: 1, grade: grades[i]! }] }],
+  }));
+  const plan = (also: PlanInput['also'], count: number) => {
+    const times = Array.from({ length: 9 }, (_, i) => {
+      const from = performance.now();
+      planCoupon({
+        format: 'versipel-plan/1',
+        model: model!,
+        type: 'smooth',
+        cells,
+        wanted: 'clean',
+        target: {},
+        mode: 'new',
+        also,
+        count,
+        seed: i,
+      });
+      return performance.now() - from;
+    });
+    return median(times);
+  };
+  const random = seededRandom(3);
+  let day = 0;
+  const many = Array.from({ length: 10_000 }, (_, i): GradedCell => {
+    if (i % 6 === 0) day = 0.04 * random.normal();
+    const strength = Math.round(60 + 160 * random.uniform());
+    const felt = Math.log(strength / 100) + day + 0.07 * random.normal();
+    return {
+      coupon: `c${Math.floor(i / 6)}`,
+      strength,
+      figures: [{ grades: [{ passes: 1, grade: gradeWords[[-0.05, 0.1, 0.5, 0.8].filter((t) => felt > t).length]! }] }],
+    };
+  });
+  const prior = coldPrior(axis, 'smooth');
+  const p = parametersFor(axis, prior, many);
+  const f = logPosterior(p, many);
+  const z = new Float64Array(p.count).fill(0.1);
+  f(z);
+  const began = performance.now();
+  for (let i = 0; i < 20; i++) f(z);
+  const oneMs = (performance.now() - began) / 20;
+  const fits = Array.from({ length: 3 }, (_, i) => {
+    const from = performance.now();
+    posterior(axis, prior, many, { seed: i });
+    return performance.now() - from;
+  });
+  const fitMs = median(fits);
+  const round = (v: number) => Number(v.toFixed(2));
+  return {
+    oneAxisMs: round(plan([], 6)),
+    twoAxesMs: round(plan(['passes', 'speed'], 9)),
+    manyCells: { evaluations: round(fitMs / oneMs), fitMs: round(fitMs), oneMs: round(oneMs) },
+  };
+}

@@ -189,10 +189,12 @@ async function fitting(
   piece: Piece | undefined,
   planned: (count: number) => Promise<Preview>,
 ): Promise<Preview> {
-  for (let count = countForm.parse(asked ?? planDefaults.cells); ; count--) {
+  const wanted = countForm.parse(asked ?? planDefaults.cells);
+  for (let count = wanted; ; count--) {
     const preview = await planned(count);
     const { width, height } = preview.sheet;
-    if (!piece || (width + HANDLING <= piece.widthUm && height + HANDLING <= piece.leftUm)) return preview;
+    if (!piece || (width + HANDLING <= piece.widthUm && height + HANDLING <= piece.leftUm))
+      return { ...preview, plan: { ...preview.plan, asked: wanted } };
     if (count <= cellLimits.min)
       throw new Invalid({
         piece: `What is left of ${piece.code} is too small even for ${count} cells. Choose another piece.`,

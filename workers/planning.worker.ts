@@ -1,4 +1,4 @@
-import { compareWays, planCoupon, worthwhile, type ComparedWay, type PlanInput } from '#core/planner/index.ts';
+import { compareWays, oneMore, planCoupon, type ComparedWay, type PlanInput } from '#core/planner/index.ts';
 
 /** What one more coupon is expected to bring, and the ways of cutting against each other. */
 export type Ahead = { gain: number; worth: boolean; ways: ComparedWay[] };
@@ -8,7 +8,7 @@ self.onmessage = (message: MessageEvent<PlanInput>) => {
   const { now, after } = planCoupon(message.data).expected!;
   const ahead: Ahead = {
     gain: after - now,
-    worth: worthwhile({ now, after }),
+    worth: oneMore({ now, after }, message.data.cells, message.data.wanted, message.data.around !== undefined),
     ways: compareWays({ ...message.data, also: ['passes', 'speed'] }),
   };
   self.postMessage(ahead);

@@ -18,7 +18,7 @@ type Bench = {
   each: number;
   make: (seed: number, each: number) => unknown;
   schema: z.ZodType;
-  run: (cases: unknown, seed: number) => Promise<{ groups: unknown; table: string }>;
+  run: (cases: unknown, seed: number) => Promise<{ told: object; table: string }>;
 };
 const bench = <C, G>(
   about: string,
@@ -28,6 +28,8 @@ const bench = <C, G>(
     makeCases: (seed: number, each: number) => C;
     run: (cases: C, seed: number) => G | Promise<G>;
     table: (groups: G) => string;
+    /** What is measured beside the cases, in the same run. */
+    speed?: () => unknown;
   },
 ): Bench => ({
   about,
@@ -36,7 +38,9 @@ const bench = <C, G>(
   schema: b.casesSchema,
   run: async (cases, seed) => {
     const groups = await b.run(cases as C, seed);
-    return { groups, table: b.table(groups) };
+    const speed = b.speed?.();
+    const line = speed === undefined ? '' : `\n${JSON.stringify(speed)}`;
+    return { told: { groups, ...(speed === undefined ? {} : { speed }) }, table: b.table(groups) + line };
   },
 });
 const benches: Record<string, Bench> = {
@@ -83,7 +87,7 @@ if (options.make !== undefined) {
     if (!parsed.success) fail(`${options.cases}: ${firstProblem(parsed.error)}`);
     cases = parsed.data;
   }
-  const { groups, table } = await chosen.run(cases, seed);
+  const { told, table } = await chosen.run(cases, seed);
   process.stderr.write(`${table}\n`);
-  process.stdout.write(`${JSON.stringify({ seed, groups }, null, 1)}\n`);
+  process.stdout.write(`${JSON.stringify({ seed, ...told }, null, 1)}\n`);
 }

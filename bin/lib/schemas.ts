@@ -46,6 +46,15 @@ const examples: Record<string, unknown> = {
   },
   'read-hpgl': { format: 'versipel-hpgl/1', hpgl: 'IN;SP1;FS120;PU0,0;PD400,0,400,400,0,400,0,0;PU;SP0;' },
   plan: { format: 'versipel-plan/1', model: oxbow, type: 'flock', count: 6 },
+  ways: { format: 'versipel-plan/1', model: marlow, type: 'glitter', around: { position: 140 } },
+  evenness: {
+    format: 'versipel-evenness/1',
+    places: [0, 140_000, 280_000].flatMap((y) =>
+      [0, 140_000, 280_000].map((x) => ({ x, y, grade: x === 0 ? 'uncut' : 'clean' })),
+    ),
+    thresholds: [-0.15, 0, 0.42, 0.72],
+    sigma: 0.05,
+  },
   coupon: {
     format: 'versipel-coupon/1',
     model: marlow,

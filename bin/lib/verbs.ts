@@ -2,7 +2,8 @@ import { z } from 'zod';
 import { controls, controlsInputSchema, fitScale, scaleInputSchema } from '#core/controls/index.ts';
 import { couponInputSchema, couponSvg, layCoupon } from '#core/coupon/index.ts';
 import { piecesOf, readHpgl, writeDxf, writeHpgl } from '#core/cutfile/index.ts';
-import { planCoupon, planInputSchema } from '#core/planner/index.ts';
+import { evennessInputSchema, fitEvenness } from '#core/evenness/index.ts';
+import { compareWays, planCoupon, planInputSchema } from '#core/planner/index.ts';
 import { fit, fitInputSchema } from '#core/window/index.ts';
 
 type Verb<S extends z.ZodType = z.ZodType> = { about: string; input: S; run: (input: z.infer<S>) => unknown };
@@ -16,6 +17,15 @@ const verb = <S extends z.ZodType>(about: string, input: S, run: (input: z.infer
 export const verbs: Record<string, Verb> = {
   fit: verb('reads graded cells: the window, what to set, how sure', fitInputSchema, fit),
   plan: verb('plans the cells of the next coupon', planInputSchema, planCoupon),
+  ways: verb('one pass against two, slow against fast, each at its best strength', planInputSchema, (input) => ({
+    format: 'versipel-ways/1',
+    ways: compareWays({ ...input, also: input.also.length > 0 ? input.also : ['passes', 'speed'] }),
+  })),
+  evenness: verb(
+    'fits how evenly a cutter presses over its mat to one figure graded in many places',
+    evennessInputSchema,
+    (input) => ({ format: 'versipel-evenness-result/1', ...fitEvenness(input) }),
+  ),
   controls: verb('checks and says a whole setting of any cutter model', controlsInputSchema, controls),
   coupon: verb('lays a coupon out in µm and draws it as SVG, HPGL and DXF', couponInputSchema, (input) => {
     const sheet = layCoupon(input);

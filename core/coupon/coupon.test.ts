@@ -1,7 +1,15 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { atStrength, AxisError, shippedModels, startingSetting, strengthAxis, limitsOf } from '../controls/index.ts';
-import { couponSvg, layCoupon, pathLength, type CouponInput, type CouponSheet } from './index.ts';
+import {
+  atStrength,
+  AxisError,
+  shippedModel,
+  shippedModels,
+  startingSetting,
+  strengthAxis,
+  limitsOf,
+} from '../controls/index.ts';
+import { couponSvg, layCoupon, layWitness, pathLength, type CouponInput, type CouponSheet } from './index.ts';
 
 const [marlow, oxbow] = shippedModels as [(typeof shippedModels)[0], (typeof shippedModels)[0]];
 const input = (count: number, cutFrom: 'back' | 'face', model = marlow): CouponInput => ({
@@ -110,4 +118,43 @@ describe('the file', () => {
     expect(svg).toContain('&lt;/title&gt;&lt;script&gt;');
     expect(svg).not.toContain('\u0000');
   });
+});
+
+describe('a test mark for the margin', () => {
+  const model = shippedModel('marlow-24', 2) ?? shippedModel('marlow-24', 1)!;
+  const setting = { ...startingSetting(model), steps: { ...startingSetting(model).steps, force: 125 } };
+  test('is bracketed one step either way where the cutter takes a strength for each shape, and small', () => {
+    const { marks, sheet } = layWitness(model, setting, 'back');
+    expect(marks.map((m) => [m.number, m.setting.steps.force])).toEqual([
+      [2, 115],
+      [3, 125],
+      [4, 135],
+    ]);
+    expect(sheet.columns).toBe(3);
+    expect(sheet.mirrored).toBe(true);
+    expect(sheet.width).toBeLessThan(35_000);
+    expect(sheet.height).toBeLessThan(20_000);
+  });
+  test('has one place where the strength is set by hand, and none beyond the axis', () => {
+    const dial = shippedModel('oxbow-dial', 1)!;
+    expect(layWitness(dial, startingSetting(dial), 'face').marks).toHaveLength(1);
+    const top = { ...setting, steps: { ...setting.steps, force: 400 } };
+    expect(layWitness(model, top, 'face').marks.map((m) => m.setting.steps.force)).toEqual([368, 400]);
+  });
+});
+
+test('over the whole mat the outer cells lie at its edges', () => {
+  const model = shippedModel('marlow-24', 1)!;
+  const setting = startingSetting(model);
+  const sheet = layCoupon({
+    format: 'versipel-coupon/1',
+    model,
+    title: 'even',
+    cutFrom: 'face',
+    over: { width: 280_000, height: 280_000 },
+    cells: Array.from({ length: 12 }, (_, i) => ({ number: i + 1, setting })),
+  });
+  expect(Math.abs(sheet.width - 280_000)).toBeLessThan(2_000);
+  expect(Math.abs(sheet.height - 280_000)).toBeLessThan(2_000);
+  expect(new Set(sheet.cells.map((c) => c.x)).size).toBe(4);
 });

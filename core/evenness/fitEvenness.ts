@@ -1,5 +1,6 @@
 import { CholeskyDecomposition, Matrix } from 'ml-matrix';
-import { gradeIndex, type Grade } from '../grades/index.ts';
+import { z } from 'zod';
+import { gradeIndex, gradeWords } from '../grades/index.ts';
 import { maximise, normalBetween, normalDensity } from '../stats/index.ts';
 
 export const evennessDefaults = {
@@ -14,14 +15,20 @@ export const evennessDefaults = {
   credible: 1.6448536269514722,
 };
 
-export type EvennessInput = {
-  /** Where each figure lay, µm from the left top corner of the mat as it is loaded, and what was seen. */
-  places: readonly { x: number; y: number; grade: Grade }[];
-  /** Cut points τ₀ … τ₃ of the vinyl less the load that all places were cut with. */
-  thresholds: readonly [number, number, number, number];
-  /** Noise of one cut, log load. */
-  sigma: number;
-};
+export const evennessInputSchema = z.strictObject({
+  format: z.literal('versipel-evenness/1').optional(),
+  places: z
+    .array(z.strictObject({ x: z.number(), y: z.number(), grade: z.enum(gradeWords) }))
+    .min(3)
+    .max(400)
+    .describe('where each figure lay, µm from the left top corner of the mat as it is loaded, and what was seen'),
+  thresholds: z
+    .tuple([z.number(), z.number(), z.number(), z.number()])
+    .refine((t) => t.every((v, i) => i === 0 || v > t[i - 1]!), { message: 'cut points rise' })
+    .describe('cut points of the vinyl less the log load that all places were cut with'),
+  sigma: z.number().positive().describe('noise of one cut, log load'),
+});
+export type EvennessInput = z.infer<typeof evennessInputSchema>;
 
 /** Offset of the strength at one place against the mat's mean, in log load: −0.09 cuts about 9 % light. */
 export type PlaceFound = { x: number; y: number; offset: number; low: number; high: number };

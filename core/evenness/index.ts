@@ -1,5 +1,6 @@
 export {
   evennessDefaults,
+  evennessInputSchema,
   fitEvenness,
   zoneOf,
   type Evenness,

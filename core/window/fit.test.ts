@@ -458,3 +458,46 @@ test('another machine of the same model: the same place, less sure of it', () =>
   ).summary;
   expect(two.recommended!.chance).toBeGreaterThan(other.recommended!.chance - 0.02);
 });
+
+describe('the age of the blade', () => {
+  const aged = (pairs: readonly Pair[], wear: number, coupon: string) =>
+    pairs.map(([strength, grade]) => ({
+      coupon,
+      blade: 'one',
+      wear,
+      strength,
+      figures: [{ grades: [{ passes: 1, grade }] }],
+    }));
+  test('a number found on a fresh blade asks for more on a worn one, and is less sure', () => {
+    const cells = aged(ordinary, 0.1, 'first');
+    const at = (wear: number) => fit(input([], { cells, target: { blade: 'one', wear } })).summary.recommended!;
+    expect(at(1.2).position).toBeGreaterThan(at(0.1).position);
+    expect(at(1.2).chance).toBeLessThan(at(0.1).chance);
+  });
+  test('what wear does is learnt where the same blade cut both fresh and worn', () => {
+    const later = ordinary.map(([s, g]): Pair => [Math.round(s * 1.35), g]);
+    const cells = [
+      ...aged(ordinary, 0, 'a'),
+      ...aged(ordinary, 0, 'b'),
+      ...aged(later, 1, 'c'),
+      ...aged(later, 1, 'd'),
+    ];
+    const at = (wear: number) =>
+      fit(input([], { cells, target: { blade: 'one', wear } })).summary.recommended!.position;
+    const moved = Math.log(at(1) / at(0));
+    expect(moved).toBeGreaterThan(0.18);
+    expect(moved).toBeLessThan(0.36);
+  });
+});
+
+test('somebody else’s number is a place to start from: three cells round it say what six would alone', () => {
+  const three: Pair[] = [
+    [105, 'hangs'],
+    [126, 'clean'],
+    [150, 'clean'],
+  ];
+  const alone = fit(input(three)).summary.recommended!;
+  const helped = fit(input(three, { around: { position: 130, sd: 0.16 } })).summary.recommended!;
+  expect(helped.chance).toBeGreaterThan(alone.chance);
+  expect(Math.abs(Math.log(helped.position / 130))).toBeLessThan(0.2);
+});

@@ -124,7 +124,7 @@ function judge(
 }
 
 /** Pairs of cells that contradict each other plainly: stronger, no fewer passes, yet two or more grades lower. */
-function countMisplaced(cells: readonly GradedCell[]): number {
+export function countMisplaced(cells: readonly GradedCell[]): number {
   // Those that came out alike are counted together: there may be thousands.
   const kinds = new Map<string, { strength: number; passes: number; grade: number; count: number }>();
   for (const { strength, figures } of cells)

@@ -1,5 +1,13 @@
 export { fitInputFrom, type Evidence } from './fromEvents.ts';
-export { fit, fitInputSchema, FitInputError, MODEL_VERSION, type FitInput, type FitResult } from './fit.ts';
+export {
+  countMisplaced,
+  fit,
+  fitInputSchema,
+  FitInputError,
+  MODEL_VERSION,
+  type FitInput,
+  type FitResult,
+} from './fit.ts';
 export { aroundSchema, coldPrior, PRIOR_VERSION, priorDefaults, priorFor, type Around, type Prior } from './prior.ts';
 export { gradedCellSchema, type GradedCell } from './cells.ts';
 export { chanceOf, gradeChances, posterior, type Draw, type Posterior } from './posterior.ts';

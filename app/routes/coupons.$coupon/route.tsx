@@ -62,7 +62,7 @@ export default function CouponPage({ loaderData: { coupon, take } }: Route.Compo
             hex={vinylHex(coupon.vinyl)}
             cells={coupon.cells.map((c) => ({
               number: c.number,
-              shown: shortPosition(axis, c.position),
+              shown: coupon.plan.cells.find((p) => p.number === c.number)?.shown ?? shortPosition(axis, c.position),
               grade: grades.get(c.id),
             }))}
             label={sheet.mirrored ? words.plan.mirrored : words.plan.straight}
@@ -70,6 +70,9 @@ export default function CouponPage({ loaderData: { coupon, take } }: Route.Compo
           <p className="legend">{sheet.mirrored ? words.plan.mirrored : words.plan.straight}</p>
         </div>
         <div style={{ display: 'grid', gap: 24 }}>
+          {coupon.plan.cells.length < coupon.plan.asked && (
+            <p className="notice">{words.plan.fewer(coupon.plan.cells.length, coupon.plan.asked)}</p>
+          )}
           {coupon.setAside && <p className="notice">{words.coupon.asideDone}</p>}
           <div>
             <GoButton to={next.to} variant="contained">

@@ -1,0 +1,176 @@
+import { v7 as uuidv7 } from 'uuid';
+import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { closeDb } from '#store/db.ts';
+import { couponOf, makeCoupon, takeEvents } from '#work/coupons.ts';
+import { evennessOf, evennessOfCutter } from '#work/evenness.ts';
+import { jobOf, markFile, nextJobId, reportCut } from '#work/jobs.ts';
+import { becomeGuest } from '#work/people.ts';
+import { driftOf, readingFor, weedingOf } from '#work/readings.ts';
+import { addPiece, stockOfVinyl } from '#work/stock.ts';
+import { addVinyl } from '#work/vinyls.ts';
+import { addCutter, benchOf, publishShippedModels } from '#work/workshop.ts';
+import { device, fieldsOf, form, grade } from '../bench.ts';
+import { rows, testDatabase } from '../testDatabase.ts';
+
+let url: string;
+let drop: () => Promise<void>;
+beforeAll(async () => {
+  ({ url, drop } = await testDatabase());
+  process.env.DATABASE_URL = url;
+  await publishShippedModels();
+});
+afterAll(async () => {
+  await closeDb();
+  await drop();
+});
+
+async function atWork() {
+  const { person } = await becomeGuest();
+  await addCutter(person, form({ model: 'marlow-24', name: 'Marlow', blade: 'first', angle: '45', used: '0' }));
+  const vinyl = await addVinyl(
+    person,
+    form({ brand: 'Ferrule & Sons', name: 'Starling', type: 'glitter', colour: 'ember red', hex: '#B0203A' }),
+  );
+  return { person, vinyl, bench: (await benchOf(person))! };
+}
+const gradeBy = async (
+  person: Awaited<ReturnType<typeof atWork>>['person'],
+  coupon: string,
+  word: (force: number, i: number) => string,
+) => {
+  const { cells } = await couponOf(person, coupon);
+  await takeEvents(
+    person,
+    cells.map((c, i) => grade(c.id, word(c.position, i), 1, i)),
+  );
+  return cells;
+};
+const ordinary = (force: number) =>
+  force < 100 ? 'uncut' : force < 112 ? 'hangs' : force < 165 ? 'clean' : force < 200 ? 'scored' : 'through';
+
+describe('the material in hand', () => {
+  test('a coupon has as many cells as the piece has room for; one that is too small is refused at its field', async () => {
+    const { person, vinyl, bench } = await atWork();
+    const piece = (width: string, length: string) =>
+      addPiece(person, vinyl, form({ kind: 'offcut', width, length, price: '' }));
+    await piece('38 mm', '45 mm');
+    await piece('20 mm', '20 mm');
+    const pieces = await stockOfVinyl(person, vinyl);
+    const [large, small] = [pieces.find((p) => p.widthUm === 38_000)!, pieces.find((p) => p.widthUm === 20_000)!];
+    const coupon = await makeCoupon(person, bench, vinyl, form({ cells: '6', piece: large.id }));
+    const view = await couponOf(person, coupon);
+    expect(view.cells).toHaveLength(4);
+    expect(view.plan.asked).toBe(6);
+    expect(view.sheet.width).toBeLessThanOrEqual(38_000);
+    expect(await fieldsOf(makeCoupon(person, bench, vinyl, form({ cells: '6', piece: small.id })))).toEqual({
+      piece: `What is left of ${small.code} is too small even for 3 cells. Choose another piece.`,
+    });
+  });
+});
+
+describe('the age of the blade', () => {
+  test('is written with every cut; a number moves with it, and says so', async () => {
+    const { person, vinyl, bench } = await atWork();
+    const coupon = await makeCoupon(person, bench, vinyl, form({ cells: '6' }));
+    await gradeBy(person, coupon, ordinary);
+    expect(await rows(url, 'select wear from cut where id = $1', [coupon])).toEqual([{ wear: 0 }]);
+    const before = await readingFor(person.id, vinyl, bench.cutter.id, 'clean', undefined);
+    expect(await driftOf(before.evidence, before.events, before.result)).toBeUndefined();
+    // Fifty metres of plain film later.
+    const [blade] = await rows<{ id: string }>(url, 'select id from blade where person_id = $1', [person.id]);
+    await rows(url, `insert into blade_run (blade_id, type, run_um) values ($1, 'smooth', 50000000)`, [blade!.id]);
+    const now = await readingFor(person.id, vinyl, bench.cutter.id, 'clean', undefined);
+    const drift = (await driftOf(now.evidence, now.events, now.result))!;
+    expect(drift.share).toBeGreaterThan(0.8);
+    expect(drift.now).toBeGreaterThan(drift.then);
+    expect(now.result.summary.best.chance).toBeLessThan(before.result.summary.best.chance);
+  });
+});
+
+describe('weeding', () => {
+  test('arrives by the same door as grades, once; the latest word counts; only clean cells speak', async () => {
+    const { person, vinyl, bench } = await atWork();
+    const coupon = await makeCoupon(person, bench, vinyl, form({ cells: '8' }));
+    const cells = await gradeBy(person, coupon, (_, i) => (i < 2 ? 'uncut' : i < 5 ? 'clean' : 'scored'));
+    const weed = (cell: string, ease: number, lost: string[], seconds: number) => ({
+      id: uuidv7(),
+      kind: 'weed',
+      cell,
+      device,
+      deviceAt: new Date(1_790_000_100_000 + seconds * 1000).toISOString(),
+      ease,
+      lost,
+      torn: false,
+    });
+    const first = weed(cells[3]!.id, 2, ['bar'], 1);
+    const outcomes = await takeEvents(person, [
+      first,
+      first,
+      weed(cells[3]!.id, 4, [], 2),
+      weed(cells[4]!.id, 2, ['bar', 'hole'], 3),
+      weed(cells[6]!.id, 1, ['corner'], 4),
+      { ...weed(cells[3]!.id, 9, [], 5) },
+    ]);
+    expect(outcomes.map((o) => o.outcome)).toEqual(['stored', 'already', 'stored', 'stored', 'stored', 'refused']);
+    const { evidence, events } = await readingFor(person.id, vinyl, bench.cutter.id, 'clean', undefined);
+    expect(await weedingOf(evidence, events)).toMatchObject({ n: 2, ease: 3, leastLineUm: 1_200, leastGapUm: 500 });
+    const { person: other } = await atWork();
+    expect((await takeEvents(other, [weed(cells[3]!.id, 5, [], 6)]))[0]!.outcome).toBe('refused');
+    await expect(rows(url, 'update weed_event set ease = 1')).rejects.toThrow();
+  });
+});
+
+describe('a test mark', () => {
+  test('is three cells beside the job’s own, graded like any other; its file is that of the setting', async () => {
+    const { person, vinyl, bench } = await atWork();
+    const coupon = await makeCoupon(person, bench, vinyl, form({ cells: '6' }));
+    const cells = await gradeBy(person, coupon, ordinary);
+    const setting = (await couponOf(person, coupon)).sheet.cells[3]!.setting;
+    const job = nextJobId();
+    const tell = () =>
+      reportCut(
+        person,
+        bench,
+        form({
+          job,
+          vinyl,
+          cutter: bench.cutter.id,
+          wanted: 'clean',
+          setting: JSON.stringify(setting),
+          witness: 'yes',
+        }),
+      );
+    expect([await tell(), await tell()]).toEqual([job, job]);
+    const { marks, events } = await jobOf(person, job);
+    expect(marks.map((m) => m.number)).toEqual([2, 3, 4]);
+    expect(events).toEqual([]);
+    await takeEvents(person, [grade(marks[0]!.cell, 'hangs'), grade(marks[1]!.cell, 'clean', 1, 1)]);
+    const { result } = await readingFor(person.id, vinyl, bench.cutter.id, 'clean', undefined);
+    expect(result.evidence.cells).toBe(cells.length + 2);
+    const file = await markFile(person, bench, vinyl, JSON.stringify(setting), 'svg');
+    expect(file.name).toBe('test-mark.svg');
+    expect(file.body.match(/data-cell=/g)).toHaveLength(3);
+    await expect(markFile(person, bench, vinyl, '{"model":"x"}', 'svg')).rejects.toThrow('no setting');
+    await expect(markFile(person, bench, vinyl, JSON.stringify(setting), 'exe')).rejects.toThrow('No such file');
+  });
+});
+
+describe('one cell all over the mat', () => {
+  test('a side that cuts light is found and named, for the coupon and for the cutter; other coupons say nothing', async () => {
+    const { person, vinyl, bench } = await atWork();
+    const before = await makeCoupon(person, bench, vinyl, form({ cells: '8' }));
+    await gradeBy(person, before, ordinary);
+    expect(await evennessOf(person, before)).toBeUndefined();
+    const even = await makeCoupon(person, bench, vinyl, form({ mode: 'even', cells: '12' }));
+    const { sheet } = await couponOf(person, even);
+    const middle = sheet.width / 2;
+    await gradeBy(person, even, (_, i) => (sheet.cells[i]!.x < middle ? 'uncut' : 'clean'));
+    const found = (await evennessOf(person, even))!;
+    expect(found.graded).toBe(12);
+    expect(found.range).toBeGreaterThan(0.04);
+    expect(found.places.filter((p) => p.x < middle).every((p) => p.offset < 0)).toBe(true);
+    expect(await evennessOfCutter(person, bench.cutter.id)).toEqual(found);
+    const { person: other } = await atWork();
+    await expect(evennessOf(other, even)).rejects.toThrow();
+  });
+});
