@@ -51,7 +51,7 @@ export type CardRow = {
  * costs what it shows and not what all have confirmed.
  */
 const gradeOfCut = `(select e.grade, e.passes from cell join grade_event e on e.cell_id = cell.id and e.kind = 'grade'
-  where cell.cut_id = n.cut_id and not exists (select 1 from grade_event x where x.cell_id = e.cell_id and x.retracts = e.id)
+  where cell.cut_id = n.cut_id and cell.number = 1 and not exists (select 1 from grade_event x where x.cell_id = e.cell_id and x.retracts = e.id)
   order by e.device_at desc, e.id desc limit 1)`;
 
 const cardSelect = `select c.id, c.person_id, p.name as author, vinyl_root(c.vinyl_id) as vinyl_id, c.model_key, c.wanted, c.visibility, c.link_key,
@@ -197,7 +197,8 @@ export type FoundRow = {
 };
 const foundSelect = `select n.cut_id, n.card_id, n.version, n.person_id, p.name as who, k.id as cutter_id, b.id as blade_id,
     m.name as model, b.angle_degrees as angle, cell.setting, g.grade, g.passes, n.said, n.made_at, n.read_at
-  from confirmation n join person p on p.id = n.person_id join cut on cut.id = n.cut_id join cell on cell.cut_id = cut.id
+  from confirmation n join person p on p.id = n.person_id join cut on cut.id = n.cut_id
+  join cell on cell.cut_id = cut.id and cell.number = 1
   join cutter k on k.id = cut.cutter_id join cutter_model m on (m.key, m.version) = (k.model_key, k.model_version)
   join mounting t on t.id = cut.mounting_id join blade b on b.id = t.blade_id
   cross join lateral ${gradeOfCut} g`;

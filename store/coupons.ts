@@ -239,7 +239,7 @@ export const lastControls = (q: Query, personId: string, vinylId: string, cutter
        select s.controls as setting, 0 as rank, s.kept_at as at from setting s
         where s.person_id = $1 and s.vinyl_id = any(array(select vinyl_kin($2))) and s.cutter_id = $3 and s.wanted = $4 and s.replaced_at is null
        union all
-       select cell.setting, 1, cut.created_at from cut join cell on cell.cut_id = cut.id
+       select coalesce(coupon.plan -> 'base', cell.setting), 1, cut.created_at from cut join cell on cell.cut_id = cut.id and cell.number = 1
          left join coupon on coupon.cut_id = cut.id left join job on job.cut_id = cut.id
         where cut.person_id = $1 and cut.vinyl_id = any(array(select vinyl_kin($2))) and cut.cutter_id = $3 and coalesce(coupon.wanted, job.wanted) = $4) x
      order by rank, at desc limit 1`,

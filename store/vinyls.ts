@@ -317,7 +317,7 @@ export const schoolsOf = (q: Query, vinylId: string, personId: string) =>
        left join lateral (select c.id from card c where c.person_id = s.person_id and c.visibility = 'public'
           and c.vinyl_id = any(array(select vinyl_kin($1))) limit 1) k on true
        left join lateral (select count(*) as cuts, count(*) filter (where e.grade = c.wanted) as good
-          from confirmation n join card c on c.id = n.card_id and c.visibility = 'public' join cell on cell.cut_id = n.cut_id
+          from confirmation n join card c on c.id = n.card_id and c.visibility = 'public' join cell on cell.cut_id = n.cut_id and cell.number = 1
           join lateral (select grade from grade_event g where g.cell_id = cell.id and g.kind = 'grade'
             and not exists (select 1 from grade_event x where x.cell_id = g.cell_id and x.retracts = g.id)
             order by g.device_at desc, g.id desc limit 1) e on true

@@ -271,7 +271,7 @@ export async function couponModel(person: Person | undefined, id: string, verb: 
 export async function couponOf(person: Person | undefined, id: string): Promise<CouponView> {
   const { row, model } = await couponModel(person, id);
   // The reading of a coupon is that of its own controls, in the version of the model it was planned with.
-  const { setting } = row.sheet.cells[0]!;
+  const setting = row.plan.base ?? row.sheet.cells[0]!.setting;
   const [vinyl, cutter, cells, runs, pictured, doubtful] = await Promise.all([
     vinylOf(person, row.vinyl_id, row.colour_id ?? undefined),
     workshopStore.cutterById(db(), row.cutter_id),

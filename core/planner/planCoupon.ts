@@ -77,6 +77,8 @@ export type Plan = {
   asked: number;
   /** What the plan was asked for; older plans do not say. */
   mode?: (typeof planModes)[number];
+  /** The controls it was planned with, where its cells try others beside the strength. */
+  base?: Setting;
   /** Somebody else's number that it is laid round. */
   around?: { position: number; sd: number };
   /**
@@ -192,6 +194,7 @@ export function planCoupon(input: PlanInput): Plan {
     reason: input.cells.length === 0 ? 'cold' : 'narrowed',
     asked: input.count,
     mode,
+    ...(also.length > 0 ? { base } : {}),
     ...(around ? { around: { position: around.position, sd: around.sd } } : {}),
     expected: { now: round(design.chance.now), after: round(design.chance.after) },
     ...(axis.kind === 'list' ? {} : { place: design.place }),

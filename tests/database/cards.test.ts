@@ -80,7 +80,15 @@ const cutWith = async (person: Person, vinyl: string, word: string) => {
   const cut = await reportCutHere(
     person,
     at,
-    form({ job: nextJobId(), vinyl, cutter: at.cutter.id, wanted: 'clean', setting: JSON.stringify(kept.controls) }),
+    form({
+      job: nextJobId(),
+      vinyl,
+      cutter: at.cutter.id,
+      wanted: 'clean',
+      setting: JSON.stringify(kept.controls),
+      // A test mark in the margin is evidence; what confirms a card is the cut itself.
+      witness: 'yes',
+    }),
     'a',
   );
   const { cell } = await jobOf(person, cut);

@@ -5,7 +5,7 @@ import { couponOf, makeCoupon, takeEvents } from '#work/coupons.ts';
 import { evennessOf, evennessOfCutter } from '#work/evenness.ts';
 import { jobOf, markFile, nextJobId, reportCut } from '#work/jobs.ts';
 import { becomeGuest } from '#work/people.ts';
-import { driftOf, readingFor, weedingOf } from '#work/readings.ts';
+import { baseFor, driftOf, readingFor, weedingOf } from '#work/readings.ts';
 import { addPiece, stockOfVinyl } from '#work/stock.ts';
 import { addVinyl } from '#work/vinyls.ts';
 import { addCutter, benchOf, publishShippedModels } from '#work/workshop.ts';
@@ -147,11 +147,32 @@ describe('a test mark', () => {
     await takeEvents(person, [grade(marks[0]!.cell, 'hangs'), grade(marks[1]!.cell, 'clean', 1, 1)]);
     const { result } = await readingFor(person.id, vinyl, bench.cutter.id, 'clean', undefined);
     expect(result.evidence.cells).toBe(cells.length + 2);
+    // What was wanted next starts from the job, not from its marks.
+    expect((await baseFor(person.id, vinyl, bench.cutter, 'clean')).steps.force).toBe(setting.steps.force);
     const file = await markFile(person, bench, vinyl, JSON.stringify(setting), 'svg');
     expect(file.name).toBe('test-mark.svg');
     expect(file.body.match(/data-cell=/g)).toHaveLength(3);
     await expect(markFile(person, bench, vinyl, '{"model":"x"}', 'svg')).rejects.toThrow('no setting');
     await expect(markFile(person, bench, vinyl, JSON.stringify(setting), 'exe')).rejects.toThrow('No such file');
+  });
+});
+
+describe('cells that try passes beside the strength', () => {
+  test('the coupon is read for the controls it was planned with, and so is the next', async () => {
+    const { person, vinyl, bench } = await atWork();
+    const wish = form({ cells: '9', 'c.passes': '1' });
+    wish.append('also', 'passes');
+    const coupon = await makeCoupon(person, bench, vinyl, wish);
+    const view = await couponOf(person, coupon);
+    expect(new Set(view.cells.map((c) => c.planned)).size).toBeGreaterThan(1);
+    expect(view.evidence.base.steps.passes).toBe(1);
+    expect((await baseFor(person.id, vinyl, bench.cutter, 'clean')).steps.passes).toBe(1);
+    // Every cell is graded after its own passes.
+    await takeEvents(
+      person,
+      view.cells.map((c, i) => grade(c.id, i < 3 ? 'hangs' : i < 7 ? 'clean' : 'scored', c.planned, i)),
+    );
+    expect((await couponOf(person, coupon)).result.evidence.cells).toBe(9);
   });
 });
 
