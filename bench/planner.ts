@@ -7,7 +7,7 @@ import {
   type PlanInput,
   plainWay,
   worthOfCells,
-  oneMore,
+  whyOneMore,
   type Way,
 } from '#core/planner/index.ts';
 import { dixonMood } from '#core/planner/dixonMood.ts';
@@ -181,7 +181,7 @@ function plan(c: Case, seed: number, random: Random): Outcome {
       ways: waysOf(c),
       seed: seed + coupons,
     });
-    if (coupons > 0 && !oneMore(design, gradedCells(cells), wanted, known)) break;
+    if (coupons > 0 && !whyOneMore(design, gradedCells(cells), wanted, known)) break;
     for (const { position, way } of design.cells)
       cells.push({ position, passes: way.passes, coupon: coupons, grade: cut(c, position, random, way.passes) });
     coupons++;
@@ -223,7 +223,7 @@ function spaced(c: Case, seed: number, random: Random): Outcome {
         seed: seed + coupons,
       },
     );
-    if (coupons > 0 && !oneMore(worth, gradedCells(cells), wanted, known)) break;
+    if (coupons > 0 && !whyOneMore(worth, gradedCells(cells), wanted, known)) break;
     for (const position of positions)
       cells.push({ position, passes: 1, coupon: coupons, grade: cut(c, position, random) });
     coupons++;

@@ -278,6 +278,8 @@ export const words = {
     next: 'Plan another coupon',
     more: (wanted: 'clean' | 'through', now: string, after: string) =>
       `One more coupon is expected to raise a ${wanted} cut from ${now} to ${after}.`,
+    torn: 'Some cells contradict each other. One more coupon tells whether that was the mat or the vinyl.',
+    open: 'One edge of the window has not been seen yet. One more coupon shows where it is.',
     enough: (now: string) => `One more coupon would hardly change it: it stays at about ${now}. Good enough.`,
     table: 'The same as a table',
     sure: 'How sure',

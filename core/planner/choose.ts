@@ -10,8 +10,11 @@ export const WORTH = 0.02;
 /** Whether cells are worth cutting: less than two in a hundred are no reason to load the mat again. */
 export const worthwhile = ({ now, after }: Pick<Worth, 'now' | 'after'>): boolean => after - now >= WORTH;
 
-/** Coupons after which cells that contradict each other are taken for what they are: noise. */
-const ENOUGH_COUPONS = 2;
+/** Enough is expected of it; cells contradict each other; an edge has not been seen. */
+export type WhyOneMore = 'gain' | 'torn' | 'open';
+
+/** Coupons after which cells that contradict each other are taken for what they are, noise; and after which an edge need not be seen. */
+const ENOUGH = { torn: 3, open: 2 };
 
 /** Whether cells were seen on both sides of what is wanted: some with too little, some with too much (or, for through, enough). */
 function bracketed(cells: readonly GradedCell[], wanted: 'clean' | 'through'): boolean {
@@ -21,21 +24,24 @@ function bracketed(cells: readonly GradedCell[], wanted: 'clean' | 'through'): b
 }
 
 /**
- * Whether another coupon is called for: because it is expected to bring enough, or because the only one does not stand on its own feet:
- * its cells contradict each other plainly, or lie on one side of an edge that nobody has seen. The model trusts itself there; when a wild
+ * Why another coupon is called for, if it is: because it is expected to bring enough, or because what there is does not stand on its own feet:
+ * cells contradict each other plainly, or those of the only coupon lie on one side of an edge that nobody has seen. The model trusts itself there; when a wild
  * cell was the mat or a crease, a second look finds out. Where the number of others was the starting point, one side is enough.
  *
  * @param known whether the first coupon was laid round a number that others had found
  */
-export const oneMore = (
+export function whyOneMore(
   worth: Pick<Worth, 'now' | 'after'>,
   cells: readonly GradedCell[],
   wanted: 'clean' | 'through',
   known = false,
-): boolean =>
-  worthwhile(worth) ||
-  (new Set(cells.map((c) => c.coupon)).size < ENOUGH_COUPONS &&
-    (countMisplaced(cells) > 0 || (!known && !bracketed(cells, wanted))));
+): WhyOneMore | undefined {
+  const coupons = new Set(cells.map((c) => c.coupon)).size;
+  if (worthwhile(worth)) return 'gain';
+  if (coupons < ENOUGH.torn && countMisplaced(cells) > 0) return 'torn';
+  if (coupons < ENOUGH.open && !known && !bracketed(cells, wanted)) return 'open';
+  return undefined;
+}
 
 /** A gain too small to be seen is no reason for a second pass. */
 const NOTICED = 0.005;

@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest';
 import { limitsOf, shippedModels, strengthAxis } from '../controls/index.ts';
 import { coldPrior, posterior, type GradedCell } from '../window/index.ts';
-import { choosePlace, oneMore, worthwhile } from './choose.ts';
+import { choosePlace, whyOneMore, worthwhile } from './choose.ts';
 import { designBatch } from './design.ts';
 import { dixonMood } from './dixonMood.ts';
 
@@ -105,18 +105,21 @@ describe('ways of cutting', () => {
 describe('when it is enough', () => {
   const small = { now: 0.93, after: 0.935 };
   const both = [seen(90, 'hangs'), seen(120, 'clean'), seen(180, 'scored')];
-  test('little to gain and both sides seen: enough', () => expect(oneMore(small, both, 'clean')).toBe(false));
-  test('much to gain: one more', () => expect(oneMore({ now: 0.8, after: 0.9 }, both, 'clean')).toBe(true));
+  test('little to gain and both sides seen: enough', () => expect(whyOneMore(small, both, 'clean')).toBeUndefined());
+  test('much to gain: one more', () => expect(whyOneMore({ now: 0.8, after: 0.9 }, both, 'clean')).toBe('gain'));
   test('an edge nobody has seen, or cells that contradict each other: one more, but not for ever', () => {
     const open = [seen(90, 'hangs'), seen(120, 'clean')];
-    expect(oneMore(small, open, 'clean')).toBe(true);
+    expect(whyOneMore(small, open, 'clean')).toBe('open');
     // Laid round a number that others found, one side is enough.
-    expect(oneMore(small, open, 'clean', true)).toBe(false);
+    expect(whyOneMore(small, open, 'clean', true)).toBeUndefined();
     const torn = [...both, seen(200, 'uncut')];
-    expect(oneMore(small, torn, 'clean')).toBe(true);
-    expect(oneMore(small, [...torn, { ...seen(130, 'clean'), coupon: 'two' }], 'clean')).toBe(false);
-    expect(oneMore(small, [seen(150, 'scored')], 'through')).toBe(true);
-    expect(oneMore(small, [seen(150, 'scored'), seen(190, 'through')], 'through')).toBe(false);
+    expect(whyOneMore(small, torn, 'clean')).toBe('torn');
+    const again = (coupon: string) => ({ ...seen(130, 'clean'), coupon });
+    expect(whyOneMore(small, [...torn, again('two')], 'clean')).toBe('torn');
+    expect(whyOneMore(small, [...torn, again('two'), again('three')], 'clean')).toBeUndefined();
+    expect(whyOneMore(small, [...open, again('two')], 'clean')).toBeUndefined();
+    expect(whyOneMore(small, [seen(150, 'scored')], 'through')).toBe('open');
+    expect(whyOneMore(small, [seen(150, 'scored'), seen(190, 'through')], 'through')).toBeUndefined();
   });
 });
 

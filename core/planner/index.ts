@@ -12,5 +12,5 @@ export {
 } from './planCoupon.ts';
 export { plainWay, type Place, type Way } from './columns.ts';
 export { designBatch, worthOfCells, type Design, type Worth } from './design.ts';
-export { choosePlace, oneMore, worthwhile, WORTH } from './choose.ts';
+export { choosePlace, whyOneMore, worthwhile, WORTH, type WhyOneMore } from './choose.ts';
 export { compareWays, type ComparedWay } from './compareWays.ts';

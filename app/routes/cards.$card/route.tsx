@@ -158,7 +158,7 @@ export default function CardPage({ loaderData, actionData }: Route.ComponentProp
             <div data-testid="not-comparable">
               <p style={{ fontSize: '1.25rem', fontWeight: 700 }}>{t.notComparable}</p>
               <p style={{ margin: '8px 0 20px' }}>{t.notComparableWhy(content.model.name)}</p>
-              <GoButton to={`/coupons/new?vinyl=${card.vinylId}&cells=4&wanted=${card.wanted}`} variant="contained">
+              <GoButton to={`/coupons/new?vinyl=${card.vinylId}&cells=3&wanted=${card.wanted}`} variant="contained">
                 {t.check}
               </GoButton>
             </div>

@@ -143,9 +143,15 @@ export default function Result({ loaderData: { coupon, kept, evenness }, actionD
           </p>
           <p style={{ marginTop: 16, minHeight: '3em' }} role="status" data-testid="one-more">
             {next &&
-              (!next.worth
+              (next.why === undefined
                 ? t.enough(timesInHundred(number.chance))
-                : t.more(coupon.wanted, timesInHundred(number.chance), timesInHundred(number.chance + next.gain)))}
+                : next.why === 'gain'
+                  ? t.more(
+                      coupon.wanted,
+                      timesInHundred(number.chance),
+                      timesInHundred(Math.min(0.99, number.chance + next.gain)),
+                    )
+                  : t[next.why])}
           </p>
           <div className="actions">
             <GoButton
