@@ -293,10 +293,11 @@ describe('the workshop', () => {
     await says('second, 45°');
     await b.go(`/vinyls/${ids.starling}`);
     await click('[data-testid=retune] a');
-    await at(/cells=3/);
+    await at(/mode=retune/);
     await b.css('.sheet-drawing');
+    expect(await b.driver.findElements(By.css('.sheet-drawing [data-cell]'))).toHaveLength(3);
     await b.css('[data-testid=expected]');
-    await says('where they are expected to teach most');
+    await says('What you know was found otherwise.');
   });
   test('a mat and a press; controls of one’s own cutter make a cutter', async () => {
     await b.go('/workshop');
