@@ -1,5 +1,7 @@
 import { v4 as uuidv4, v7 as uuidv7 } from 'uuid';
 import { Invalid } from '#work/errors.ts';
+import { becomeGuest, claimAccount, type Person } from '#work/people.ts';
+import { addCutter } from '#work/workshop.ts';
 
 // What tests of the work on the bench have in common: forms as a browser sends them, grades as an outbox sends them.
 
@@ -28,3 +30,13 @@ export const grade = (cell: string, word: string, passes = 1, seconds = 0) => ({
   device,
   deviceAt: new Date(1_790_000_000_000 + seconds * 1000).toISOString(),
 });
+
+/** The password of everybody made by `crafter`. */
+export const password = 'lantern river seven';
+/** Somebody with an account, a cutter and a blade. */
+export async function crafter(name: string, model: string, email: string): Promise<Person> {
+  const { person } = await becomeGuest();
+  await addCutter(person, form({ model, name: `${name}’s machine`, blade: 'first', angle: '45', used: '0' }));
+  await claimAccount(person, form({ email, password, name }), email);
+  return { ...person, email, name };
+}

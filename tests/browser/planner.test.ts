@@ -4,12 +4,12 @@ import { gradeWords, type Grade } from '#core/grades/index.ts';
 import { closeDb } from '#store/db.ts';
 import { couponOf, makeCoupon, takeEvents } from '#work/coupons.ts';
 import { publishCard } from '#work/cards.ts';
-import { becomeGuest, claimAccount, type Person } from '#work/people.ts';
+import type { Person } from '#work/people.ts';
 import { keepSetting } from '#work/readings.ts';
 import { addVinyl } from '#work/vinyls.ts';
-import { addBlade, addCutter, benchOf, publishShippedModels } from '#work/workshop.ts';
+import { addBlade, benchOf, publishShippedModels } from '#work/workshop.ts';
 import { startStandIn, type StandIn } from '../../bin/lib/standIn.ts';
-import { form, grade } from '../bench.ts';
+import { crafter, form, grade, password } from '../bench.ts';
 import { root, rows, testDatabase } from '../testDatabase.ts';
 import { violations } from './axe.ts';
 import { openBrowser, signInAs, type Browser } from './driver.ts';
@@ -25,24 +25,13 @@ let b: Browser;
 let vinyl = '';
 let shared = '';
 let card = '';
-const password = 'lantern river seven';
-
-async function crafter(name: string, email: string): Promise<Person> {
-  const { person } = await becomeGuest();
-  await addCutter(
-    person,
-    form({ model: 'marlow-24', name: `${name}’s machine`, blade: 'first', angle: '45', used: '0' }),
-  );
-  await claimAccount(person, form({ email, password, name }), email);
-  return { ...person, email, name };
-}
 
 beforeAll(async () => {
   database = await testDatabase();
   process.env.DATABASE_URL = database.url;
   await publishShippedModels();
-  const author = await crafter('Ada Fenn', 'ada@example.org');
-  const ben = await crafter('Ben Rook', 'ben@example.org');
+  const author = await crafter('Ada Fenn', 'marlow-24', 'ada@example.org');
+  const ben = await crafter('Ben Rook', 'marlow-24', 'ben@example.org');
   vinyl = await addVinyl(ben, { brand: 'Larkfield', name: 'Crumb', type: 'glitter', colour: 'frost', hex: '#dfe6ee' });
   shared = await addVinyl(author, { brand: 'Quillow', name: 'Drift', type: 'smooth', colour: 'ash', hex: '#8d9398' });
   const bench = (await benchOf(author))!;

@@ -2,11 +2,10 @@ import { By, Key, until } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { closeDb } from '#store/db.ts';
 import { couponOf, makeCoupon, takeEvents } from '#work/coupons.ts';
-import { becomeGuest, claimAccount, type Person } from '#work/people.ts';
 import { keepSetting } from '#work/readings.ts';
 import { addVinyl } from '#work/vinyls.ts';
-import { addCutter, benchOf, publishShippedModels } from '#work/workshop.ts';
-import { form, grade } from '../bench.ts';
+import { benchOf, publishShippedModels } from '#work/workshop.ts';
+import { crafter, form, grade, password } from '../bench.ts';
 import { rows, testDatabase } from '../testDatabase.ts';
 import { violations } from './axe.ts';
 import { openBrowser, signInAs, type Browser } from './driver.ts';
@@ -20,14 +19,6 @@ let ada: Browser;
 let ben: Browser;
 let vinyl = '';
 let card = '';
-const password = 'lantern river seven';
-
-async function crafter(name: string, model: string, email: string): Promise<Person> {
-  const { person } = await becomeGuest();
-  await addCutter(person, form({ model, name: `${name}’s machine`, blade: 'first', angle: '45', used: '0' }));
-  await claimAccount(person, form({ email, password, name }), email);
-  return { ...person, email, name };
-}
 
 beforeAll(async () => {
   database = await testDatabase();
