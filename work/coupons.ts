@@ -8,8 +8,8 @@ import {
   type CutterModel,
   type Setting,
 } from '#core/controls/index.ts';
-import { couponSvg, layCoupon, type CouponSheet } from '#core/coupon/index.ts';
-import { piecesOf, writeDxf, writeHpgl } from '#core/cutfile/index.ts';
+import { layCoupon, type CouponSheet } from '#core/coupon/index.ts';
+import { writeCutFile, type CutFileKind } from '#core/cutfile/index.ts';
 import { benchEventSchema, type GradeEvent, type WeedEvent } from '#core/grades/index.ts';
 import { cellLimits, planDefaults, planModes, type Plan, type PlanInput } from '#core/planner/index.ts';
 import { wantedOfType } from '#core/vinyls/index.ts';
@@ -124,13 +124,14 @@ export async function previewCoupon(
     mode,
     also,
     ...(input.around || around ? { around: around ?? input.around! } : {}),
-    count: countForm.parse(count ?? planDefaults.cells),
+    count: countForm.parse(count),
     seed: 1,
   });
   return { plan, sheet: draw(bench.cutter.model, vinyl, plan), before, wanted, base, mode, also };
 }
 
-function draw(model: CutterModel, vinyl: Vinyl, plan: Plan): CouponSheet {
+type Drawn = { cells: readonly { number: number; setting: Setting }[]; mode?: Plan['mode'] };
+function draw(model: CutterModel, vinyl: Vinyl, plan: Drawn): CouponSheet {
   return layCoupon({
     format: 'versipel-coupon/1',
     model,
@@ -152,9 +153,9 @@ export async function makeCoupon(
   if (!bench.blade) throw new Invalid({ form: `Put a blade on ${bench.cutter.name} first.` });
   const { vinyl, batchId, piece } = await inHand(person, vinylId, form);
   const wish = await planWish(person, bench, vinyl, form);
-  const { plan, sheet } = await fitting(wish.count, piece, (count) =>
-    previewCoupon(person, bench, vinyl, { ...wish, count }, batchId),
-  );
+  const count = piece ? roomFor(bench.cutter.model, vinyl, wish, piece) : wish.count;
+  const { plan: fitted, sheet } = await previewCoupon(person, bench, vinyl, { ...wish, count }, batchId);
+  const plan = { ...fitted, asked: countForm.parse(wish.count) };
   const id = uuidv7();
   await transaction(async (q) => {
     await store.insertCut(q, {
@@ -183,18 +184,15 @@ export async function makeCoupon(
   return id;
 }
 
-/** As many cells as the piece in hand has room for, from those asked for down. @throws Invalid where even the fewest do not fit */
-async function fitting(
-  asked: unknown,
-  piece: Piece | undefined,
-  planned: (count: number) => Promise<Preview>,
-): Promise<Preview> {
-  const wanted = countForm.parse(asked ?? planDefaults.cells);
-  for (let count = wanted; ; count--) {
-    const preview = await planned(count);
-    const { width, height } = preview.sheet;
-    if (!piece || (width + HANDLING <= piece.widthUm && height + HANDLING <= piece.leftUm))
-      return { ...preview, plan: { ...preview.plan, asked: wanted } };
+/**
+ * As many cells as the piece in hand has room for, from those asked for down: how large a sheet is hangs on their number alone, so that
+ * nothing has to be planned to know it. @throws Invalid where even the fewest do not fit
+ */
+function roomFor(model: CutterModel, vinyl: Vinyl, { count: asked, base, mode }: PlanWish, piece: Piece): number {
+  for (let count = countForm.parse(asked); ; count--) {
+    const cells = Array.from({ length: count }, (_, i) => ({ number: i + 1, setting: base }));
+    const { width, height } = draw(model, vinyl, { cells, mode });
+    if (width + HANDLING <= piece.widthUm && height + HANDLING <= piece.leftUm) return count;
     if (count <= cellLimits.min)
       throw new Invalid({
         piece: `What is left of ${piece.code} is too small even for ${count} cells. Choose another piece.`,
@@ -317,24 +315,19 @@ export async function couponOf(person: Person | undefined, id: string): Promise<
   };
 }
 
-export const fileKinds = ['svg', 'hpgl', 'dxf'] as const;
-export type FileKind = (typeof fileKinds)[number];
-
 /** The coupon as a cut file, whole or one cell of it on the same origin. */
 export async function couponFile(
   person: Person | undefined,
   id: string,
-  kind: FileKind,
+  kind: CutFileKind,
   cell: number | undefined,
 ): Promise<{ name: string; body: string }> {
   const { row, model } = await couponModel(person, id);
   if (cell !== undefined && !row.sheet.cells.some((c) => c.number === cell)) throw new NotFound('No such cell.');
-  const write = {
-    svg: () => couponSvg(row.sheet, model, cell),
-    hpgl: () => writeHpgl(piecesOf(row.sheet, model, cell)),
-    dxf: () => writeDxf(piecesOf(row.sheet, model, cell)),
+  return {
+    name: `coupon${cell === undefined ? '' : `-cell-${cell}`}.${kind}`,
+    body: writeCutFile(kind, row.sheet, model, cell),
   };
-  return { name: `coupon${cell === undefined ? '' : `-cell-${cell}`}.${kind}`, body: write[kind]() };
 }
 
 export type ListedCoupon = store.ListedCoupon;

@@ -9,8 +9,8 @@ import {
   validateSetting,
   type SettingPart,
 } from '#core/controls/index.ts';
-import { couponSvg, layWitness } from '#core/coupon/index.ts';
-import { piecesOf, writeDxf, writeHpgl } from '#core/cutfile/index.ts';
+import { layWitness } from '#core/coupon/index.ts';
+import { cutFileKinds, writeCutFile } from '#core/cutfile/index.ts';
 import { AxisError, settingSchema } from '#core/controls/index.ts';
 import type { GradeEvent } from '#core/grades/index.ts';
 import * as coupons from '#store/coupons.ts';
@@ -129,14 +129,9 @@ export async function markFile(
     throw new NotFound('That is no setting of the cutter on the bench.');
   }
   const { sheet } = layWitness(model, parsed, vinyl.behaviour.cutFrom);
-  const write = {
-    svg: () => couponSvg(sheet, model),
-    hpgl: () => writeHpgl(piecesOf(sheet, model)),
-    dxf: () => writeDxf(piecesOf(sheet, model)),
-  };
-  const kind = (Object.keys(write) as (keyof typeof write)[]).find((k) => k === asked);
+  const kind = cutFileKinds.find((k) => k === asked);
   if (!kind) throw new NotFound('No such file.');
-  return { name: `test-mark.${kind}`, body: write[kind]() };
+  return { name: `test-mark.${kind}`, body: writeCutFile(kind, sheet, model) };
 }
 
 export type JobView = {

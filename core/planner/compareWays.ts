@@ -1,6 +1,6 @@
-import { limitsOf, positionsOf, speedOf, startingSetting, strengthAxis } from '../controls/index.ts';
+import { limitsOf, speedOf, startingSetting, strengthAxis } from '../controls/index.ts';
 import { gradeChances, posterior, priorFor, type Draw } from '../window/index.ts';
-import { chancesAt, columnsOf, meanOf } from './columns.ts';
+import { choosePlace } from './choose.ts';
 import { waysFor, type PlanInput } from './planCoupon.ts';
 
 export const compareDefaults = {
@@ -38,26 +38,21 @@ export function compareWays(input: PlanInput): ComparedWay[] {
     seed: input.seed,
     target: input.target,
   });
-  const columns = columnsOf(post, post.draws.length);
+  const { min } = limitsOf(axis);
   const shown = speedOf(model, base);
   // One thing changed at a time: a table of all with all is read by nobody.
   const ways = [waysFor(model, base, []), ...input.also.map((role) => waysFor(model, base, [role]).slice(1))].flat();
   const rows = ways.map((way) => {
-    let best = { position: NaN, chance: -1 };
-    for (const position of positionsOf(axis)) {
-      const chance = meanOf(chancesAt(columns, columns.loads({ position, way }), wanted));
-      if (chance > best.chance + 1e-6) best = { position, chance };
-      if (wanted === 'through' && chance >= 0.95) break;
-    }
-    const { min } = limitsOf(axis);
+    const { place, chance } = choosePlace(post, wanted, [way]);
+    const { position } = place;
     const damageOf = (d: Draw) => {
-      const load = d.gain * d.loads[best.position - min]! + d.beta * Math.log(way.passes) - d.gamma * way.faster;
+      const load = d.gain * d.loads[position - min]! + d.beta * Math.log(way.passes) - d.gamma * way.faster;
       const [, , , scored, through] = gradeChances(d, load);
       return scored! + through!;
     };
     const damaged = post.draws.reduce((s, d) => s + damageOf(d), 0) / post.draws.length;
     const time = way.passes / Math.exp(way.faster);
-    return { way, ...best, damaged, time };
+    return { way, position, chance, damaged, time };
   });
   const value = (r: (typeof rows)[number]) =>
     r.chance -

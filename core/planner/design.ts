@@ -1,6 +1,6 @@
 import { positionsOf } from '../controls/index.ts';
 import { quickNormalCdf, seededRandom, type Random } from '../stats/index.ts';
-import { priorDefaults, type Posterior } from '../window/index.ts';
+import { priorDefaults, type Interval, type Posterior } from '../window/index.ts';
 import { chancesAt, columnsOf, meanOf, plainWay, type Columns, type Place, type Way } from './columns.ts';
 
 export const designDefaults = {
@@ -42,7 +42,7 @@ export type Worth = {
   /** Where the best place lies, in log load: how wide its 90 % interval is now, and is expected to be. */
   spread: { now: number; after: number };
   /** The same as stretches of the axis for the first way; the later one laid about the middle of the first. */
-  place: { now: { low: number; high: number }; after: { low: number; high: number } };
+  place: { now: Interval; after: Interval };
 };
 export type Design = Worth & {
   /** Lightest first; a place may stand twice where noise is what is unknown. */
@@ -103,9 +103,8 @@ function candidatesFor(post: Posterior, c: Columns, o: Settled): Candidate[] {
     const place = (position: number): Candidate => {
       const loads = c.loads({ position, way });
       const heft = meanOf(loads);
-      let through = 0;
-      for (let s = 0; s < c.n; s++) through += 1 - quickNormalCdf((c.tau[3][s]! - loads[s]!) / c.sigma[s]!);
-      return { position, way, heft, table: heardAt(c, loads, o.wanted), through: through / c.n };
+      const through = meanOf(chancesAt(c, loads, 'through'));
+      return { position, way, heft, table: heardAt(c, loads, o.wanted), through };
     };
     const byHeft = lightestFirst(post, c, way);
     const surest = ({ table }: Candidate) =>

@@ -8,7 +8,6 @@ export {
   type Plan,
   type PlanInput,
   type PlannedCell,
-  type Stretch,
 } from './planCoupon.ts';
 export { plainWay, type Place, type Way } from './columns.ts';
 export { designBatch, worthOfCells, type Design, type Worth } from './design.ts';

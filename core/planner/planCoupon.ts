@@ -24,9 +24,10 @@ import {
   gradedCellSchema,
   posterior,
   priorFor,
+  type Interval,
   type Posterior,
 } from '../window/index.ts';
-import { plainWay, type Way } from './columns.ts';
+import type { Way } from './columns.ts';
 import { designBatch, worthOfCells, type Design } from './design.ts';
 
 export const planDefaults = {
@@ -67,8 +68,6 @@ export const planInputSchema = z.strictObject({
 export type PlanInput = z.infer<typeof planInputSchema>;
 
 export type PlannedCell = { number: number; position: number; shown: string; setting: Setting };
-/** From one position to another, both perhaps between two steps. */
-export type Stretch = { low: number; high: number };
 export type Plan = {
   format: 'versipel-plan-result/1';
   cells: PlannedCell[];
@@ -87,7 +86,7 @@ export type Plan = {
    */
   expected?: { now: number; after: number };
   /** Where the best place lies, 90 times in 100: as things stand, and how closely it should be known then. Not on lists. */
-  place?: { now: Stretch; after: Stretch };
+  place?: { now: Interval; after: Interval };
 };
 
 /** What a coupon may try beside the strength: passes from one up; the speed that is set, half of it and twice. */
@@ -168,7 +167,7 @@ export function planCoupon(input: PlanInput): Plan {
   const design =
     mode === 'even'
       ? evenDesign(post, wanted, ways[0]!, input.count, seed)
-      : designBatch(post, { count: input.count, wanted, ways: ways.length > 0 ? ways : [plainWay], seed });
+      : designBatch(post, { count: input.count, wanted, ways, seed });
   const round = (chance: number) => Number(chance.toFixed(3));
   return {
     format: 'versipel-plan-result/1',

@@ -1,1 +1,1 @@
-export { currentWeeds, details, weedDefaults, weedReading, type Detail, type Weed, type WeedReading } from './weed.ts';
+export { currentWeeds, weedDefaults, weedReading, type Weed, type WeedReading } from './weed.ts';

@@ -2,8 +2,6 @@ import { figureDetails } from '../coupon/index.ts';
 import { details, type Detail, type WeedEvent } from '../grades/index.ts';
 import type { Micrometres } from '../units/index.ts';
 
-export { details, type Detail };
-
 export const weedDefaults = {
   /** A detail holds in a vinyl when it is expected to survive so often. */
   holds: 0.75,

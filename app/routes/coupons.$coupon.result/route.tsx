@@ -24,7 +24,11 @@ export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/coupons.$coupon.result/route', args);
   const coupon = await found(couponOf(person, args.params.coupon));
   const kept = await settingOf(person!.id, coupon.vinyl.id, coupon.cutter, coupon.wanted);
-  return { coupon, kept: kept?.controls, evenness: await evennessOf(person, coupon.id) };
+  return {
+    coupon,
+    kept: kept?.controls,
+    evenness: coupon.plan.mode === 'even' ? await evennessOf(person, coupon.id) : undefined,
+  };
 }
 
 export async function action(args: Route.ActionArgs) {
