@@ -5,6 +5,7 @@ import * as calibration from '#bench/calibration.ts';
 import * as inference from '#bench/inference.ts';
 import * as planner from '#bench/planner.ts';
 import * as speed from '#bench/speed.ts';
+import * as transfer from '#bench/transfer.ts';
 import { firstProblem } from './verbs.ts';
 
 function fail(message: string): never {
@@ -47,6 +48,7 @@ const benches: Record<string, Bench> = {
   inference: bench('ways to read a coupon, against a long reference run', 4, inference),
   planner: bench('how few cells the planner needs, against what people do by hand', 60, planner),
   speed: bench('finding and the bench card on a full database, against a floor', 6, speed),
+  transfer: bench('translating between cutters, against lme4 and against what people do without', 8, transfer),
   calibration: bench('is the stated chance true, do the intervals hold', 200, calibration),
 };
 

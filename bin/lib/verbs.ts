@@ -4,6 +4,8 @@ import { couponInputSchema, couponSvg, layCoupon } from '#core/coupon/index.ts';
 import { piecesOf, readHpgl, writeDxf, writeHpgl } from '#core/cutfile/index.ts';
 import { evennessInputSchema, fitEvenness } from '#core/evenness/index.ts';
 import { compareWays, planCoupon, planInputSchema } from '#core/planner/index.ts';
+import { standing, standingInputSchema } from '#core/proof/index.ts';
+import { readShelf, shelfInputSchema, translate, translateInputSchema } from '#core/transfer/index.ts';
 import { fit, fitInputSchema } from '#core/window/index.ts';
 
 type Verb<S extends z.ZodType = z.ZodType> = { about: string; input: S; run: (input: z.infer<S>) => unknown };
@@ -38,6 +40,13 @@ export const verbs: Record<string, Verb> = {
       files: sheet.cells.map((c) => ({ name: `cell-${c.number}.svg`, svg: couponSvg(sheet, input.model, c.number) })),
     };
   }),
+  standing: verb('where a setting stands by its evidence, and why', standingInputSchema, standing),
+  translate: verb(
+    'the crossed and nested mixed model of values that vary with several things at once',
+    translateInputSchema,
+    translate,
+  ),
+  shelf: verb('translates settings between cutters: an axis and a slope a model', shelfInputSchema, readShelf),
   scale: verb('fits what a strength axis means in grams to scale readings', scaleInputSchema, fitScale),
   'read-hpgl': verb(
     'reads an HPGL file into paths in µm, y upwards',

@@ -3,14 +3,14 @@ import { normalQuantile } from './normal.ts';
 /**
  * Score interval for a proportion. Source: Wilson (1927); figures to check by in Newcombe (1998), Statistics in Medicine 17, 857–872, table I.
  *
- * @param hits of `n` tries, whole numbers, 0 ≤ hits ≤ n, n ≥ 1
+ * @param hits of `n` tries, 0 ≤ hits ≤ n, n > 0; need not be whole where tries are weighted
  * @param level in (0, 1)
  * @throws RangeError on numbers outside these
  * @example wilson(81, 263) // { low: 0.2553, high: 0.3662 }
  */
 export function wilson(hits: number, n: number, level = 0.95): { low: number; high: number } {
-  if (!(Number.isInteger(n) && n >= 1)) throw new RangeError(`invalid n; not a whole number from 1: ${n}`);
-  if (!(Number.isInteger(hits) && hits >= 0 && hits <= n))
+  if (!(n > 0 && n < Infinity)) throw new RangeError(`invalid n; not above 0: ${n}`);
+  if (!(hits >= 0 && hits <= n))
     throw new RangeError(`invalid hits; not in [0, ${n}]: ${hits}`);
   if (!(level > 0 && level < 1)) throw new RangeError(`invalid level; not in (0, 1): ${level}`);
   const z = normalQuantile(1 - (1 - level) / 2);

@@ -1,0 +1,283 @@
+import { z } from 'zod';
+import { wilson } from '../stats/index.ts';
+
+/**
+ * The rule by which a setting stands where it does. Every figure is a default that can be given anew. Common practice, no source, but
+ * for the formulas named at `standing`.
+ */
+export const standingDefaults = {
+  /** A lower bound is of an interval that holds this much. */
+  confidence: 0.95,
+  /** Proven: the lower bound of the share that did as wanted is at least this … */
+  provenBound: 0.7,
+  /** … and it was seen on so many days, of one person or another. */
+  provenDays: 2,
+  /** Evidence counts in full for so many days, and half as much again and again after each half-life. */
+  freshDays: 90,
+  halfLifeDays: 540,
+  /** Without anything newer than this it is retired. */
+  retiredDays: 1460,
+  /** How alike the cuts of one person are: m of them weigh as 1 + (m − 1)(1 − likeness)/… of a stranger's (design effect). */
+  likeness: 0.15,
+  /** A good setting does as wanted this often, one gone bad this often: what the alarm weighs against each other. */
+  good: 0.95,
+  bad: 0.6,
+  /** The alarm goes off at this log likelihood ratio: two failures running, with hardly a good cut between. */
+  alarm: 3.5,
+  /** What an outcome counts as a share of a cut that did as wanted. */
+  worth: { worked: 1, almost: 0.5, failed: 0 },
+};
+export type StandingRules = typeof standingDefaults;
+
+export const outcomes = ['worked', 'almost', 'failed'] as const;
+export type Outcome = (typeof outcomes)[number];
+export const standings = ['draft', 'tried', 'proven', 'doubted', 'retired'] as const;
+export type Standing = (typeof standings)[number];
+
+const day = z.iso.date();
+const evidenceSchema = z.strictObject({
+  kind: z.enum(['coupon', 'job', 'confirmation']),
+  day: day.describe('the day in the zone of the person, YYYY-MM-DD'),
+  person: z.string().min(1).max(200),
+  outcome: z.enum(outcomes).describe('did as wanted; needed one stop more or less; did not'),
+  recipe: z.string().max(200).optional().describe('which version of the setting it was cut with'),
+  batch: z.string().max(200).optional(),
+  weight: z.number().gt(0).max(1).default(1).describe('less than 1 for what comes from elsewhere'),
+});
+export type ProofEvidence = z.input<typeof evidenceSchema>;
+
+const share = z.number().gt(0).lt(1);
+export const standingInputSchema = z.strictObject({
+  format: z.literal('versipel-standing/1'),
+  on: day.describe('the day it is asked on'),
+  evidence: z.array(evidenceSchema).max(100_000),
+  recipe: z
+    .string()
+    .max(200)
+    .optional()
+    .describe('the setting as it is now: evidence for another is told apart. All of it when left out'),
+  batch: z.string().max(200).optional().describe('the batch in hand'),
+  retired: z.boolean().default(false).describe('whether its owner has withdrawn it'),
+  rules: z
+    .strictObject({
+      confidence: share,
+      provenBound: share,
+      provenDays: z.int().min(1).max(1000),
+      freshDays: z.number().min(0).max(1e6),
+      halfLifeDays: z.number().positive().max(1e6),
+      retiredDays: z.number().positive().max(1e6),
+      likeness: z.number().min(0).max(1),
+      good: share,
+      bad: share,
+      alarm: z.number().positive().max(1000),
+      worth: z.strictObject({ worked: z.number(), almost: z.number(), failed: z.number() }),
+    })
+    .partial()
+    .default({}),
+});
+export type StandingInput = z.input<typeof standingInputSchema>;
+
+export type StandingResult = {
+  format: 'versipel-standing-result/1';
+  standing: Standing;
+  /** One sentence: what it stands at, and why. */
+  sentence: string;
+  /** Counted as they are. */
+  cuts: number;
+  clean: number;
+  almost: number;
+  failed: number;
+  days: number;
+  people: number;
+  kinds: Record<'coupon' | 'job' | 'confirmation', number>;
+  /** Counted as they weigh: share that did as wanted, independent cuts it is worth, bounds of the interval. */
+  share: number;
+  worth: number;
+  lower: number;
+  upper: number;
+  /** Log likelihood ratio of "gone bad" against "good", from the last time nothing spoke against it. */
+  alarm: number;
+  /** The same by day and by person, oldest day first. */
+  byDay: { day: string; cuts: number; clean: number }[];
+  byPerson: { person: string; cuts: number; clean: number; weight: number }[];
+  /** Evidence that belongs to another version of the setting or another batch, each with its own standing. */
+  apart: { recipe?: string; batch?: string; standing: Standing; cuts: number; clean: number }[];
+};
+
+const DAY = 86_400_000;
+const daysBetween = (from: string, to: string) => (Date.parse(to) - Date.parse(from)) / DAY;
+
+type Row = z.output<typeof evidenceSchema>;
+
+/**
+ * Where a setting stands, by rule: draft → tried → proven → doubted → retired.
+ *
+ * - *Draft*: nobody has cut it. *Tried*: somebody has.
+ * - *Proven*: the lower bound of Wilson's interval is high enough, over days enough.
+ * - *Doubted*: the sum of log likelihood ratios since nothing spoke against it passes the alarm (Page's test, Biometrika 1954): two
+ *   failures in a row set it off after five good cuts as after five hundred, and as many good ones quiet it again.
+ * - *Retired*: withdrawn, or nothing new for years.
+ *
+ * Cuts of one person are alike: m of them share a weight of m/(1 + (m − 1)·likeness) (design effect, Kish 1965), so that a stranger's
+ * one cut is heard beside somebody's fifty. The sample those weights amount to is (Σ fr)²/Σ fr², f being what has faded and r the
+ * person's share: whoever stands alone is weighed against nobody, and counts in full.
+ */
+export function standing(input: StandingInput): StandingResult {
+  const parsed = standingInputSchema.parse(input);
+  const rules: StandingRules = {
+    ...standingDefaults,
+    ...parsed.rules,
+    worth: { ...standingDefaults.worth, ...parsed.rules.worth },
+  };
+  const { on, recipe, batch } = parsed;
+  const belongs = (e: Row) =>
+    (recipe === undefined || e.recipe === undefined || e.recipe === recipe) &&
+    (batch === undefined || e.batch === batch);
+  const mine = parsed.evidence.filter(belongs);
+  const result = judge(mine, on, rules, parsed.retired);
+  // Told apart: what belongs to another version or batch, and where no batch is asked for, each batch there is.
+  const batches = new Set(mine.flatMap((e) => (e.batch === undefined ? [] : [e.batch])));
+  const parts = new Map<string, Row[]>();
+  for (const e of parsed.evidence) {
+    if (belongs(e) && !(batch === undefined && batches.size > 1 && e.batch !== undefined)) continue;
+    const key = JSON.stringify([e.recipe ?? '', e.batch ?? '']);
+    parts.set(key, [...(parts.get(key) ?? []), e]);
+  }
+  const apart = [...parts.values()].map((rows) => {
+    const { standing: at, cuts, clean } = judge(rows, on, rules, false);
+    const [{ recipe: ofRecipe, batch: ofBatch }] = rows as [Row];
+    return {
+      ...(ofRecipe === undefined ? {} : { recipe: ofRecipe }),
+      ...(ofBatch === undefined ? {} : { batch: ofBatch }),
+      standing: at,
+      cuts,
+      clean,
+    };
+  });
+  return { ...result, apart };
+}
+
+function judge(
+  rows: readonly Row[],
+  on: string,
+  rules: StandingRules,
+  withdrawn: boolean,
+): Omit<StandingResult, 'apart'> {
+  const sorted = [...rows].sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : 0));
+  const value = (e: Row) => rules.worth[e.outcome];
+  const faded = (e: Row) =>
+    e.weight * 0.5 ** (Math.max(0, daysBetween(e.day, on) - rules.freshDays) / rules.halfLifeDays);
+  const people = new Map<string, { cuts: number; clean: number; fresh: number }>();
+  const days = new Map<string, { cuts: number; clean: number }>();
+  for (const e of sorted) {
+    const p = people.get(e.person) ?? { cuts: 0, clean: 0, fresh: 0 };
+    const d = days.get(e.day) ?? { cuts: 0, clean: 0 };
+    const clean = e.outcome === 'worked' ? 1 : 0;
+    people.set(e.person, { cuts: p.cuts + 1, clean: p.clean + clean, fresh: p.fresh + faded(e) });
+    days.set(e.day, { cuts: d.cuts + 1, clean: d.clean + clean });
+  }
+  const personShare = (person: string) => 1 / (1 + Math.max(0, people.get(person)!.fresh - 1) * rules.likeness);
+  let [sum, good, squares] = [0, 0, 0];
+  for (const e of sorted) {
+    const [f, r] = [faded(e), personShare(e.person)];
+    sum += f * r;
+    good += f * r * value(e);
+    squares += f * r * r;
+  }
+  const share = sum > 0 ? good / sum : 0;
+  const worth = squares > 0 ? sum ** 2 / squares : 0;
+  // The bounds of the share: hits may be a hair above n by rounding.
+  const { low: lower, high: upper } =
+    worth > 0 ? wilson(Math.min(worth, share * worth), worth, rules.confidence) : { low: 0, high: 1 };
+  // Page's test over the days, each cut with the weight its person has.
+  let alarm = 0;
+  for (const e of sorted) {
+    const v = value(e);
+    const ratio = v * Math.log(rules.bad / rules.good) + (1 - v) * Math.log((1 - rules.bad) / (1 - rules.good));
+    // A failure is heard in full, whoever reports it; somebody's own good cuts quiet it as they weigh.
+    alarm = Math.max(0, alarm + e.weight * (ratio > 0 ? ratio : ratio * Math.max(0.5, personShare(e.person))));
+  }
+  const count = (o: Outcome) => sorted.filter((e) => e.outcome === o).length;
+  const facts = {
+    cuts: sorted.length,
+    clean: count('worked'),
+    almost: count('almost'),
+    failed: count('failed'),
+    days: days.size,
+    people: people.size,
+  };
+  const newest = sorted.at(-1)?.day;
+  const at: Standing =
+    withdrawn || (newest !== undefined && daysBetween(newest, on) > rules.retiredDays)
+      ? 'retired'
+      : facts.cuts === 0
+        ? 'draft'
+        : alarm >= rules.alarm
+          ? 'doubted'
+          : lower >= rules.provenBound && days.size >= rules.provenDays
+            ? 'proven'
+            : 'tried';
+  const tidy = (v: number) => Number(v.toPrecision(6));
+  return {
+    format: 'versipel-standing-result/1',
+    standing: at,
+    sentence: sayStanding(at, { ...facts, lower, newest, withdrawn }, rules),
+    ...facts,
+    kinds: {
+      coupon: sorted.filter((e) => e.kind === 'coupon').length,
+      job: sorted.filter((e) => e.kind === 'job').length,
+      confirmation: sorted.filter((e) => e.kind === 'confirmation').length,
+    },
+    share: tidy(share),
+    worth: tidy(worth),
+    lower: tidy(lower),
+    upper: tidy(upper),
+    alarm: tidy(alarm),
+    byDay: [...days].map(([day, d]) => ({ day, ...d })),
+    byPerson: [...people].map(([person, p]) => ({
+      person,
+      cuts: p.cuts,
+      clean: p.clean,
+      weight: tidy(p.fresh * personShare(person)),
+    })),
+  };
+}
+
+function sayStanding(
+  at: Standing,
+  f: {
+    cuts: number;
+    clean: number;
+    almost: number;
+    failed: number;
+    days: number;
+    people: number;
+    lower: number;
+    newest: string | undefined;
+    withdrawn: boolean;
+  },
+  rules: StandingRules,
+): string {
+  const days = f.days === 1 ? '1 day' : `${f.days} days`;
+  const by = f.people > 1 ? ` by ${f.people} crafters` : '';
+  const seen = `${f.clean} clean of ${f.cuts} on ${days}${by}`;
+  // Cut off, not rounded: a bound that says 0.70 is at least that.
+  const bound = `lower bound ${(Math.floor(f.lower * 100) / 100).toFixed(2)}`;
+  switch (at) {
+    case 'draft':
+      return 'draft: nobody has cut it yet';
+    case 'retired':
+      return f.withdrawn ? 'retired: withdrawn by its owner' : `retired: nothing new since ${f.newest}`;
+    case 'proven':
+      return `proven: ${seen}, ${bound}`;
+    case 'doubted':
+      return `doubted: it fails more than it should of late, ${seen}`;
+    case 'tried': {
+      const want =
+        f.lower < rules.provenBound
+          ? `${bound}, proven from ${rules.provenBound.toFixed(2)}`
+          : `${bound}, proven once seen on ${rules.provenDays} days`;
+      return `tried: ${seen}, ${want}`;
+    }
+  }
+}

@@ -1,0 +1,961 @@
+import { cholesky, inverse, solve } from './spd.ts';
+
+export const mixedDefaults = {
+  /** Steps before giving up. */
+  maxIterations: 80,
+  /** Done when a step promises less than this much of the criterion (twice the log likelihood). */
+  tolerance: 1e-6,
+  /** Near the end the promise of the next step is about the square of this one's: below this, if it was kept, that is the end. */
+  near: 3e-3,
+  /** No standard deviation below this share of the spread of the data: there the criterion is flat. */
+  floor: 1e-6,
+  /** Of larger data a part is fitted first, to begin near the end. */
+  partFrom: { rows: 4_000, unknowns: 250 },
+  /** log κ is normal around 0 with this standard deviation. */
+  slopeSd: 0.35,
+};
+
+/** Something that varies over rows with one of its levels each. */
+export type Random = {
+  levels: number;
+  /** Level of every row, −1 for none. */
+  index: Int32Array;
+  /** Coefficient of every row before its slope; 1 when left out. */
+  coef?: Float64Array;
+};
+/** A column set without spread: one coefficient to be estimated a level. */
+export type Fixed = { index: Int32Array; coef?: Float64Array; sloped?: boolean };
+
+/**
+ * y = Σ fixed + κ·(offset + Σ random) + ε, Var ε = σ²·share + known. Without slopes κ is 1.
+ */
+export type MixedData = {
+  y: Float64Array;
+  /** Known variance of each row (the square of its standard error). */
+  known?: Float64Array;
+  /** Multiple of σ² each row has; 1 when left out. */
+  share?: Float64Array;
+  fixed: Fixed[];
+  fixedLevels: number;
+  random: Random[];
+  slopes?: { count: number; index: Int32Array; offset: Float64Array; sd: Float64Array };
+  /** Where little is known a standard deviation is drawn to its usual size: log-normal, one a random term and one for σ. */
+  usual?: { median: number; sdlog: number }[];
+};
+
+/** What each row says about the unknowns, sorted so that the most numerous ones are solved for group by group. */
+type Layout = {
+  n: number;
+  /** Unknowns that remain after the groups are solved for: fixed first, then the other random terms. */
+  dense: number;
+  denseFrom: number[];
+  isGrouped: boolean[];
+  order: Int32Array;
+  starts: Int32Array;
+  sizes: Int32Array;
+  supports: Int32Array[];
+  /** Slots of a row: fixed ones, then random ones. Position within its group, or within the group's support; −1 for none. */
+  slots: number;
+  place: Int32Array;
+  /** The unknown each slot of a row stands for; −1 for none. Dense ones come first, then those of each group. */
+  columns: Int32Array;
+  offsets: Int32Array;
+  /** Where a grouped unknown is: its group, its place there. */
+  groupOf: Int32Array[];
+  placeOf: Int32Array[];
+  /** Where all rows weigh alike and all coefficients are 1: how often unknowns meet, once and for all. */
+  met: { dense: Float64Array; groups: { l: Float64Array; t: Float64Array }[]; term: Int32Array } | undefined;
+};
+
+/** Whether rows differ in nothing but what they name. */
+const isPlain = (data: MixedData): boolean =>
+  !data.known && !data.share && !data.slopes && [...data.fixed, ...data.random].every((r) => !r.coef);
+
+function layout(data: MixedData): Layout {
+  const n = data.y.length;
+  const { random, fixed } = data;
+  // Group by one term and all that is nested in it: what remains should be few.
+  let best = { cost: Infinity, by: -1, within: [] as number[] };
+  const totals = random.reduce((s, r) => s + r.levels, data.fixedLevels);
+  for (let t = 0; t < random.length; t++) {
+    const within = random.flatMap((r, k) => (k !== t && nested(r, random[t]!) ? [k] : []));
+    const sizes = new Int32Array(random[t]!.levels).fill(1);
+    for (const k of within) {
+      const parent = parents(random[k]!, random[t]!);
+      for (const p of parent) if (p >= 0) sizes[p]!++;
+    }
+    const dense = totals - random[t]!.levels - within.reduce((s, k) => s + random[k]!.levels, 0);
+    const rows = new Int32Array(random[t]!.levels);
+    for (const g of random[t]!.index) if (g >= 0) rows[g]!++;
+    // Multiplications: the groups' shares of what remains, and what remains.
+    let cost = dense ** 3 / 2;
+    sizes.forEach((size, g) => (cost += size * (size + 8) * Math.min(dense, 2 * rows[g]! + data.fixed.length) ** 2));
+    if (cost < best.cost) best = { cost, by: t, within };
+  }
+  const grouped = best.by < 0 ? [] : [best.by, ...best.within];
+  const isGrouped = random.map((_, k) => grouped.includes(k));
+  const groups = best.by < 0 ? 0 : random[best.by]!.levels;
+
+  const denseFrom: number[] = [];
+  let dense = data.fixedLevels;
+  random.forEach((r, k) => {
+    denseFrom.push(isGrouped[k] ? -1 : dense);
+    if (!isGrouped[k]) dense += r.levels;
+  });
+
+  // Place of each grouped unknown in its group.
+  const groupOf = random.map((r) => new Int32Array(r.levels).fill(-1));
+  const placeOf = random.map((r) => new Int32Array(r.levels).fill(-1));
+  const sizes = new Int32Array(groups + 1);
+  if (best.by >= 0) {
+    for (let g = 0; g < groups; g++) {
+      groupOf[best.by]![g] = g;
+      placeOf[best.by]![g] = 0;
+      sizes[g] = 1;
+    }
+    for (const k of best.within) {
+      const parent = parents(random[k]!, random[best.by]!);
+      parent.forEach((g, level) => {
+        // A level nobody has stays outside, with its prior.
+        if (g < 0) return;
+        groupOf[k]![level] = g;
+        placeOf[k]![level] = sizes[g]!++;
+      });
+    }
+  }
+  // Rows by group; those that belong to none come last.
+  const groupOfRow = (i: number) => {
+    const g = best.by < 0 ? -1 : random[best.by]!.index[i]!;
+    return g < 0 ? groups : g;
+  };
+  const starts = new Int32Array(groups + 2);
+  for (let i = 0; i < n; i++) starts[groupOfRow(i) + 1]!++;
+  for (let g = 0; g <= groups; g++) starts[g + 1]! += starts[g]!;
+  const order = new Int32Array(n);
+  const next = starts.slice();
+  for (let i = 0; i < n; i++) order[next[groupOfRow(i)]!++] = i;
+
+  const offsets = new Int32Array(groups + 2);
+  offsets[0] = dense;
+  for (let g = 0; g <= groups; g++) offsets[g + 1] = offsets[g]! + sizes[g]!;
+
+  const slots = fixed.length + random.length;
+  const place = new Int32Array(n * slots).fill(-1);
+  const columns = new Int32Array(n * slots).fill(-1);
+  const supports: Int32Array[] = [];
+  const seen = new Int32Array(dense).fill(-1);
+  const at = new Int32Array(dense);
+  for (let g = 0; g <= groups; g++) {
+    const support: number[] = [];
+    for (let o = starts[g]!; o < starts[g + 1]!; o++) {
+      const i = order[o]!;
+      for (let s = 0; s < slots; s++) {
+        const k = s - fixed.length;
+        const level = k < 0 ? fixed[s]!.index[i]! : random[k]!.index[i]!;
+        if (level < 0) continue;
+        if (k >= 0 && isGrouped[k]) {
+          place[i * slots + s] = placeOf[k]![level]!;
+          columns[i * slots + s] = offsets[g]! + placeOf[k]![level]!;
+        } else {
+          const column = k < 0 ? level : denseFrom[k]! + level;
+          if (seen[column] !== g) {
+            seen[column] = g;
+            at[column] = support.length;
+            support.push(column);
+          }
+          place[i * slots + s] = at[column]!;
+          columns[i * slots + s] = column;
+        }
+      }
+    }
+    // In order, so that what a group touches lies along memory.
+    const sorted = Int32Array.from(support).sort();
+    const moved = new Int32Array(support.length);
+    sorted.forEach((column, k) => (moved[at[column]!] = k));
+    for (let o = starts[g]!; o < starts[g + 1]!; o++)
+      for (let s = 0; s < slots; s++) {
+        const k = s - fixed.length;
+        const row = order[o]! * slots + s;
+        if (place[row]! >= 0 && !(k >= 0 && isGrouped[k])) place[row] = moved[place[row]!]!;
+      }
+    supports.push(sorted);
+  }
+  const lay: Layout = {
+    n,
+    dense,
+    denseFrom,
+    isGrouped,
+    order,
+    starts,
+    sizes,
+    supports,
+    slots,
+    place,
+    columns,
+    offsets,
+    groupOf,
+    placeOf,
+    met: undefined,
+  };
+  if (isPlain(data)) {
+    const term = new Int32Array(offsets[groups + 1]!).fill(-1);
+    random.forEach((r, k) => {
+      for (let level = 0; level < r.levels; level++)
+        if (!isGrouped[k]) term[denseFrom[k]! + level] = k;
+        else if (groupOf[k]![level]! >= 0) term[offsets[groupOf[k]![level]!]! + placeOf[k]![level]!] = k;
+    });
+    const one = new Float64Array(n).fill(1);
+    const total = new Float64Array(dense * dense);
+    const value = new Float64Array(n * slots).fill(1);
+    const fixedSlots = fixed.length;
+    lay.met = { dense: total, groups: supports.map((_, g) => meet(lay, fixedSlots, g, one, value, total)), term };
+  }
+  return lay;
+}
+
+/** W′·R⁻¹·W of one group: its own unknowns (lower triangle), them with the support, and the support's part added to `S`. */
+function meet(
+  lay: Layout,
+  fixedSlots: number,
+  g: number,
+  weight: Float64Array,
+  value: Float64Array,
+  S: Float64Array,
+): { l: Float64Array; t: Float64Array } {
+  const { slots, dense, place, order } = lay;
+  const support = lay.supports[g]!;
+  const s = lay.sizes[g]!;
+  const d = support.length;
+  const l = new Float64Array(s * s);
+  const t = new Float64Array(s * d);
+  const end = lay.starts[g + 1]!;
+  for (let o = lay.starts[g]!; o < end; o++) {
+    const base = order[o]! * slots;
+    const w = weight[order[o]!]!;
+    for (let p = 0; p < slots; p++) {
+      const a = place[base + p]!;
+      if (a < 0) continue;
+      const va = w * value[base + p]!;
+      const pGrouped = p >= fixedSlots && lay.isGrouped[p - fixedSlots]!;
+      for (let q = 0; q <= p; q++) {
+        const b = place[base + q]!;
+        if (b < 0) continue;
+        const v = va * value[base + q]!;
+        const qGrouped = q >= fixedSlots && lay.isGrouped[q - fixedSlots]!;
+        if (pGrouped) {
+          if (qGrouped) l[a > b ? a * s + b : b * s + a]! += v;
+          else t[a * d + b]! += v;
+        } else if (qGrouped) t[b * d + a]! += v;
+        else {
+          const ca = support[a]!;
+          const cb = support[b]!;
+          S[ca > cb ? ca * dense + cb : cb * dense + ca]! += ca === cb && p !== q ? 2 * v : v;
+        }
+      }
+    }
+  }
+  return { l, t };
+}
+
+/** Whether every level of `inner` is met with one level of `outer` only, and never without. */
+function nested(inner: Random, outer: Random): boolean {
+  const parent = new Int32Array(inner.levels).fill(-1);
+  for (let i = 0; i < inner.index.length; i++) {
+    const level = inner.index[i]!;
+    if (level < 0) continue;
+    const above = outer.index[i]!;
+    if (above < 0 || (parent[level]! >= 0 && parent[level] !== above)) return false;
+    parent[level] = above;
+  }
+  return true;
+}
+function parents(inner: Random, outer: Random): Int32Array {
+  const parent = new Int32Array(inner.levels).fill(-1);
+  for (let i = 0; i < inner.index.length; i++) if (inner.index[i]! >= 0) parent[inner.index[i]!] = outer.index[i]!;
+  return parent;
+}
+
+export type Parameters = {
+  /** Standard deviation of each random term. */
+  sd: Float64Array;
+  residualVariance: number;
+  slopes: Float64Array;
+};
+
+/** A fit at given parameters: everything that follows from one factorisation. */
+export class Factored {
+  readonly data: MixedData;
+  readonly lay: Layout;
+  readonly par: Parameters;
+  /** Criterion: −2 restricted log likelihood (without the slopes' own prior). */
+  readonly criterion: number;
+  /** Fixed effects, and random effects on their own scale. */
+  readonly fixed: Float64Array;
+  readonly effects: Float64Array[];
+  readonly fitted: Float64Array;
+  /** 1 / Var ε of every row. */
+  readonly weight: Float64Array;
+  private readonly value: Float64Array;
+  private readonly factors: { l: Float64Array; t: Float64Array }[];
+  private readonly denseFactor: Float64Array;
+  private inv: Float64Array | undefined;
+  private products: { g: Float64Array; h: Float64Array }[] | undefined;
+
+  constructor(data: MixedData, lay: Layout, par: Parameters) {
+    this.data = data;
+    this.lay = lay;
+    this.par = par;
+    const { n, slots, dense, supports, sizes, place } = lay;
+    const { y, fixed, random, known, share, slopes } = data;
+    const weight = (this.weight = new Float64Array(n));
+    let logR = 0;
+    for (let i = 0; i < n; i++) {
+      const r = par.residualVariance * (share?.[i] ?? 1) + (known?.[i] ?? 0);
+      weight[i] = 1 / r;
+      logR += Math.log(r);
+    }
+    // Coefficients of every slot, random ones times their standard deviation: unknowns of unit spread.
+    const value = (this.value = new Float64Array(n * slots));
+    const y0 = new Float64Array(n);
+    for (let i = 0; i < n; i++) {
+      const g = slopes?.index[i] ?? -1;
+      const slope = g < 0 ? 1 : par.slopes[g]!;
+      y0[i] = y[i]! - (slopes ? slope * slopes.offset[i]! : 0);
+      for (let s = 0; s < slots; s++) {
+        if (place[i * slots + s]! < 0) continue;
+        const k = s - fixed.length;
+        value[i * slots + s] =
+          k < 0
+            ? (fixed[s]!.coef?.[i] ?? 1) * (fixed[s]!.sloped ? slope : 1)
+            : (random[k]!.coef?.[i] ?? 1) * slope * par.sd[k]!;
+      }
+    }
+
+    const S = new Float64Array(dense * dense);
+    const scale = (column: number) => {
+      const k = lay.met!.term[column]!;
+      return k < 0 ? 1 : par.sd[k]!;
+    };
+    const denseScale = lay.met ? Float64Array.from({ length: dense }, (_, j) => scale(j)) : undefined;
+    if (lay.met && denseScale)
+      for (let i = 0; i < dense; i++) {
+        const w = denseScale[i]! * (n > 0 ? weight[0]! : 1);
+        for (let j = 0; j <= i; j++) S[i * dense + j] = w * denseScale[j]! * lay.met.dense[i * dense + j]!;
+      }
+    for (let j = data.fixedLevels; j < dense; j++) S[j * dense + j]! += 1;
+    let logDet = 0;
+    this.factors = supports.map((support, g) => {
+      const s = sizes[g]!;
+      const d = support.length;
+      let l: Float64Array;
+      let t: Float64Array;
+      if (lay.met && denseScale) {
+        const met = lay.met.groups[g]!;
+        const own = Float64Array.from({ length: s }, (_, a) => scale(lay.offsets[g]! + a));
+        l = met.l.map((v, at) => v * weight[0]! * own[Math.floor(at / s)]! * own[at % s]!);
+        t = new Float64Array(s * d);
+        for (let a = 0; a < s; a++)
+          for (let b = 0; b < d; b++)
+            t[a * d + b] = met.t[a * d + b]! * weight[0]! * own[a]! * denseScale[support[b]!]!;
+      } else ({ l, t } = meet(lay, fixed.length, g, weight, value, S));
+      for (let a = 0; a < s; a++) l[a * s + a]! += 1;
+      if (s > 0) {
+        logDet += cholesky(l, s);
+        // T = L⁻¹·B, column by column of the support.
+        for (let a = 0; a < s; a++) {
+          for (let c = 0; c < a; c++) {
+            const v = l[a * s + c]!;
+            for (let b = 0; b < d; b++) t[a * d + b]! -= v * t[c * d + b]!;
+          }
+          const v = l[a * s + a]!;
+          for (let b = 0; b < d; b++) t[a * d + b]! /= v;
+        }
+        for (let a = 0; a < s; a++) takeAway(S, dense, support, t.subarray(a * d, a * d + d));
+      }
+      return { l, t };
+    });
+    logDet += cholesky(S, dense);
+    this.denseFactor = S;
+    const solution = this.solveRows(y0);
+    this.fixed = solution.slice(0, data.fixedLevels);
+    this.effects = random.map((r, k) =>
+      Float64Array.from({ length: r.levels }, (_, level) => par.sd[k]! * (solution[this.column(k, level)] ?? 0)),
+    );
+    const resid = this.residual(y0, solution);
+    let quad = 0;
+    this.fitted = new Float64Array(n);
+    for (let i = 0; i < n; i++) {
+      quad += weight[i]! * y0[i]! * resid[i]!;
+      this.fitted[i] = y[i]! - resid[i]!;
+    }
+    this.criterion = logR + logDet + quad + (n - data.fixedLevels) * Math.log(2 * Math.PI);
+  }
+
+  /** Number of unknowns: dense ones first, then those of each group. */
+  get unknowns(): number {
+    return this.lay.offsets[this.lay.offsets.length - 1]!;
+  }
+  /** Where an unknown of a random term stands; −1 for a level no row has. */
+  column(term: number, level: number): number {
+    const { isGrouped, denseFrom, groupOf, placeOf, offsets } = this.lay;
+    if (!isGrouped[term]) return denseFrom[term]! + level;
+    const g = groupOf[term]![level]!;
+    return g < 0 ? -1 : offsets[g]! + placeOf[term]![level]!;
+  }
+
+  /** W′·R⁻¹·q. */
+  private project(q: Float64Array): Float64Array {
+    const { n, slots, columns } = this.lay;
+    const { weight, value } = this;
+    const out = new Float64Array(this.unknowns);
+    for (let i = 0, at = 0; i < n; i++) {
+      const v = weight[i]! * q[i]!;
+      for (let s = 0; s < slots; s++, at++) {
+        const column = columns[at]!;
+        if (column >= 0) out[column]! += v * value[at]!;
+      }
+    }
+    return out;
+  }
+
+  /** C·b for a right-hand side over all unknowns, in place. */
+  solveColumns(b: Float64Array): Float64Array {
+    const { sizes, supports, dense, offsets } = this.lay;
+    const head = b.subarray(0, dense);
+    this.factors.forEach(({ l, t }, g) => {
+      const s = sizes[g]!;
+      if (s === 0) return;
+      const support = supports[g]!;
+      const d = support.length;
+      const from = offsets[g]!;
+      for (let a = 0; a < s; a++) {
+        let sum = b[from + a]!;
+        for (let c = 0; c < a; c++) sum -= l[a * s + c]! * b[from + c]!;
+        const v = (b[from + a] = sum / l[a * s + a]!);
+        for (let k = 0; k < d; k++) head[support[k]!]! -= t[a * d + k]! * v;
+      }
+    });
+    solve(this.denseFactor, dense, head);
+    this.factors.forEach(({ l, t }, g) => {
+      const s = sizes[g]!;
+      if (s === 0) return;
+      const support = supports[g]!;
+      const d = support.length;
+      const from = offsets[g]!;
+      for (let a = 0; a < s; a++) {
+        let sum = 0;
+        for (let k = 0; k < d; k++) sum += t[a * d + k]! * head[support[k]!]!;
+        b[from + a]! -= sum;
+      }
+      for (let a = s - 1; a >= 0; a--) {
+        const v = (b[from + a] = b[from + a]! / l[a * s + a]!);
+        for (let c = 0; c < a; c++) b[from + c]! -= l[a * s + c]! * v;
+      }
+    });
+    return b;
+  }
+
+  /** C·W′·R⁻¹·q: what the unknowns would be if the rows read q. */
+  solveRows(q: Float64Array): Float64Array {
+    return this.solveColumns(this.project(q));
+  }
+  /** q − W·β. */
+  residual(q: Float64Array, beta: Float64Array): Float64Array {
+    const { n, slots, columns } = this.lay;
+    const { value } = this;
+    const out = new Float64Array(n);
+    for (let i = 0, at = 0; i < n; i++) {
+      let sum = q[i]!;
+      for (let s = 0; s < slots; s++, at++) {
+        const column = columns[at]!;
+        if (column >= 0) sum -= value[at]! * beta[column]!;
+      }
+      out[i] = sum;
+    }
+    return out;
+  }
+
+  private get denseInverse(): Float64Array {
+    return (this.inv ??= inverse(this.denseFactor, this.lay.dense));
+  }
+  /** Per group: G = S⁻¹T′ on its support, H = T·S⁻¹·T′. */
+  private get groupProducts() {
+    if (this.products) return this.products;
+    const { sizes, supports, dense } = this.lay;
+    const inv = this.denseInverse;
+    const column = new Float64Array(dense);
+    this.products = this.factors.map(({ t }, g) => {
+      const s = sizes[g]!;
+      const support = supports[g]!;
+      const d = support.length;
+      const gMat = new Float64Array(d * s);
+      const h = new Float64Array(s * s);
+      for (let a = 0; a < s; a++) {
+        spread(inv, dense, support, t.subarray(a * d, a * d + d), column);
+        for (let k = 0; k < d; k++) gMat[k * s + a] = column[k]!;
+        for (let b = 0; b < s; b++) {
+          let sum = 0;
+          for (let k = 0; k < d; k++) sum += t[b * d + k]! * gMat[k * s + a]!;
+          h[b * s + a] = sum;
+        }
+      }
+      return { g: gMat, h };
+    });
+    return this.products;
+  }
+
+  /** Diagonal of C for one unknown of a random term of unit spread: 1 where no row has it. */
+  variance(term: number, level: number): number {
+    const { isGrouped, denseFrom, groupOf, placeOf, sizes, dense } = this.lay;
+    if (!isGrouped[term]) {
+      const j = denseFrom[term]! + level;
+      return this.denseInverse[j * dense + j]!;
+    }
+    const g = groupOf[term]![level]!;
+    if (g < 0) return 1;
+    const s = sizes[g]!;
+    const t = new Float64Array(s);
+    t[placeOf[term]![level]!] = 1;
+    this.groupForward(g, t);
+    const { h } = this.groupProducts[g]!;
+    let sum = 0;
+    for (let a = 0; a < s; a++) {
+      sum += t[a]! * t[a]!;
+      for (let b = 0; b < s; b++) sum += t[a]! * h[a * s + b]! * t[b]!;
+    }
+    return sum;
+  }
+  private groupForward(g: number, x: Float64Array): void {
+    const { l } = this.factors[g]!;
+    const s = x.length;
+    for (let a = 0; a < s; a++) {
+      let sum = x[a]!;
+      for (let c = 0; c < a; c++) sum -= l[a * s + c]! * x[c]!;
+      x[a] = sum / l[a * s + a]!;
+    }
+  }
+
+  /**
+   * Quadratic forms of every row: w′Cw, and with slopes h′Ch and w′Ch, where h is what the slope multiplies (times the slope).
+   */
+  rowForms(): { leverage: Float64Array; sloped: Float64Array } {
+    const { n, slots, place, supports, sizes, starts, order, dense } = this.lay;
+    const f = this.data.fixed.length;
+    const inv = this.denseInverse;
+    const leverage = new Float64Array(n);
+    const sloped = new Float64Array(n);
+    const withSlopes = this.data.slopes !== undefined;
+    supports.forEach((support, g) => {
+      const s = sizes[g]!;
+      const { g: gMat, h } = this.groupProducts[g]!;
+      const t = new Float64Array(s);
+      const u = new Float64Array(s);
+      for (let o = starts[g]!; o < starts[g + 1]!; o++) {
+        const i = order[o]!;
+        const base = i * slots;
+        t.fill(0);
+        for (let p = f; p < slots; p++)
+          if (place[base + p]! >= 0 && this.lay.isGrouped[p - f]) t[place[base + p]!]! += this.value[base + p]!;
+        if (s > 0) this.groupForward(g, t);
+        // u = (I + H)·t
+        let own = 0;
+        for (let a = 0; a < s; a++) {
+          let sum = t[a]!;
+          for (let b = 0; b < s; b++) sum += h[a * s + b]! * t[b]!;
+          u[a] = sum;
+          own += sum * t[a]!;
+        }
+        let all = own;
+        let fixedPart = 0;
+        for (let p = 0; p < slots; p++) {
+          if (place[base + p]! < 0 || (p >= f && this.lay.isGrouped[p - f])) continue;
+          const k = place[base + p]!;
+          const row = support[k]! * dense;
+          let sum = 0;
+          for (let q = 0; q < slots; q++) {
+            if (place[base + q]! < 0 || (q >= f && this.lay.isGrouped[q - f])) continue;
+            sum += inv[row + support[place[base + q]!]!]! * this.value[base + q]!;
+          }
+          let mixed = 0;
+          for (let a = 0; a < s; a++) mixed += gMat[k * s + a]! * t[a]!;
+          all += this.value[base + p]! * (sum - 2 * mixed);
+          // Cov(w′β, unsloped fixed part)
+          if (withSlopes && p < f && !this.data.fixed[p]!.sloped) fixedPart += this.value[base + p]! * (sum - mixed);
+        }
+        leverage[i] = all;
+        sloped[i] = all - fixedPart;
+      }
+    });
+    return { leverage, sloped };
+  }
+
+  /**
+   * Mean and variance of a row that may have been seen or not.
+   * @param parts coefficients by fixed column and by level of random terms, on their own scale; a level −1 has its prior
+   */
+  predict(
+    fixed: readonly [column: number, coef: number][],
+    random: readonly [term: number, level: number, coef: number][],
+  ): { mean: number; variance: number; solved: Float64Array } {
+    const b = new Float64Array(this.unknowns);
+    let mean = 0;
+    let variance = 0;
+    for (const [column, coef] of fixed) {
+      b[column]! += coef;
+      mean += coef * this.fixed[column]!;
+    }
+    for (const [term, level, coef] of random) {
+      const sd = this.par.sd[term]!;
+      const column = level < 0 ? -1 : this.column(term, level);
+      if (column < 0) variance += (coef * sd) ** 2;
+      else {
+        b[column]! += coef * sd;
+        mean += coef * this.effects[term]![level]!;
+      }
+    }
+    const row = b.slice();
+    this.solveColumns(b);
+    for (let j = 0; j < b.length; j++) variance += b[j]! * row[j]!;
+    return { mean, variance, solved: b };
+  }
+}
+
+/** S −= t·t′ on the rows and columns of a support, lower triangle. */
+function takeAway(S: Float64Array, dense: number, support: Int32Array, t: Float64Array): void {
+  for (let b = 0; b < support.length; b++) {
+    const row = support[b]! * dense;
+    const v = t[b]!;
+    for (let c = 0; c <= b; c++) S[row + support[c]!]! -= v * t[c]!;
+  }
+}
+
+/** out = A·t on the rows and columns of a support; A symmetric, each pair read once. */
+function spread(A: Float64Array, dense: number, support: Int32Array, t: Float64Array, out: Float64Array): void {
+  const d = support.length;
+  for (let k = 0; k < d; k++) out[k] = 0;
+  for (let k = 0; k < d; k++) {
+    const row = support[k]! * dense;
+    const v = t[k]!;
+    let sum = A[row + support[k]!]! * v;
+    for (let m = 0; m < k; m++) {
+      const x = A[row + support[m]!]!;
+      sum += x * t[m]!;
+      out[m]! += x * v;
+    }
+    out[k]! += sum;
+  }
+}
+
+export type MixedFit = {
+  at: Factored;
+  /** Sum of the criterion and what the priors add. */
+  objective: number;
+  iterations: number;
+  converged: boolean;
+  /** Information on log κ with what was learnt about it: count × count, and how the unknowns move with each. */
+  slopeInformation: Float64Array;
+  slopeShift: Float64Array[];
+};
+
+/**
+ * Restricted maximum likelihood for a mixed model with any number of crossed and nested terms, known error variances beside σ², and
+ * slopes that multiply the random part group by group.
+ *
+ * Sources: Henderson (1950) mixed model equations; Patterson & Thompson (1971) REML; Gilmour, Thompson & Cullis (1995) average
+ * information; slopes as Finlay & Wilkinson (1963), scored by Fisher's identity with the uncertainty of what they multiply, so that
+ * they are not flattened by it. Each step starts from average information for variances and for slopes, corrected by what the steps
+ * before have shown (L-BFGS): in turn they would crawl along the ridge where slopes grow and variances shrink.
+ */
+export function fitMixed(
+  data: MixedData,
+  options: Partial<typeof mixedDefaults> & { start?: Parameters } = {},
+): MixedFit {
+  const o = { ...mixedDefaults, ...options };
+  const n = data.y.length;
+  const lay = layout(data);
+  const mean = data.y.reduce((s, v) => s + v, 0) / n;
+  const spread = Math.max(data.y.reduce((s, v) => s + (v - mean) ** 2, 0) / Math.max(1, n - 1), 1e-12);
+  const floor = spread * o.floor ** 2;
+  const K = data.random.length;
+  const count = data.slopes?.count ?? 0;
+  const usual = (k: number) => data.usual?.[k]?.median ?? Math.sqrt(spread / (K + 2));
+  let par: Parameters = options.start ?? {
+    sd: Float64Array.from({ length: K }, (_, k) => usual(k)),
+    residualVariance: usual(K) ** 2,
+    slopes: new Float64Array(count).fill(1),
+  };
+  if (!options.start && n > o.partFrom.rows && lay.dense > o.partFrom.unknowns) par = fitPart(data, lay, o) ?? par;
+  const prior = (p: Parameters) =>
+    (data.slopes ? p.slopes.reduce((s, v, m) => s + (Math.log(v) / data.slopes!.sd[m]!) ** 2, 0) : 0) +
+    (data.usual ?? []).reduce((s, u, k) => {
+      const sd = k < K ? p.sd[k]! : Math.sqrt(p.residualVariance);
+      return s + (Math.log(sd / u.median) / u.sdlog) ** 2;
+    }, 0);
+
+  let at = new Factored(data, lay, par);
+  let objective = at.criterion + prior(par);
+  let here = direction(at, floor);
+  let converged = false;
+  let iterations = 0;
+  let steps: Step[] = [];
+  for (; iterations < o.maxIterations; iterations++) {
+    let delta = way(here.gradient, here.newton, steps);
+    let promise = dot(delta, here.gradient);
+    if (!(promise > 0)) {
+      steps = [];
+      delta = here.newton(here.gradient);
+      promise = dot(delta, here.gradient);
+    }
+    const gain = promise / 2;
+    if (process.env.DBG) console.log(n, iterations, objective, gain);
+    if (gain < o.tolerance) {
+      converged = true;
+      break;
+    }
+    // Slopes go no further at once than can be trusted, and all else goes with them.
+    const far = delta.slice(K + 1).reduce((most, v) => Math.max(most, Math.abs(v)), 0);
+    let part = far > 0.7 ? 0.7 / far : 1;
+    const before = { par, objective, here };
+    for (let tries = 0; tries < 12; tries++, part /= 2) {
+      const next = here.step(delta, part);
+      const there = new Factored(data, lay, next);
+      const value = there.criterion + prior(next);
+      if (!(value < objective)) continue;
+      at = there;
+      par = next;
+      objective = value;
+      break;
+    }
+    if (objective === before.objective && steps.length > 0) {
+      // What was learnt on the way here misleads: once more without it.
+      steps = [];
+      continue;
+    }
+    const kept = before.objective - objective;
+    if (objective === before.objective || (count === 0 && gain < o.near && Math.abs(kept - gain) < 0.05 * gain)) {
+      // No way down that numbers can tell, or the next step would promise the square of this one.
+      converged = gain < o.near;
+      break;
+    }
+    here = direction(at, floor);
+    const logs = (p: Parameters) =>
+      Float64Array.of(...p.sd.map((v) => 2 * Math.log(v)), Math.log(p.residualVariance), ...p.slopes.map(Math.log));
+    const from = logs(before.par);
+    const moved = logs(par).map((v, k) => v - from[k]!);
+    const bent = here.gradient.map((v, k) => before.here.gradient[k]! - v);
+    const sameFree = here.free.length === before.here.free.length;
+    if (count === 0 || !sameFree) steps = [];
+    else if (dot(moved, bent) > 1e-10 * dot(bent, bent)) steps = [...steps.slice(-7), { moved, bent }];
+  }
+  const { slopeInformation, slopeShift } = here;
+  return { at, objective, iterations, converged, slopeInformation, slopeShift };
+}
+
+/** Fits the rows of every fourth level of the largest term that is not grouped. */
+function fitPart(data: MixedData, lay: Layout, o: typeof mixedDefaults): Parameters | undefined {
+  let by = -1;
+  data.random.forEach((r, k) => {
+    if (!lay.isGrouped[k] && (by < 0 || r.levels > data.random[by]!.levels)) by = k;
+  });
+  if (by < 0 || data.random[by]!.levels < 200) return undefined;
+  const rows = Int32Array.from(data.y.keys()).filter((i) => data.random[by]!.index[i]! % 4 === 0);
+  const used = new Set<number>();
+  for (const f of data.fixed) for (const i of rows) used.add(f.index[i]!);
+  used.delete(-1);
+  if (used.size < data.fixedLevels) return undefined;
+  const pick = (a: Float64Array) => Float64Array.from(rows, (i) => a[i]!);
+  const pickInt = (a: Int32Array) => Int32Array.from(rows, (i) => a[i]!);
+  const part: MixedData = {
+    ...data,
+    y: pick(data.y),
+    ...(data.known ? { known: pick(data.known) } : {}),
+    ...(data.share ? { share: pick(data.share) } : {}),
+    fixed: data.fixed.map((f) => ({ ...f, index: pickInt(f.index), ...(f.coef ? { coef: pick(f.coef) } : {}) })),
+    random: data.random.map((r, k) => {
+      const index = pickInt(r.index);
+      if (k === by) index.forEach((v, i) => (index[i] = v < 0 ? v : v / 4));
+      return {
+        levels: k === by ? Math.ceil(r.levels / 4) : r.levels,
+        index,
+        ...(r.coef ? { coef: pick(r.coef) } : {}),
+      };
+    }),
+    ...(data.slopes
+      ? { slopes: { ...data.slopes, index: pickInt(data.slopes.index), offset: pick(data.slopes.offset) } }
+      : {}),
+  };
+  return fitMixed(part, { ...o, tolerance: 0.3 }).at.par;
+}
+
+/** The step that average information advises, for variances and for slopes, and what it promises. */
+function direction(at: Factored, floor: number) {
+  const { data, lay, par, weight } = at;
+  const { n } = lay;
+  const K = data.random.length;
+  // Rows that weigh alike need no leverage each: together it is what all unknowns have been told.
+  const plain = lay.met !== undefined;
+  const { leverage, sloped } = plain ? { leverage: undefined, sloped: undefined } : at.rowForms();
+  const resid = data.y.map((v, i) => v - at.fitted[i]!);
+  const py = resid.map((v, i) => v * weight[i]!);
+
+  // Score of each variance (of twice the log likelihood, falling side up): what it should lose.
+  const score = new Float64Array(K + 1);
+  let told = data.fixedLevels;
+  const working: Float64Array[] = [];
+  for (let k = 0; k < K; k++) {
+    const r = data.random[k]!;
+    const v = Math.max(par.sd[k]! ** 2, 1e-300);
+    let trace = 0;
+    let square = 0;
+    for (let level = 0; level < r.levels; level++) {
+      trace += 1 - at.variance(k, level);
+      square += at.effects[k]![level]! ** 2 / v;
+    }
+    score[k] = (square - trace) / v;
+    told += trace;
+    const q = new Float64Array(n);
+    for (let i = 0; i < n; i++) {
+      const level = r.index[i]!;
+      if (level < 0) continue;
+      const g = data.slopes?.index[i] ?? -1;
+      q[i] = ((r.coef?.[i] ?? 1) * (g < 0 ? 1 : par.slopes[g]!) * at.effects[k]![level]!) / v;
+    }
+    working.push(q);
+  }
+  const residual = new Float64Array(n);
+  for (let i = 0; i < n; i++) {
+    const m = data.share?.[i] ?? 1;
+    score[K]! += m * (py[i]! ** 2 - weight[i]! + (leverage ? weight[i]! ** 2 * leverage[i]! : 0));
+    residual[i] = m * py[i]!;
+  }
+  if (plain && n > 0) score[K]! += weight[0]! * told;
+  working.push(residual);
+  const variances = Float64Array.from({ length: K + 1 }, (_, k) => (k < K ? par.sd[k]! ** 2 : par.residualVariance));
+  const P = (q: Float64Array, solved = at.solveRows(q)) => at.residual(q, solved).map((v, i) => v * weight[i]!);
+
+  // Slopes are scored on their logarithm. What moves with one is its rows' own mean, and what others borrow from them.
+  const { slopes } = data;
+  const count = slopes?.count ?? 0;
+  const slopeScore = new Float64Array(count);
+  const slopeInformation = new Float64Array(count * count);
+  const slopeShift: Float64Array[] = [];
+  if (slopes) {
+    const columns = Array.from({ length: count }, () => new Float64Array(n));
+    for (let i = 0; i < n; i++) {
+      const g = slopes.index[i]!;
+      if (g < 0) continue;
+      let plain = 0;
+      data.fixed.forEach((f) => {
+        if (!f.sloped && f.index[i]! >= 0) plain += (f.coef?.[i] ?? 1) * at.fixed[f.index[i]!]!;
+      });
+      const part = at.fitted[i]! - plain;
+      columns[g]![i] = part;
+      slopeScore[g]! += weight[i]! * (resid[i]! * part - sloped![i]!);
+    }
+    columns.forEach((q) => slopeShift.push(at.solveRows(q)));
+    const through = columns.map((q, g) => P(q, slopeShift[g]));
+    for (let a = 0; a < count; a++)
+      for (let b = 0; b <= a; b++)
+        slopeInformation[a * count + b] = slopeInformation[b * count + a] = dot(columns[a]!, through[b]!);
+    for (let g = 0; g < count; g++) {
+      const precision = 1 / slopes.sd[g]! ** 2;
+      slopeInformation[g * count + g]! += precision;
+      slopeScore[g]! -= Math.log(par.slopes[g]!) * precision;
+    }
+  }
+
+  // On the scale of logarithms: what the criterion loses with each, and what is known of how that changes.
+  const size = K + 1;
+  const gradient = new Float64Array(size + count);
+  for (let k = 0; k <= K; k++) gradient[k] = score[k]! * variances[k]!;
+  for (let g = 0; g < count; g++) gradient[size + g] = 2 * slopeScore[g]!;
+  const projected = working.map((q) => P(q));
+  const information = new Float64Array(size * size);
+  for (let a = 0; a < size; a++)
+    for (let b = 0; b <= a; b++)
+      information[a * size + b] = information[b * size + a] =
+        dot(working[a]!, projected[b]!) * variances[a]! * variances[b]!;
+  data.usual?.forEach(({ median, sdlog }, k) => {
+    gradient[k]! -= Math.log(Math.sqrt(variances[k]!) / median) / sdlog ** 2;
+    information[k * size + k]! += 1 / (2 * sdlog ** 2);
+  });
+  const slopeFactor = slopeInformation.slice();
+  cholesky(slopeFactor, count);
+  // A variance that lies on the floor and wants lower stays.
+  const free = [...variances.keys()].filter((k) => variances[k]! > floor * 1.0001 || gradient[k]! > 0);
+  /** Average information as a first guess of how the gradient answers: variances and slopes each for themselves. */
+  const newton = (g: Float64Array): Float64Array => {
+    const out = new Float64Array(size + count);
+    out.set(boxed(information, g, free, size));
+    const x = g.slice(size).map((v) => v / 2);
+    solve(slopeFactor, count, x);
+    out.set(x, size);
+    return out;
+  };
+  const step = (delta: Float64Array, part: number): Parameters => {
+    const next = variances.map((v, k) => Math.max(floor, v * growth(part * delta[k]!)));
+    return {
+      sd: next.slice(0, K).map(Math.sqrt),
+      residualVariance: next[K]!,
+      slopes: par.slopes.map((v, g) => v * Math.exp(part * delta[size + g]!)),
+    };
+  };
+  return { gradient, free, newton, step, slopeInformation, slopeShift };
+}
+
+/** A variance that should grow by e^d grows by 1 + d: near its end the same, and it can come close to 0 at once. */
+const growth = (d: number) => 1 + Math.min(7, Math.max(-0.999, d));
+
+/**
+ * The way to go from the gradient, what a first guess makes of it, and the steps before (two-loop recursion of L-BFGS; Nocedal &
+ * Wright 2006, algorithm 7.4). Slopes and variances pull at each other along a ridge, which the guess does not know.
+ */
+function way(gradient: Float64Array, newton: (g: Float64Array) => Float64Array, steps: readonly Step[]): Float64Array {
+  const q = gradient.slice();
+  const shares = new Float64Array(steps.length);
+  for (let j = steps.length - 1; j >= 0; j--) {
+    const { moved, bent } = steps[j]!;
+    shares[j] = dot(moved, q) / dot(moved, bent);
+    for (let k = 0; k < q.length; k++) q[k]! -= shares[j]! * bent[k]!;
+  }
+  const r = newton(q);
+  steps.forEach(({ moved, bent }, j) => {
+    const share = shares[j]! - dot(bent, r) / dot(moved, bent);
+    for (let k = 0; k < r.length; k++) r[k]! += share * moved[k]!;
+  });
+  return r;
+}
+type Step = { moved: Float64Array; bent: Float64Array };
+
+function dot(a: Float64Array, b: Float64Array): number {
+  let sum = 0;
+  for (let i = 0; i < a.length; i++) sum += a[i]! * b[i]!;
+  return sum;
+}
+
+/**
+ * The step of the variances by their information; one that would go below 0 is held just above, and the others are solved for again.
+ */
+function boxed(information: Float64Array, gradient: Float64Array, free: readonly number[], size: number): Float64Array {
+  const delta = new Float64Array(size);
+  let open = [...free];
+  while (open.length > 0) {
+    const m = open.length;
+    const l = new Float64Array(m * m);
+    const x = new Float64Array(m);
+    open.forEach((a, i) => {
+      x[i] = gradient[a]!;
+      for (const b of free) if (!open.includes(b)) x[i]! -= information[a * size + b]! * delta[b]!;
+      open.forEach((b, j) => (l[i * m + j] = information[a * size + b]!));
+      l[i * m + i] = l[i * m + i]! * (1 + 1e-9) + 1e-12;
+    });
+    if (Number.isNaN(cholesky(l, m)))
+      open.forEach((a, i) => (x[i] = x[i]! / Math.max(information[a * size + a]!, 1e-12)));
+    else solve(l, m, x);
+    open.forEach((a, i) => (delta[a] = Math.max(-0.999, x[i]!)));
+    const held = open.filter((_, i) => x[i]! < -0.999);
+    if (held.length === 0) break;
+    open = open.filter((a) => !held.includes(a));
+  }
+  return delta;
+}

@@ -1,0 +1,628 @@
+import { z } from 'zod';
+import { normalQuantile } from '../stats/index.ts';
+import { fitMixed, type Factored, type MixedData, type MixedFit } from './mixed.ts';
+
+export const shelfDefaults = {
+  /**
+   * What standard deviations usually are, in log load: where a shelf is small they are drawn there. Common practice, no source; the
+   * same sizes as in the prior of a coupon.
+   */
+  usual: {
+    type: { median: 0.25, sdlog: 0.5 },
+    vinyl: { median: 0.12, sdlog: 0.5 },
+    batch: { median: 0.06, sdlog: 0.5 },
+    cutter: { median: 0.12, sdlog: 0.5 },
+    blade: { median: 0.08, sdlog: 0.5 },
+    entry: { median: 0.22, sdlog: 0.5 },
+    residual: { median: 0.06, sdlog: 0.5 },
+  },
+  /** log κ about 0. A model on which fewer vinyls than `slopeVinyls` were cut is held closer to 1. */
+  slopeSd: 0.35,
+  slopeVinyls: 4,
+  slopeSdFew: 0.12,
+  /** A kitchen scale under a tip repeats within this much, in log grams. */
+  scaleSd: 0.04,
+  /** An entry this many standard deviations from what all others say of it is wild: it is shown, and weighs less. */
+  wild: 4,
+  /** What a step must promise, in twice the log likelihood, to be taken: less makes no difference to anybody. */
+  tolerance: 1e-2,
+  /** So often at most the fit is done again with what it found wild weighing less. */
+  rounds: 6,
+  /** A model's own σ is drawn to that of all models as if by this many rows. */
+  ownSigma: 20,
+  level: 0.9,
+};
+
+const key = z.string().min(1).max(200);
+const about = {
+  model: key,
+  cutter: key.optional(),
+  blade: key.optional(),
+  type: key,
+  vinyl: key.optional(),
+  batch: key.optional(),
+};
+const settingRow = z.strictObject({
+  ...about,
+  cutter: key,
+  vinyl: key,
+  entry: key.optional().describe('on a list of materials: which one, for each has a level of its own'),
+  z: z.number().min(-20).max(20).describe("centre of the window on the model's own axis, in nominal log load"),
+  se: z.number().min(0).max(10).describe('its standard error, same unit'),
+  step: z.number().min(0).max(10).default(0).describe('width of one step of the axis there, same unit'),
+  person: key.optional().describe('whose it is, for counting crafters'),
+  foreign: z
+    .number()
+    .min(1)
+    .max(100)
+    .default(1)
+    .describe('how many times larger the variance of what comes from elsewhere is taken'),
+});
+const scaleRow = z.strictObject({
+  model: key,
+  cutter: key,
+  blade: key.optional(),
+  z: z.number().min(-20).max(20),
+  grams: z.number().positive().max(5000),
+});
+const wantedRow = z.strictObject(about);
+
+export const shelfInputSchema = z.strictObject({
+  format: z.literal('versipel-shelf/1'),
+  settings: z.array(settingRow).max(200_000),
+  scales: z.array(scaleRow).max(20_000).default([]),
+  predict: z.array(wantedRow).max(100_000).default([]),
+  level: z.number().gt(0).lt(1).default(shelfDefaults.level),
+});
+export type ShelfInput = z.infer<typeof shelfInputSchema>;
+export type ShelfSetting = z.infer<typeof settingRow>;
+export type ShelfScale = z.infer<typeof scaleRow>;
+export type ShelfWanted = z.infer<typeof wantedRow>;
+
+/** What a translated place rests on. */
+export type Basis =
+  /** Others cut this vinyl on models that can be compared, and this cutter has settings of its own. */
+  | 'vinyl and cutter'
+  /** The same, but the cutter is new: any of its model. */
+  | 'vinyl'
+  /** Nobody cut this vinyl: from its type. */
+  | 'type'
+  /** This vinyl was cut only on models that share nothing with this one. */
+  | 'not comparable'
+  /** Nobody shared anything for this model. */
+  | 'nothing';
+
+export type ShelfPrediction = {
+  basis: Basis;
+  /** Centre of the window in nominal log load of the model, its standard deviation, and the interval. Left out where nothing is said. */
+  z?: number;
+  sd?: number;
+  interval?: { low: number; high: number };
+  /** How many people cut the vinyl, and on how many models. */
+  crafters: number;
+  models: number;
+};
+
+export type CutterOffset = {
+  /** Against the middle of its model, in log load: above 0 it cuts heavier, and wants lower numbers. */
+  offset: number;
+  sd: number;
+  settings: number;
+};
+
+const TERMS = ['type', 'vinyl', 'batch', 'cutter', 'blade', 'entry'] as const;
+type Term = (typeof TERMS)[number];
+/** A vinyl wants load; a cutter, a blade and a place on a list give it. */
+const SIGN: Record<Term, 1 | -1> = { type: 1, vinyl: 1, batch: 1, cutter: -1, blade: -1, entry: -1 };
+
+/** Names that belong together are told apart by what they are within: cutter 7 of one model is not cutter 7 of another. */
+const named = {
+  type: (r: ShelfWanted) => r.type,
+  vinyl: (r: ShelfWanted) => r.vinyl,
+  batch: (r: ShelfWanted) =>
+    r.vinyl !== undefined && r.batch !== undefined ? JSON.stringify([r.vinyl, r.batch]) : undefined,
+  cutter: (r: ShelfWanted) => (r.cutter === undefined ? undefined : JSON.stringify([r.model, r.cutter])),
+  blade: (r: ShelfWanted) =>
+    r.cutter !== undefined && r.blade !== undefined ? JSON.stringify([r.model, r.cutter, r.blade]) : undefined,
+  entry: (r: ShelfWanted & { entry?: string | undefined }) =>
+    r.entry === undefined ? undefined : JSON.stringify([r.model, r.entry]),
+} satisfies Record<Term, (r: ShelfWanted) => string | undefined>;
+
+class Names {
+  readonly levels = new Map<string, number>();
+  of(name: string | undefined): number {
+    if (name === undefined) return -1;
+    let level = this.levels.get(name);
+    if (level === undefined) this.levels.set(name, (level = this.levels.size));
+    return level;
+  }
+  find(name: string | undefined): number {
+    return name === undefined ? -1 : (this.levels.get(name) ?? -1);
+  }
+}
+
+/** One more row taken in: C·w, the variance it was met with, how far off it was. */
+type Correction = { solved: Float64Array; fresh: Map<string, number>; spread: number; off: number };
+
+type VinylFacts = { root: number; crafters: Set<string>; models: Set<string> };
+type ShelfState = {
+  settings: readonly ShelfSetting[];
+  names: Record<Term, Names>;
+  models: Names;
+  /** Models that can be compared have the same root. */
+  root: Int32Array;
+  vinylFacts: Map<string, VinylFacts>;
+  typeRoots: Map<string, Set<number>>;
+  cutterRows: Map<string, number>;
+  fit: MixedFit | undefined;
+  /** σ² of each model as a multiple of that of all. */
+  sigma: Float64Array;
+  /** For each row how many standard deviations it lies from what all others say of it. */
+  surprise: Float64Array;
+  corrections: readonly Correction[];
+};
+
+/**
+ * All shared settings, read together: an axis and a slope a cutter model, type and vinyl, cutter and blade, batch.
+ *
+ *   z = α_m + κ_m·(type + vinyl + batch − cutter − blade) + ε,  Var ε = σ_m² + s² + step²/12
+ *
+ * A kitchen scale's reading is a row of the same likelihood, with the grams in place of the vinyl. Sources: Finlay & Wilkinson
+ * (1963); Henderson (1950); REML as in `fitMixed`.
+ */
+export class Shelf {
+  private readonly state: ShelfState;
+  private constructor(state: ShelfState) {
+    this.state = state;
+  }
+  get settings(): readonly ShelfSetting[] {
+    return this.state.settings;
+  }
+
+  static fit(settings: readonly ShelfSetting[], scales: readonly ShelfScale[] = [], start?: Shelf): Shelf {
+    const names = Object.fromEntries(TERMS.map((t) => [t, new Names()])) as Record<Term, Names>;
+    const models = new Names();
+    const n = settings.length + scales.length;
+    const model = new Int32Array(n);
+    const random = TERMS.map(() => new Int32Array(n).fill(-1));
+    const y = new Float64Array(n);
+    const known = new Float64Array(n);
+    const offset = new Float64Array(n);
+    settings.forEach((r, i) => {
+      model[i] = models.of(r.model);
+      TERMS.forEach((t, k) => (random[k]![i] = names[t].of(named[t](r))));
+      y[i] = r.z;
+      known[i] = (r.se ** 2 + r.step ** 2 / 12) * r.foreign;
+    });
+    scales.forEach((r, s) => {
+      const i = settings.length + s;
+      model[i] = models.of(r.model);
+      const at = { ...r, type: '' };
+      random[TERMS.indexOf('cutter')]![i] = names.cutter.of(named.cutter(at));
+      random[TERMS.indexOf('blade')]![i] = names.blade.of(named.blade(at));
+      y[i] = r.z;
+      known[i] = shelfDefaults.scaleSd ** 2;
+      offset[i] = Math.log(r.grams);
+    });
+    const count = models.levels.size;
+    const facts = factsOf(settings, scales, models);
+    const none = new Float64Array(0);
+    const state: ShelfState = {
+      settings,
+      names,
+      models,
+      ...facts,
+      fit: undefined,
+      sigma: none,
+      surprise: none,
+      corrections: [],
+    };
+    if (n === 0) return new Shelf(state);
+
+    // Fixed: α of each model; the grams' own zero, where any were weighed.
+    const fixed: MixedData['fixed'] = [{ index: model }];
+    if (scales.length > 0)
+      fixed.push({
+        index: Int32Array.from({ length: n }, (_, i) => (i < settings.length ? -1 : count)),
+        coef: new Float64Array(n).fill(-1),
+        sloped: true,
+      });
+    const vinylsOf = Array.from({ length: count }, () => new Set<number>());
+    settings.forEach((_, i) => vinylsOf[model[i]!]!.add(random[1]![i]!));
+    scales.forEach((_, s) => vinylsOf[model[settings.length + s]!]!.add(-2 - s));
+    const data: MixedData = {
+      y,
+      known,
+      share: new Float64Array(n).fill(1),
+      fixed,
+      fixedLevels: count + (scales.length > 0 ? 1 : 0),
+      random: TERMS.map((t, k) => ({
+        levels: names[t].levels.size,
+        index: random[k]!,
+        coef: new Float64Array(n).fill(SIGN[t]),
+      })),
+      slopes: {
+        count,
+        index: model,
+        offset,
+        sd: Float64Array.from(vinylsOf, (v) =>
+          v.size < shelfDefaults.slopeVinyls ? shelfDefaults.slopeSdFew : shelfDefaults.slopeSd,
+        ),
+      },
+      usual: [...TERMS.map((t) => shelfDefaults.usual[t]), shelfDefaults.usual.residual],
+    };
+    const before = start?.state.fit?.at.par;
+    let fit = fitMixed(
+      data,
+      before && before.slopes.length === count
+        ? { tolerance: shelfDefaults.tolerance, start: before }
+        : { tolerance: shelfDefaults.tolerance },
+    );
+    let surprise = surprises(fit.at);
+    const sigma = new Float64Array(count).fill(1);
+    for (let round = 0; round < shelfDefaults.rounds; round++) {
+      const share = shares(fit.at, surprise, model, sigma, settings.length);
+      const change = share.reduce((most, v, i) => Math.max(most, Math.abs(Math.log(v / data.share![i]!))), 0);
+      if (change < 0.2) break;
+      data.share = share;
+      fit = fitMixed(data, { tolerance: shelfDefaults.tolerance, start: fit.at.par });
+      surprise = surprises(fit.at);
+    }
+    return new Shelf({ ...state, fit, sigma, surprise });
+  }
+
+  private get at(): Factored {
+    return this.state.fit!.at;
+  }
+
+  /** α of a model: where its axis stands for the vinyl that is like all on the middle one of its cutters. */
+  axisOf(model: string): number {
+    const m = this.state.models.find(model);
+    return m < 0 || !this.state.fit ? 0 : this.at.fixed[m]!;
+  }
+  /** Standard deviation of a term in log load. */
+  spreadOf(term: Term): number {
+    return this.state.fit?.at.par.sd[TERMS.indexOf(term)] ?? shelfDefaults.usual[term].median;
+  }
+  /** κ of a model. */
+  slopeOf(model: string): number {
+    const m = this.state.models.find(model);
+    return m < 0 || !this.state.fit ? 1 : this.at.par.slopes[m]!;
+  }
+  /** σ of a model: what is left between a setting and what the shelf says of it, beside its own uncertainty. */
+  residualSd(model: string): number {
+    const m = this.state.models.find(model);
+    return this.state.fit
+      ? Math.sqrt(this.at.par.residualVariance * (m < 0 ? 1 : this.state.sigma[m]!))
+      : shelfDefaults.usual.residual.median;
+  }
+
+  /** Whether a chain of shared vinyls and weighed cutters leads from one model to the other. */
+  comparable(a: string, b: string): boolean {
+    const [x, y] = [this.state.models.find(a), this.state.models.find(b)];
+    return x >= 0 && y >= 0 && this.state.root[x] === this.state.root[y];
+  }
+
+  /** Settings that contradict all others, with how far off they are (standard deviations). */
+  wild(): { row: number; off: number }[] {
+    return [...this.state.surprise.keys()]
+      .filter((i) => i < this.state.settings.length && Math.abs(this.state.surprise[i]!) > shelfDefaults.wild)
+      .map((row) => ({ row, off: this.state.surprise[row]! }));
+  }
+
+  private parts(r: ShelfWanted & { entry?: string | undefined }, m: number) {
+    const slope = this.at.par.slopes[m]!;
+    const random: [number, number, number][] = [];
+    const fresh: [string, number][] = [];
+    TERMS.forEach((t, k) => {
+      const name = named[t](r);
+      const level = this.state.names[t].find(name);
+      // What is not said stands in the middle, as in the rows; but a cutter and a vinyl are always some cutter and vinyl.
+      if (name === undefined && t !== 'cutter' && t !== 'vinyl') return;
+      random.push([k, level, SIGN[t] * slope]);
+      if (level < 0 && name !== undefined) fresh.push([`${t} ${name}`, SIGN[t] * slope * this.at.par.sd[k]!]);
+    });
+    return { fixed: [[m, 1]] as [number, number][], random, fresh };
+  }
+
+  private solved(r: ShelfWanted & { entry?: string | undefined }, m: number) {
+    const { fixed, random, fresh } = this.parts(r, m);
+    const base = this.at.predict(fixed, random);
+    const row = new Map<number, number>();
+    for (const [c, v] of fixed) row.set(c, (row.get(c) ?? 0) + v);
+    for (const [k, level, v] of random) {
+      const c = level < 0 ? -1 : this.at.column(k, level);
+      if (c >= 0) row.set(c, (row.get(c) ?? 0) + v * this.at.par.sd[k]!);
+    }
+    let { mean, variance } = base;
+    const along: number[] = [];
+    for (const c of this.state.corrections) {
+      let dot = 0;
+      for (const [column, v] of row) dot += v * c.solved[column]!;
+      for (const [name, v] of fresh) dot += v * (c.fresh.get(name) ?? 0);
+      along.push(dot);
+      mean += (dot * c.off) / c.spread;
+      variance -= dot ** 2 / c.spread;
+    }
+    return { mean, variance, base, fresh, along };
+  }
+
+  /** Where the window of a vinyl should lie on a cutter. */
+  predict(r: ShelfWanted, level = shelfDefaults.level): ShelfPrediction {
+    const facts = r.vinyl === undefined ? undefined : this.state.vinylFacts.get(r.vinyl);
+    const counts = { crafters: facts?.crafters.size ?? 0, models: facts?.models.size ?? 0 };
+    const m = this.state.models.find(r.model);
+    if (m < 0 || !this.state.fit) return { basis: 'nothing', ...counts };
+    const here = this.state.root[m]!;
+    let wanted: ShelfWanted = r;
+    let basis: Basis;
+    if (facts && facts.root === here)
+      basis = this.state.cutterRows.has(named.cutter(r) ?? '') ? 'vinyl and cutter' : 'vinyl';
+    else if (facts) return { basis: 'not comparable', ...counts };
+    else {
+      if (!this.state.typeRoots.get(r.type)?.has(here)) return { basis: 'nothing', ...counts };
+      basis = 'type';
+      wanted = { ...r, vinyl: undefined, batch: undefined };
+    }
+    const { mean, variance, base } = this.solved(wanted, m);
+    // What slopes do not know adds to it: a place far from the middle hangs on them.
+    const { slopeInformation, slopeShift, at } = this.state.fit;
+    const count = this.state.models.levels.size;
+    const gradient = new Float64Array(count);
+    const row = this.parts(wanted, m);
+    for (let g = 0; g < count; g++) {
+      let dot = 0;
+      for (const [c, v] of row.fixed) dot -= v * slopeShift[g]![c]!;
+      for (const [k, l, v] of row.random) {
+        const c = l < 0 ? -1 : at.column(k, l);
+        if (c >= 0) dot -= v * at.par.sd[k]! * slopeShift[g]![c]!;
+      }
+      gradient[g] = dot;
+    }
+    gradient[m]! += base.mean - at.fixed[m]!;
+    const total = variance + quadratic(slopeInformation, gradient, count) + this.residualSd(r.model) ** 2;
+    const sd = Math.sqrt(Math.max(total, 0));
+    const q = normalQuantile((1 + level) / 2);
+    return { basis, z: mean, sd, interval: { low: mean - q * sd, high: mean + q * sd }, ...counts };
+  }
+
+  /**
+   * Takes in one more setting without fitting anew: variances, slopes and α stay, effects move as they would (rank-one update of the
+   * mixed model equations; Woodbury). A model or a link nobody had needs a new fit: the answer is then undefined.
+   */
+  add(r: ShelfSetting): Shelf | undefined {
+    const m = this.state.models.find(r.model);
+    if (m < 0 || !this.state.fit) return undefined;
+    const facts = this.state.vinylFacts.get(r.vinyl);
+    if (facts && facts.root !== this.state.root[m]) return undefined;
+    const { mean, variance, base, along, fresh } = this.solved(r, m);
+    const own = this.residualSd(r.model) ** 2 + (r.se ** 2 + r.step ** 2 / 12) * r.foreign;
+    const solved = base.solved.slice();
+    const freshNow = new Map(fresh);
+    this.state.corrections.forEach((c, j) => {
+      const share = along[j]! / c.spread;
+      for (let k = 0; k < solved.length; k++) solved[k]! -= share * c.solved[k]!;
+      for (const [name, v] of c.fresh) freshNow.set(name, (freshNow.get(name) ?? 0) - share * v);
+    });
+    const vinylFacts = new Map(this.state.vinylFacts);
+    const crafters = new Set(facts?.crafters);
+    if (r.person !== undefined) crafters.add(r.person);
+    vinylFacts.set(r.vinyl, { root: this.state.root[m]!, crafters, models: new Set(facts?.models).add(r.model) });
+    const cutterRows = new Map(this.state.cutterRows);
+    const cutter = named.cutter(r);
+    cutterRows.set(cutter!, (cutterRows.get(cutter!) ?? 0) + 1);
+    const typeRoots = new Map(this.state.typeRoots);
+    typeRoots.set(r.type, new Set(typeRoots.get(r.type)).add(this.state.root[m]!));
+    return new Shelf({
+      ...this.state,
+      settings: [...this.state.settings, r],
+      vinylFacts,
+      cutterRows,
+      typeRoots,
+      surprise: Float64Array.of(...this.state.surprise, (r.z - mean) / Math.sqrt(variance + own)),
+      corrections: [...this.state.corrections, { solved, fresh: freshNow, spread: variance + own, off: r.z - mean }],
+    });
+  }
+
+  /** How far a cutter, with the blade on it, lies from the middle of its model. Undefined where its model is new. */
+  offsetOf(model: string, cutter: string, blade?: string): CutterOffset | undefined {
+    const m = this.state.models.find(model);
+    if (m < 0 || !this.state.fit) return undefined;
+    const r = { model, cutter, blade, type: '' };
+    const random: [number, number, number][] = (['cutter', 'blade'] as const).map((t) => [
+      TERMS.indexOf(t),
+      this.state.names[t].find(named[t](r)),
+      1,
+    ]);
+    const { mean, variance } = this.at.predict([], random);
+    let offset = mean;
+    let spread = variance;
+    for (const c of this.state.corrections) {
+      let dot = 0;
+      for (const [k, level, v] of random) {
+        const column = level < 0 ? -1 : this.at.column(k, level);
+        if (column >= 0) dot += v * this.at.par.sd[k]! * c.solved[column]!;
+        else {
+          const term = TERMS[k]!;
+          dot += v * this.at.par.sd[k]! * (c.fresh.get(`${term} ${named[term](r)}`) ?? 0);
+        }
+      }
+      offset += (dot * c.off) / c.spread;
+      spread -= dot ** 2 / c.spread;
+    }
+    return { offset, sd: Math.sqrt(Math.max(0, spread)), settings: this.state.cutterRows.get(named.cutter(r)!) ?? 0 };
+  }
+
+  /**
+   * Which vinyls, cut on a cutter as check coupons, would say most about its offset: greedy, each given those before it.
+   * @param candidates vinyls that are known and comparable
+   * @param se how closely a check coupon reads the centre
+   * @returns the best `count` with the standard deviation of the offset once they were cut
+   */
+  sharpen(
+    on: { model: string; cutter: string; blade?: string | undefined },
+    candidates: readonly { type: string; vinyl: string }[],
+    count = 2,
+    se = 0.07,
+  ): { vinyl: string; sd: number }[] {
+    const chosen: { vinyl: string; sd: number }[] = [];
+    let shelf: Shelf = this;
+    for (let c = 0; c < count; c++) {
+      let best: { vinyl: string; sd: number; shelf: Shelf } | undefined;
+      for (const v of candidates) {
+        if (chosen.some((d) => d.vinyl === v.vinyl)) continue;
+        const place = shelf.predict({ ...on, ...v });
+        if (place.z === undefined || place.basis === 'type') continue;
+        const next = shelf.add({ ...on, ...v, z: place.z, se, step: 0, foreign: 1 });
+        const sd = next?.offsetOf(on.model, on.cutter, on.blade)?.sd;
+        if (next && sd !== undefined && (!best || sd < best.sd - 1e-9)) best = { vinyl: v.vinyl, sd, shelf: next };
+      }
+      if (!best) break;
+      chosen.push({ vinyl: best.vinyl, sd: best.sd });
+      shelf = best.shelf;
+    }
+    return chosen;
+  }
+}
+
+/** g′·A⁻¹·g for a small symmetric A, by elimination. */
+function quadratic(a: Float64Array, g: Float64Array, n: number): number {
+  const l = a.slice();
+  const x = g.slice();
+  let sum = 0;
+  for (let j = 0; j < n; j++) {
+    for (let k = 0; k < j; k++) l[j * n + j]! -= l[j * n + k]! ** 2 * l[k * n + k]!;
+    const d = l[j * n + j]!;
+    for (let i = j + 1; i < n; i++) {
+      for (let k = 0; k < j; k++) l[i * n + j]! -= l[i * n + k]! * l[j * n + k]! * l[k * n + k]!;
+      l[i * n + j]! /= d;
+      x[i]! -= l[i * n + j]! * x[j]!;
+    }
+    if (d > 0) sum += x[j]! ** 2 / d;
+  }
+  return sum;
+}
+
+/** How far each row lies from what all others say of it, in standard deviations (deleted residuals; Cook & Weisberg 1982). */
+function surprises(at: Factored): Float64Array {
+  const { leverage } = at.rowForms();
+  const { y, known, share } = at.data;
+  return y.map((v, i) => {
+    const w = at.weight[i]!;
+    const left = Math.max(1e-6, 1 - w * leverage[i]!);
+    const deleted = (v - at.fitted[i]!) / left;
+    // Against the variance it would have if it were like the others, whatever weight it was given.
+    const plain = at.par.residualVariance * Math.min(1, share?.[i] ?? 1) + (known?.[i] ?? 0);
+    return deleted / Math.sqrt(plain + leverage[i]! / left);
+  });
+}
+
+/** The share of σ² each row is given: its model's own, more where it is wild. Writes the models' shares into `sigma`. */
+function shares(
+  at: Factored,
+  surprise: Float64Array,
+  model: Int32Array,
+  sigma: Float64Array,
+  settings: number,
+): Float64Array {
+  const { leverage } = at.rowForms();
+  const sum = new Float64Array(sigma.length).fill(shelfDefaults.ownSigma);
+  const free = new Float64Array(sigma.length).fill(shelfDefaults.ownSigma);
+  const { wild } = shelfDefaults;
+  for (let i = 0; i < settings; i++) {
+    if (Math.abs(surprise[i]!) > wild) continue;
+    const w = at.weight[i]!;
+    const r = at.data.y[i]! - at.fitted[i]!;
+    // How much of the row's variance is σ²: only that part can tell about it.
+    const part = w * at.par.residualVariance * (at.data.share?.[i] ?? 1);
+    sum[model[i]!]! += part * w * r * r * (sigma[model[i]!] ?? 1);
+    free[model[i]!]! += part * (1 - w * leverage[i]!);
+  }
+  for (let m = 0; m < sigma.length; m++) sigma[m] = Math.min(9, Math.max(1 / 9, sum[m]! / free[m]!));
+  return Float64Array.from(at.data.y, (_, i) => {
+    if (i >= settings) return 1e-6;
+    const off = Math.abs(surprise[i]!);
+    return sigma[model[i]!]! * (off > wild ? off ** 2 : 1);
+  });
+}
+
+function factsOf(settings: readonly ShelfSetting[], scales: readonly ShelfScale[], models: Names) {
+  const parent = new Map<string, string>();
+  const find = (x: string): string => {
+    let at = x;
+    while (parent.get(at) !== undefined && parent.get(at) !== at) at = parent.get(at)!;
+    let step = x;
+    while (step !== at) {
+      const next = parent.get(step) ?? at;
+      parent.set(step, at);
+      step = next;
+    }
+    return at;
+  };
+  const join = (a: string, b: string) => {
+    const [x, y] = [find(a), find(b)];
+    if (x !== y) parent.set(x, y);
+  };
+  const cutterRows = new Map<string, number>();
+  for (const r of settings) {
+    join(`m ${r.model}`, `v ${r.vinyl}`);
+    const name = named.cutter(r)!;
+    cutterRows.set(name, (cutterRows.get(name) ?? 0) + 1);
+  }
+  for (const r of scales) join(`m ${r.model}`, 'grams');
+  const numbers = new Map<string, number>();
+  const number = (name: string) => {
+    const top = find(name);
+    if (!numbers.has(top)) numbers.set(top, numbers.size);
+    return numbers.get(top)!;
+  };
+  const root = Int32Array.from(models.levels.keys(), (m) => number(`m ${m}`));
+  const vinylFacts = new Map<string, { root: number; crafters: Set<string>; models: Set<string> }>();
+  const typeRoots = new Map<string, Set<number>>();
+  for (const r of settings) {
+    let f = vinylFacts.get(r.vinyl);
+    if (!f) vinylFacts.set(r.vinyl, (f = { root: number(`v ${r.vinyl}`), crafters: new Set(), models: new Set() }));
+    f.crafters.add(r.person ?? named.cutter(r)!);
+    f.models.add(r.model);
+    const roots = typeRoots.get(r.type) ?? new Set<number>();
+    typeRoots.set(r.type, roots.add(f.root));
+  }
+  return { root, vinylFacts, typeRoots, cutterRows };
+}
+
+export type ShelfResult = {
+  format: 'versipel-shelf-result/1';
+  models: Record<string, { axis: number; slope: number; sd: number; settings: number; comparable: string[] }>;
+  spread: Record<Term, number>;
+  cutters: (CutterOffset & { model: string; cutter: string })[];
+  wild: { row: number; off: number }[];
+  predictions: ShelfPrediction[];
+};
+
+/** The command-line door of `Shelf`. */
+export function readShelf(input: ShelfInput): ShelfResult {
+  const shelf = Shelf.fit(input.settings, input.scales);
+  const keys = [...new Set([...input.settings, ...input.scales].map((r) => r.model))];
+  const models = Object.create(null) as ShelfResult['models'];
+  for (const m of keys)
+    models[m] = {
+      axis: shelf.axisOf(m),
+      slope: shelf.slopeOf(m),
+      sd: shelf.residualSd(m),
+      settings: input.settings.filter((r) => r.model === m).length,
+      comparable: keys.filter((o) => o !== m && shelf.comparable(m, o)),
+    };
+  const cutters = new Map(input.settings.map((r) => [JSON.stringify([r.model, r.cutter]), r]));
+  return {
+    format: 'versipel-shelf-result/1',
+    models,
+    spread: Object.fromEntries(TERMS.map((t) => [t, shelf.spreadOf(t)])) as Record<Term, number>,
+    cutters: [...cutters.values()].map((r) => ({
+      model: r.model,
+      cutter: r.cutter,
+      ...shelf.offsetOf(r.model, r.cutter)!,
+    })),
+    wild: shelf.wild(),
+    predictions: input.predict.map((p) => shelf.predict(p, input.level)),
+  };
+}
