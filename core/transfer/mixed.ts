@@ -305,30 +305,37 @@ export class Factored {
     this.data = data;
     this.lay = lay;
     this.par = par;
-    const { n, slots, dense, supports, sizes, place } = lay;
+    const { n, slots, dense, supports, sizes } = lay;
     const { y, fixed, random, known, share, slopes } = data;
     const weight = (this.weight = new Float64Array(n));
     let logR = 0;
-    for (let i = 0; i < n; i++) {
-      const r = par.residualVariance * (share?.[i] ?? 1) + (known?.[i] ?? 0);
-      weight[i] = 1 / r;
-      logR += Math.log(r);
-    }
+    if (lay.met) {
+      weight.fill(1 / par.residualVariance);
+      logR = n * Math.log(par.residualVariance);
+    } else
+      for (let i = 0; i < n; i++) {
+        const r = par.residualVariance * (share ? share[i]! : 1) + (known ? known[i]! : 0);
+        weight[i] = 1 / r;
+        logR += Math.log(r);
+      }
     // Coefficients of every slot, random ones times their standard deviation: unknowns of unit spread.
     const value = (this.value = new Float64Array(n * slots));
     const y0 = new Float64Array(n);
-    for (let i = 0; i < n; i++) {
-      const g = slopes?.index[i] ?? -1;
-      const slope = g < 0 ? 1 : par.slopes[g]!;
-      y0[i] = y[i]! - (slopes ? slope * slopes.offset[i]! : 0);
-      for (let s = 0; s < slots; s++) {
-        if (place[i * slots + s]! < 0) continue;
-        const k = s - fixed.length;
-        value[i * slots + s] =
-          k < 0
-            ? (fixed[s]!.coef?.[i] ?? 1) * (fixed[s]!.sloped ? slope : 1)
-            : (random[k]!.coef?.[i] ?? 1) * slope * par.sd[k]!;
+    const slope = new Float64Array(n).fill(1);
+    if (slopes)
+      for (let i = 0; i < n; i++) {
+        const g = slopes.index[i]!;
+        if (g >= 0) slope[i] = par.slopes[g]!;
+        y0[i] = y[i]! - slope[i]! * slopes.offset[i]!;
       }
+    else y0.set(y);
+    for (let s = 0; s < slots; s++) {
+      const k = s - fixed.length;
+      const { index, coef } = k < 0 ? fixed[s]! : random[k]!;
+      const sd = k < 0 ? 1 : par.sd[k]!;
+      const sloped = slopes !== undefined && (k >= 0 || fixed[s]!.sloped === true);
+      for (let i = 0; i < n; i++)
+        if (index[i]! >= 0) value[i * slots + s] = sd * (coef ? coef[i]! : 1) * (sloped ? slope[i]! : 1);
     }
 
     const S = new Float64Array(dense * dense);
@@ -351,8 +358,10 @@ export class Factored {
       let t: Float64Array;
       if (lay.met && denseScale) {
         const met = lay.met.groups[g]!;
-        const own = Float64Array.from({ length: s }, (_, a) => scale(lay.offsets[g]! + a));
-        l = met.l.map((v, at) => v * weight[0]! * own[Math.floor(at / s)]! * own[at % s]!);
+        const own = new Float64Array(s);
+        for (let a = 0; a < s; a++) own[a] = scale(lay.offsets[g]! + a);
+        l = met.l.slice();
+        for (let a = 0; a < s; a++) for (let b = 0; b <= a; b++) l[a * s + b]! *= weight[0]! * own[a]! * own[b]!;
         t = new Float64Array(s * d);
         for (let a = 0; a < s; a++)
           for (let b = 0; b < d; b++)
@@ -514,6 +523,7 @@ export class Factored {
     const g = groupOf[term]![level]!;
     if (g < 0) return 1;
     const s = sizes[g]!;
+    if (s === 1) return (1 + this.groupProducts[g]!.h[0]!) / this.factors[g]!.l[0]! ** 2;
     const t = new Float64Array(s);
     t[placeOf[term]![level]!] = 1;
     this.groupForward(g, t);
@@ -707,7 +717,6 @@ export function fitMixed(
       promise = dot(delta, here.gradient);
     }
     const gain = promise / 2;
-    if (process.env.DBG) console.log(n, iterations, objective, gain);
     if (gain < o.tolerance) {
       converged = true;
       break;
@@ -814,12 +823,15 @@ function direction(at: Factored, floor: number) {
     score[k] = (square - trace) / v;
     told += trace;
     const q = new Float64Array(n);
-    for (let i = 0; i < n; i++) {
-      const level = r.index[i]!;
-      if (level < 0) continue;
-      const g = data.slopes?.index[i] ?? -1;
-      q[i] = ((r.coef?.[i] ?? 1) * (g < 0 ? 1 : par.slopes[g]!) * at.effects[k]![level]!) / v;
-    }
+    const { index, coef } = r;
+    const share = at.effects[k]!.map((e) => e / v);
+    if (plain) for (let i = 0; i < n; i++) q[i] = index[i]! < 0 ? 0 : share[index[i]!]!;
+    else
+      for (let i = 0; i < n; i++) {
+        if (index[i]! < 0) continue;
+        const g = data.slopes?.index[i] ?? -1;
+        q[i] = (coef ? coef[i]! : 1) * (g < 0 ? 1 : par.slopes[g]!) * share[index[i]!]!;
+      }
     working.push(q);
   }
   const residual = new Float64Array(n);
