@@ -10,7 +10,7 @@ export const mixedDefaults = {
   /** No standard deviation below this share of the spread of the data: there the criterion is flat. */
   floor: 1e-6,
   /** Of larger data a part is fitted first, to begin near the end. */
-  partFrom: { rows: 4_000, unknowns: 250 },
+  partFrom: { rows: 4_000, unknowns: 100 },
   /** log κ is normal around 0 with this standard deviation. */
   slopeSd: 0.35,
 };
@@ -766,7 +766,7 @@ function fitPart(data: MixedData, lay: Layout, o: typeof mixedDefaults): Paramet
   data.random.forEach((r, k) => {
     if (!lay.isGrouped[k] && (by < 0 || r.levels > data.random[by]!.levels)) by = k;
   });
-  if (by < 0 || data.random[by]!.levels < 200) return undefined;
+  if (by < 0 || data.random[by]!.levels < 80) return undefined;
   const rows = Int32Array.from(data.y.keys()).filter((i) => data.random[by]!.index[i]! % 4 === 0);
   const used = new Set<number>();
   for (const f of data.fixed) for (const i of rows) used.add(f.index[i]!);
