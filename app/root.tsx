@@ -13,6 +13,7 @@ import {
 } from 'react-router';
 import { unreadCount } from '#work/cards.ts';
 import { formerSelves } from '#work/people.ts';
+import { unreadNotices } from '#work/social.ts';
 import { benchOf } from '#work/workshop.ts';
 import type { Route } from './+types/root';
 import { words } from './messages/index.ts';
@@ -26,7 +27,8 @@ import { OutboxProvider } from './ui/outbox.tsx';
 /** Who is here and what is on their bench: shown on every page. */
 export async function loader(args: Route.LoaderArgs) {
   const person = await personHere(args);
-  const [bench, unread] = await Promise.all([benchOf(person), unreadCount(person)]);
+  const [bench, found, told] = await Promise.all([benchOf(person), unreadCount(person), unreadNotices(person)]);
+  const unread = found + told;
   return {
     unread,
     person: person && {

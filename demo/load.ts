@@ -6,7 +6,8 @@ import { accountExists, becomeGuest, claimAccount, type Person } from '#work/peo
 import { couponOf, makeCoupon, takeEvents } from '#work/coupons.ts';
 import { adoptCard, publishCard, reportCutHere, sayWhatWasSeen } from '#work/cards.ts';
 import { nextJobId, jobOf, reportCut } from '#work/jobs.ts';
-import { baseFor, keepSetting, refreshReading, settingOf, typeReading } from '#work/readings.ts';
+import { keepSetting } from '#work/keep.ts';
+import { baseFor, refreshReading, settingOf, typeReading } from '#work/readings.ts';
 import { addColour, coloursOf, followSchool } from '#work/catalogue.ts';
 import { addPiece } from '#work/stock.ts';
 import { addVinyl } from '#work/vinyls.ts';

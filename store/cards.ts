@@ -1,5 +1,6 @@
 import type { CutterModel, Setting } from '#core/controls/index.ts';
 import type { Grade } from '#core/grades/index.ts';
+import type { Outcome, Standing, StandingResult } from '#core/proof/index.ts';
 import type { FitResult, GradedCell } from '#core/window/index.ts';
 import type { Wanted } from './coupons.ts';
 import { many, one, type Query } from './db.ts';
@@ -22,7 +23,7 @@ export type CardContent = {
   vinyl: { brand: string; name: string; type: string; colour: string; hex: string };
   model: CutterModel;
   controls: Setting;
-  standing: 'draft' | 'tried';
+  standing: Standing;
   conditions: string;
   result: FitResult;
   /** The evidence as the fit takes it, and as people read it. */
@@ -34,6 +35,8 @@ export type CardRow = {
   id: string;
   person_id: string;
   author: string;
+  /** The author's time zone. */
+  zone: string;
   vinyl_id: string;
   model_key: string;
   wanted: Wanted;
@@ -44,6 +47,8 @@ export type CardRow = {
   change: string;
   licence: Licence;
   published_at: Date;
+  /** Taken off the shelf by a steward. */
+  hidden_at: Date | null;
 };
 
 /**
@@ -54,8 +59,8 @@ const gradeOfCut = `(select e.grade, e.passes from cell join grade_event e on e.
   where cell.cut_id = n.cut_id and cell.number = 1 and not exists (select 1 from grade_event x where x.cell_id = e.cell_id and x.retracts = e.id)
   order by e.device_at desc, e.id desc limit 1)`;
 
-const cardSelect = `select c.id, c.person_id, p.name as author, vinyl_root(c.vinyl_id) as vinyl_id, c.model_key, c.wanted, c.visibility, c.link_key,
-    v.number, v.content, v.change, v.licence, v.published_at
+const cardSelect = `select c.id, c.person_id, p.name as author, p.zone, vinyl_root(c.vinyl_id) as vinyl_id, c.model_key, c.wanted, c.visibility, c.link_key,
+    v.number, v.content, v.change, v.licence, v.published_at, c.hidden_at
   from card c join person p on p.id = c.person_id join card_version v on v.card_id = c.id`;
 const newest = 'v.number = (select max(number) from card_version where card_id = c.id)';
 
@@ -108,13 +113,15 @@ export const insertVersion = (
     change: string;
     licence: Licence;
     hash: Buffer;
+    cutterId: string;
+    bladeId: string | null;
     publishedAt?: Date;
   },
 ) =>
   q.query(
-    `insert into card_version (card_id, number, content, change, licence, input_hash, published_at)
-     values ($1, $2, $3, $4, $5, $6, coalesce($7, now()))`,
-    [v.cardId, v.number, v.content, v.change, v.licence, v.hash, v.publishedAt ?? null],
+    `insert into card_version (card_id, number, content, change, licence, input_hash, cutter_id, blade_id, published_at)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, coalesce($9, now()))`,
+    [v.cardId, v.number, v.content, v.change, v.licence, v.hash, v.cutterId, v.bladeId, v.publishedAt ?? null],
   );
 
 export type VersionRow = { number: number; change: string; licence: Licence; published_at: Date };
@@ -125,12 +132,21 @@ export const versionsOf = (q: Query, cardId: string) =>
     [cardId],
   );
 
+export const controlsOfVersions = (q: Query, cardId: string) =>
+  many<{ number: number; controls: Setting }>(
+    q,
+    "select number, content -> 'controls' as controls from card_version where card_id = $1",
+    [cardId],
+  );
+
 export type ListedCard = Omit<CardRow, 'content'> & {
   content: CardContent;
   shared: FitResult | null;
   crafters: number | null;
   confirmed: number;
   graded: number;
+  standing: Standing | null;
+  proof: StandingResult | null;
 };
 
 /** Public cards and one's own, those that fit the search best, then the latest, with what all public evidence says. */
@@ -143,14 +159,15 @@ export const listCards = (
 ) =>
   many<ListedCard>(
     q,
-    `select x.*, sp.result as shared, sr.crafters,
+    `select x.*, sp.result as shared, sr.crafters, cs.standing, cs.proof,
         coalesce(g.graded, 0)::int as graded, coalesce(g.confirmed, 0)::int as confirmed
-       from (${cardSelect} where ${newest} and (c.visibility = 'public' or c.person_id = $1)) x
+       from (${cardSelect} where ${newest} and ((c.visibility = 'public' and c.hidden_at is null) or c.person_id = $1)) x
        join vinyl_words w on w.vinyl_id = x.vinyl_id
        cross join lateral (select case when cardinality($2::text[]) = 0 then 1
          else fit_of_words($2, w.words || ' ' || lower(x.author)) end as fit) f
        left join shared_reading sr on sr.vinyl_id = x.vinyl_id and sr.wanted = x.wanted and sr.model_key = x.model_key
          and sr.model_key = $3 and sr.model_version = $4
+       left join card_standing cs on cs.card_id = x.id
        left join posterior sp on sp.input_hash = sr.input_hash
        left join lateral (select count(*) as graded, count(*) filter (where k.grade = x.wanted) as confirmed
          from confirmation n cross join lateral ${gradeOfCut} k where n.card_id = x.id) g on true
@@ -160,11 +177,21 @@ export const listCards = (
 
 export const insertConfirmation = (
   q: Query,
-  c: { cutId: string; cardId: string; version: number; personId: string; madeAt?: Date },
+  c: {
+    cutId: string;
+    cardId: string;
+    version: number;
+    personId: string;
+    outcome?: Outcome;
+    better?: number | null;
+    said?: string;
+    madeAt?: Date;
+  },
 ) =>
   q.query(
-    `insert into confirmation (cut_id, card_id, version, person_id, made_at) values ($1, $2, $3, $4, coalesce($5, now()))`,
-    [c.cutId, c.cardId, c.version, c.personId, c.madeAt ?? null],
+    `insert into confirmation (cut_id, card_id, version, person_id, outcome, better, said, made_at)
+     values ($1, $2, $3, $4, $5, $6, $7, coalesce($8, now()))`,
+    [c.cutId, c.cardId, c.version, c.personId, c.outcome ?? null, c.better ?? null, c.said ?? '', c.madeAt ?? null],
   );
 
 /** Adds words to a confirmation; the author has something new to read. */
@@ -192,15 +219,22 @@ export type FoundRow = {
   grade: Grade;
   passes: number;
   said: string;
+  /** What came of it, where that was said; the place that did instead. */
+  outcome: Outcome | null;
+  better: number | null;
+  batch: string | null;
+  zone: string;
   made_at: Date;
   read_at: Date | null;
 };
 const foundSelect = `select n.cut_id, n.card_id, n.version, n.person_id, p.name as who, k.id as cutter_id, b.id as blade_id,
-    m.name as model, b.angle_degrees as angle, cell.setting, g.grade, g.passes, n.said, n.made_at, n.read_at
+    m.name as model, b.angle_degrees as angle, cell.setting, g.grade, g.passes, n.said, n.outcome, n.better, h.label as batch,
+    p.zone, n.made_at, n.read_at
   from confirmation n join person p on p.id = n.person_id join cut on cut.id = n.cut_id
   join cell on cell.cut_id = cut.id and cell.number = 1
   join cutter k on k.id = cut.cutter_id join cutter_model m on (m.key, m.version) = (k.model_key, k.model_version)
   join mounting t on t.id = cut.mounting_id join blade b on b.id = t.blade_id
+  left join batch h on h.id = cut.batch_id
   cross join lateral ${gradeOfCut} g`;
 
 /** What others found with a card, latest first. Cuts nobody has graded yet say nothing. */
@@ -238,7 +272,8 @@ export const insertReport = (q: Query, cardId: string, personId: string | null, 
 export const publicCards = (q: Query, vinylId: string, modelKey: string, wanted: Wanted) =>
   many<CardRow>(
     q,
-    `${cardSelect} where c.vinyl_id = any(array(select vinyl_kin($1))) and c.model_key = $2 and c.wanted = $3 and c.visibility = 'public' and ${newest} order by c.id`,
+    `${cardSelect} where c.vinyl_id = any(array(select vinyl_kin($1))) and c.model_key = $2 and c.wanted = $3 and c.visibility = 'public'
+       and c.hidden_at is null and ${newest} order by c.id`,
     [vinylId, modelKey, wanted],
   );
 
@@ -267,4 +302,17 @@ export const sharedReading = (q: Query, vinylId: string, model: CutterModel, wan
     `select p.result, s.crafters from shared_reading s join posterior p on p.input_hash = s.input_hash
       where s.vinyl_id = $1 and s.model_key = $2 and s.model_version = $3 and s.wanted = $4`,
     [vinylId, model.key, model.version, wanted],
+  );
+
+export type NewestCard = CardRow & { why: string | null };
+/** Newest versions of public cards, of one vinyl or those that fit a search, the latest first. */
+export const newestCards = (q: Query, vinylId: string | null, words: string[], limit: number) =>
+  many<NewestCard>(
+    q,
+    `select x.*, cs.proof ->> 'sentence' as why from (${cardSelect} where c.visibility = 'public' and c.hidden_at is null and ${newest}
+        and ($1::uuid is null or c.vinyl_id = any(array(select vinyl_kin($1))))) x
+       left join card_standing cs on cs.card_id = x.id left join vinyl_words w on w.vinyl_id = x.vinyl_id
+      where cardinality($2::text[]) = 0 or fit_of_words($2, w.words || ' ' || lower(x.author)) is not null
+      order by x.published_at desc, x.id limit $3`,
+    [vinylId, words, limit],
   );

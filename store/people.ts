@@ -7,9 +7,13 @@ export type PersonRow = {
   zone: string;
   length_unit: 'mm' | 'in';
   temperature_unit: 'C' | 'F';
+  /** Whether they keep order on the shelf. */
+  steward?: boolean;
+  lends_private?: boolean;
 };
 
-const columns = 'p.id, p.email::text as email, p.name, p.zone, p.length_unit, p.temperature_unit';
+const columns =
+  'p.id, p.email::text as email, p.name, p.zone, p.length_unit, p.temperature_unit, p.steward_since is not null as steward, p.lends_private';
 
 export const insertGuest = (q: Query, id: string, zone: string) =>
   q.query('insert into person (id, zone) values ($1, $2)', [id, zone]);
@@ -66,6 +70,7 @@ export async function handOver(q: Query, guestId: string, personId: string): Pro
   );
   for (const [table, key] of [
     ['vinyl_mine', 'x.vinyl_id = o.vinyl_id'],
+    ['follow', 'x.vinyl_id = o.vinyl_id'],
     ['school', '(x.vinyl_id, x.topic) = (o.vinyl_id, o.topic)'],
     ['vinyl_type', 'lower(x.word) = lower(o.word)'],
   ] as const)
@@ -85,6 +90,7 @@ export async function handOver(q: Query, guestId: string, personId: string): Pro
     'press',
     'stock',
     'import',
+    'notice',
     'model_owner',
   ])
     await q.query(`update ${table} set person_id = $2 where person_id = $1`, [guestId, personId]);
@@ -95,6 +101,49 @@ export async function handOver(q: Query, guestId: string, personId: string): Pro
   await q.query('delete from bench where person_id = $1', [guestId]);
   await q.query('delete from session where person_id = $1', [guestId]);
 }
+
+/**
+ * Takes a person out of the database: name, e-mail, password, sessions and what only they see. The evidence stays, under a number; what
+ * they wrote to others goes, so that nobody is quoted who is gone.
+ */
+export async function erase(q: Query, id: string): Promise<void> {
+  for (const sql of [
+    'delete from session where person_id = any($1)',
+    'delete from notice where person_id = any($1)',
+    'delete from follow where person_id = any($1)',
+    'delete from thanks where person_id = any($1)',
+    'delete from bench where person_id = any($1)',
+    'delete from school where person_id = any($1)',
+    'delete from vinyl_mine where person_id = any($1)',
+    "update remark set body = '—', hidden_at = coalesce(hidden_at, now()) where person_id = any($1)",
+    "update confirmation set said = '' where person_id = any($1)",
+    'update card_report set person_id = null where person_id = any($1)',
+    "update setting set note = '' where person_id = any($1)",
+    // What was private, or known by a link, is seen by nobody from now on.
+    "update card set visibility = 'private', link_key = null where person_id = any($1) and visibility <> 'public'",
+    "update cutter set name = 'a cutter', retired_at = coalesce(retired_at, now()) where person_id = any($1)",
+    "update blade set name = 'a blade' where person_id = any($1)",
+    "update stock set note = '', gone_at = coalesce(gone_at, now()) where person_id = any($1)",
+    'delete from import where person_id = any($1) and not exists (select 1 from vinyl where import_id = import.id)',
+    "update import set content = '{}', file_name = 'a file' where person_id = any($1)",
+    `update person set name = 'a crafter', email = null, password_hash = null, lends_private = false, steward_since = null,
+       zone = 'UTC', deleted_at = coalesce(deleted_at, now()) where id = any($1)`,
+  ])
+    await q.query(sql, [[id, ...(await formerSelves(q, id))]]);
+}
+
+/** What of somebody's others can see: said before an account is deleted. */
+export const leftBehind = async (q: Query, id: string) =>
+  (await one<{ cards: number; cuts: number; vinyls: number }>(
+    q,
+    `select (select count(*)::int from card where person_id = $1 and visibility = 'public') as cards,
+       (select count(*)::int from confirmation where person_id = $1) as cuts,
+       (select count(*)::int from vinyl where person_id = $1 and visibility = 'public') as vinyls`,
+    [id],
+  ))!;
+
+export const setLends = (q: Query, id: string, lends: boolean) =>
+  q.query('update person set lends_private = $2 where id = $1', [id, lends]);
 
 /** The guests a person was on their devices before they signed in there. */
 export const formerSelves = async (q: Query, personId: string) =>

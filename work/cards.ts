@@ -5,16 +5,31 @@ import {
   carrySetting,
   depthOf,
   passesOf,
+  sayStrength,
   speedOf,
+  startingSetting,
   strengthAxis,
   type CutterModel,
   type Setting,
 } from '#core/controls/index.ts';
+import type { Outcome, Standing, StandingResult } from '#core/proof/index.ts';
+import { placeBeside, rankOf, shelfModel, type Rank, type Translated } from '#core/transfer/index.ts';
 import type { VinylTypeKey } from '#core/vinyls/index.ts';
-import { fitInputFrom, type FitInput, type FitResult, type GradedCell } from '#core/window/index.ts';
+import {
+  shownFit,
+  type ShownFit,
+  fitInputFrom,
+  type FitInput,
+  type FitResult,
+  type GradedCell,
+} from '#core/window/index.ts';
 import * as store from '#store/cards.ts';
 import type { Wanted } from '#store/coupons.ts';
 import { db, transaction } from '#store/db.ts';
+import * as shelfStore from '#store/shelf.ts';
+import type { SplitRow } from '#store/shelf.ts';
+import * as socialStore from '#store/social.ts';
+import * as workshopStore from '#store/workshop.ts';
 import * as readingStore from '#store/readings.ts';
 import * as vinylStore from '#store/vinyls.ts';
 import { Invalid, NotFound } from './errors.ts';
@@ -23,9 +38,13 @@ import { reportCut } from './jobs.ts';
 import { count } from './limits.ts';
 import type { Person } from './people.ts';
 import { can } from './permissions.ts';
+import { proofOf, refreshCardStanding } from './proof.ts';
+import { askForTranslations } from './queue.ts';
 import { evidenceFor, evidenceRows, posteriorOf, settingOf, wantedForm } from './readings.ts';
 import { searchWords } from './search.ts';
+import { hideCard, isFollowed, remarksOf, tellFollowers, type Remark } from './social.ts';
 import { paragraph } from './text.ts';
+import { shelfNow, translationFor, translationsFor } from './translate.ts';
 import { vinylOf } from './vinyls.ts';
 import type { Bench } from './workshop.ts';
 
@@ -72,6 +91,7 @@ export async function publishCard(
   const fitInput = fitInputFrom(evidence, events);
   const { hash, result } = await posteriorOf(fitInput);
   const { model } = bench.cutter;
+  const rows = await evidenceRows(evidence, events);
   const content: store.CardContent = {
     vinyl: {
       brand: vinyl.brand,
@@ -82,11 +102,11 @@ export async function publishCard(
     },
     model,
     controls: kept.controls,
-    standing: result.evidence.cells > 0 ? 'tried' : 'draft',
+    standing: proofOf(model, kept.controls, input.wanted, rows, person.id, person.zone).standing,
     conditions: input.conditions,
     result,
     cells: withoutIds(fitInput.cells),
-    evidence: await evidenceRows(evidence, events),
+    evidence: rows,
   };
   const before = await store.cardOf(db(), person.id, vinyl.id, model.key, input.wanted);
   if (before && input.change === '')
@@ -113,6 +133,8 @@ export async function publishCard(
       change: input.change,
       licence: input.licence,
       hash,
+      cutterId: bench.cutter.id,
+      bladeId: bench.blade?.id ?? null,
       ...(at ? { publishedAt: at } : {}),
     });
     if (input.visibility !== 'private') await vinylStore.raiseVisibility(q, vinyl.id, input.visibility);
@@ -121,7 +143,7 @@ export async function publishCard(
     if (error.code === '23505') throw new Invalid({ form: 'This was published a moment ago. Look at the card.' });
     throw error;
   });
-  await refreshShared(vinyl.id, model.key, input.wanted);
+  await cardChanged({ id, vinyl_id: vinyl.id, model_key: model.key, wanted: input.wanted });
   return id;
 }
 
@@ -225,8 +247,16 @@ export async function sharedAfterGrades(cutIds: readonly string[]): Promise<void
   for (const cutId of cutIds) {
     const confirmation = await store.confirmationOf(db(), cutId);
     const card = confirmation && (await store.cardById(db(), confirmation.card_id, null));
-    if (card) await refreshShared(card.vinyl_id, card.model_key, card.wanted);
+    if (card) await cardChanged(card);
   }
+}
+
+/** Whatever rests on a card is made again: where it stands, what it says to its model, who is told, and the shelf. */
+async function cardChanged(card: Pick<store.CardRow, 'id' | 'vinyl_id' | 'model_key' | 'wanted'>): Promise<void> {
+  await refreshShared(card.vinyl_id, card.model_key, card.wanted);
+  await refreshCardStanding(db(), card.id);
+  await tellFollowers(card.vinyl_id, card.wanted);
+  await askForTranslations();
 }
 
 export type SharedReading = { result: FitResult; crafters: number };
@@ -237,7 +267,11 @@ export const sharedReadingOf = (
 ): Promise<SharedReading | undefined> => store.sharedReading(db(), vinylId, model, wanted);
 
 /** A card by its address: its id, or the key of its link. Everything else is not found, whoever asks. */
-async function cardRow(person: Person | undefined, ref: string, number: number | null = null): Promise<store.CardRow> {
+export async function cardRow(
+  person: Person | undefined,
+  ref: string,
+  number: number | null = null,
+): Promise<store.CardRow> {
   const byKey = z.uuid().safeParse(ref).success ? undefined : await store.cardIdByKey(db(), ref.slice(0, 100));
   const id = byKey?.id ?? (z.uuid().safeParse(ref).success ? ref : undefined);
   const card = id && (await store.cardById(db(), id, number));
@@ -245,6 +279,9 @@ async function cardRow(person: Person | undefined, ref: string, number: number |
   const visibility = card && (card.visibility === 'link' && !byKey ? 'private' : card.visibility);
   if (!card || !can(person, 'see', { owner: card.person_id, visibility: visibility! }))
     throw new NotFound('No such card.');
+  // What a steward took off the shelf is seen by its author and by stewards.
+  if (card.hidden_at && card.person_id !== person?.id && !can(person, 'keep order'))
+    throw new NotFound('This card was taken off the shelf.');
   return card;
 }
 
@@ -263,6 +300,12 @@ export type CardView = {
   change: string;
   licence: store.Licence;
   publishedAt: string;
+  /** Where it stands and what that rests on. */
+  proof: StandingResult | undefined;
+  hidden: boolean;
+  thanks: { n: number; mine: boolean };
+  remarks: Remark[];
+  followed: boolean;
   versions: { number: number; change: string; licence: store.Licence; publishedAt: string }[];
   found: {
     who: string;
@@ -273,12 +316,25 @@ export type CardView = {
     said: string;
     at: string;
     version: number;
+    outcome: Outcome | undefined;
+    /** The place that did instead, in their cutter's own words. */
+    better: string | undefined;
   }[];
+  /** Two schools for this vinyl, each with its number on the cutter on the bench. */
+  split: SplitHere | undefined;
   /** What it says to the cutter on the bench. */
   here:
     | { kind: 'no bench' }
     | { kind: 'own' }
-    | { kind: 'other model'; cutter: string }
+    | {
+        kind: 'other model';
+        cutter: string;
+        model: CutterModel;
+        controls: Setting;
+        translated: TranslatedHere | undefined;
+        /** Why there is no number. */
+        why: 'not comparable' | 'nothing' | undefined;
+      }
     | {
         kind: 'same model';
         cutter: string;
@@ -287,7 +343,20 @@ export type CardView = {
         controls: Setting;
         model: CutterModel;
         adopted: number | undefined;
+        translated: TranslatedHere | undefined;
       };
+};
+
+/** A card's number on the cutter on the bench: where it comes from, how sure it is. */
+export type TranslatedHere = Omit<Translated, 'basis'> & {
+  basis: Translated['basis'];
+  /** The card's own number translated, and the chance that it comes out. */
+  number: number;
+  rank: Rank;
+};
+export type SplitHere = {
+  by: SplitRow['by'];
+  camps: { people: number; settings: number; values: string[]; number: number | undefined; here: boolean }[];
 };
 
 /** A card with its evidence, its versions and what others found; and what it says to the cutter on the bench. */
@@ -298,7 +367,16 @@ export async function cardView(
   number: number | null = null,
 ): Promise<CardView> {
   const card = await cardRow(person, ref, number);
-  const [versions, found] = await Promise.all([store.versionsOf(db(), card.id), store.foundWith(db(), card.id)]);
+  const [versions, found, standing, thanks, remarks, followed, split] = await Promise.all([
+    store.versionsOf(db(), card.id),
+    store.foundWith(db(), card.id),
+    shelfStore.cardStanding(db(), card.id),
+    socialStore.thanksFor(db(), card.id, person?.id ?? null),
+    remarksOf(person, card),
+    isFollowed(person, card.vinyl_id),
+    splitHere(bench, card.vinyl_id, card.wanted),
+  ]);
+  const words = await cutterWords(found);
   const { cells: _, ...content } = card.content;
   const own = card.person_id === person?.id;
   return {
@@ -315,6 +393,12 @@ export async function cardView(
     change: card.change,
     licence: card.licence,
     publishedAt: card.published_at.toISOString(),
+    proof: standing?.proof,
+    hidden: card.hidden_at !== null,
+    thanks,
+    remarks,
+    followed,
+    split,
     versions: versions.map((v) => ({
       number: v.number,
       change: v.change,
@@ -330,6 +414,8 @@ export async function cardView(
       said: f.said,
       at: f.made_at.toISOString(),
       version: f.version,
+      outcome: f.outcome ?? undefined,
+      better: f.better === null ? undefined : words(f.setting, f.better),
     })),
     here: await onBench(person, bench, card, found, own),
   };
@@ -346,7 +432,16 @@ async function onBench(
   if (own && bench.cutter.model.key === card.model_key) return { kind: 'own' };
   const { name, model } = bench.cutter;
   const controls = carrySetting(card.content.model, model, card.content.controls);
-  if (!controls) return { kind: 'other model', cutter: name };
+  const translated = await translatedHere(bench, card);
+  if (!controls)
+    return {
+      kind: 'other model',
+      cutter: name,
+      model,
+      controls: startingSetting(model),
+      translated: typeof translated === 'object' ? translated : undefined,
+      why: typeof translated === 'string' ? translated : undefined,
+    };
   const { input, crafters } = sharedInput(card.content.vinyl.type as VinylTypeKey, card.wanted, [card], found, {
     cutter: bench.cutter.id,
     blade: bench.blade?.id,
@@ -355,7 +450,82 @@ async function onBench(
   const kept =
     person && (await readingStore.currentSetting(db(), person.id, card.vinyl_id, bench.cutter.id, card.wanted));
   const adopted = kept?.source_card === card.id ? (kept.source_version ?? undefined) : undefined;
-  return { kind: 'same model', cutter: name, result, crafters, controls, model: card.content.model, adopted };
+  return {
+    kind: 'same model',
+    cutter: name,
+    result,
+    crafters,
+    controls,
+    model: card.content.model,
+    adopted,
+    translated: typeof translated === 'object' ? translated : undefined,
+  };
+}
+
+/** A card's number in the terms of the cutter on the bench, or why it cannot be said. */
+async function translatedHere(
+  bench: Bench,
+  card: store.CardRow,
+): Promise<TranslatedHere | 'not comparable' | 'nothing' | undefined> {
+  const row = await translationFor(bench, card.vinyl_id, card.wanted);
+  if (!row) return undefined;
+  if (!row.result) return row.basis === 'not comparable' ? 'not comparable' : 'nothing';
+  const [place, standing] = await Promise.all([
+    shelfStore.placesOf(db(), row.fit_id, [card.id]),
+    shelfStore.cardStanding(db(), card.id),
+  ]);
+  const off = place[0]?.off ?? 0;
+  return {
+    ...row.result,
+    number: placeBeside(bench.cutter.model, row.result, off),
+    rank: rankOf(
+      card.content.vinyl.type as VinylTypeKey,
+      card.wanted,
+      off,
+      row.result.sd,
+      standing?.standing ?? card.content.standing,
+    ),
+  };
+}
+
+/** The schools a vinyl's settings fall into, with the number of each on the cutter on the bench. */
+export async function splitHere(
+  bench: Bench | undefined,
+  vinylId: string,
+  wanted: Wanted,
+): Promise<SplitHere | undefined> {
+  const fit = await shelfNow(wanted);
+  const row = fit && (await shelfStore.splitOf(db(), fit.id, vinylId));
+  if (!row) return undefined;
+  const said = bench && (await translationFor(bench, vinylId, wanted))?.result;
+  const mine = bench && shelfModel(bench.cutter.model, startingSetting(bench.cutter.model));
+  return {
+    by: row.result.by,
+    camps: row.result.camps.map((c) => ({
+      people: c.people,
+      settings: c.settings,
+      values: c.values.map((v) => (row.result.by === 'model' ? modelWord(v) : v)),
+      number: bench && said ? placeBeside(bench.cutter.model, said, c.off) : undefined,
+      here: row.result.by === 'model' && mine !== undefined && c.values.includes(mine),
+    })),
+  };
+}
+/** "marlow-24@1 2 passes" as it is said: the key is its name in small letters. */
+const modelWord = (id: string) => id.replace(/@\d+/, '').replace(/-/g, ' ');
+
+/** Says a place in the words of the cutter a cut was made on. */
+async function cutterWords(found: readonly store.FoundRow[]): Promise<(setting: Setting, position: number) => string> {
+  const models = new Map<string, CutterModel>();
+  for (const f of found) {
+    const id = `${f.setting.model} ${f.setting.version}`;
+    if (f.better === null || models.has(id)) continue;
+    const model = await workshopStore.modelByVersion(db(), f.setting.model, f.setting.version);
+    if (model) models.set(id, model.definition);
+  }
+  return (setting, position) => {
+    const model = models.get(`${setting.model} ${setting.version}`);
+    return model ? sayStrength(strengthAxis(model), position) : String(position);
+  };
 }
 
 /**
@@ -462,7 +632,14 @@ export async function changeVisibility(person: Person, ref: string, form: FormDa
     await store.setVisibility(q, card.id, visibility, visibility === 'link' ? newKey() : null);
     if (visibility !== 'private') await vinylStore.raiseVisibility(q, card.vinyl_id, visibility);
   });
-  await refreshShared(card.vinyl_id, card.model_key, card.wanted);
+  await cardChanged(card);
+}
+
+/** Takes a card off the shelf for everybody, or puts it back: what rested on it is made again. */
+export async function hideCardHere(person: Person, ref: string, form: FormData): Promise<void> {
+  const card = await cardRow(person, ref);
+  await hideCard(person, card, form.get('hide') === 'yes', form);
+  await cardChanged(card);
 }
 
 const reportForm = z.object({
@@ -488,20 +665,38 @@ export type ListedCard = {
   own: boolean;
   author: string;
   visibility: store.CardRow['visibility'];
+  hidden: boolean;
   vinyl: store.CardContent['vinyl'] & { id: string };
   model: CutterModel;
   wanted: Wanted;
   controls: Setting;
-  standing: store.CardContent['standing'];
-  result: FitResult;
-  /** Whether the result is for the cutter on the bench: same model, what all public evidence says to it. */
-  here: boolean;
+  standing: Standing;
+  /** One sentence: what it stands at, and why. */
+  why: string;
+  result: ShownFit;
+  /** Whether the result is for the cutter on the bench: the model of the strip. */
+  here: 'same model' | 'translated' | undefined;
+  /** The number to set on the cutter on the bench, where it can be said. */
+  number: number | undefined;
+  rank: Rank | undefined;
+  /** How closely the place is known there, as a share: 0.1 is a tenth more or less. */
+  closeness: number | undefined;
   crafters: number;
+  models: number;
   confirmed: number;
   graded: number;
+  split: boolean;
 };
 
-/** The shelf: public cards and one's own. Reads rows only. */
+/** What the shelf ranks at most: beyond, what fits the search best comes first. */
+const RANKED = 300;
+
+/**
+ * The shelf: public cards and one's own, those that promise most on the cutter on the bench first. Reads rows only.
+ *
+ * Where it can be said what a card means on the bench, cards are ranked by the chance that they come out there, doubt counted
+ * against them; the others follow, those on the same model first.
+ */
 export async function listCards(
   person: Person | undefined,
   bench: Bench | undefined,
@@ -509,27 +704,75 @@ export async function listCards(
   limit = 100,
 ): Promise<ListedCard[]> {
   const model = bench && { key: bench.cutter.model.key, version: bench.cutter.model.version };
-  const rows = await store.listCards(db(), person?.id ?? null, searchWords(search), model ?? null, limit);
-  return rows.map((row) => {
-    const own = row.person_id === person?.id;
-    const here = !own && row.shared !== null;
-    return {
-      id: row.id,
-      own,
-      author: row.author,
-      visibility: row.visibility,
-      vinyl: { ...row.content.vinyl, id: row.vinyl_id },
-      model: row.content.model,
-      wanted: row.wanted,
-      controls: row.content.controls,
-      standing: row.content.standing,
-      result: here ? row.shared! : row.content.result,
-      here,
-      crafters: row.crafters ?? 1,
-      confirmed: row.confirmed,
-      graded: row.graded,
-    };
-  });
+  const rows = await store.listCards(db(), person?.id ?? null, searchWords(search), model ?? null, RANKED);
+  const list: ListedCard[] = [];
+  for (const wanted of ['clean', 'through'] as const) {
+    const mine = rows.filter((r) => r.wanted === wanted);
+    if (mine.length === 0) continue;
+    const shelf = await placesOnBench(
+      bench,
+      wanted,
+      mine.map((r) => r.vinyl_id),
+      mine.map((r) => r.id),
+    );
+    for (const row of mine) {
+      const own = row.person_id === person?.id;
+      const said = shelf.translated.get(row.vinyl_id);
+      const off = shelf.off.get(row.id);
+      const standing = row.standing ?? row.content.standing;
+      const sameModel = row.shared !== null;
+      const type = row.content.vinyl.type as VinylTypeKey;
+      list.push({
+        id: row.id,
+        own,
+        author: row.author,
+        visibility: row.visibility,
+        hidden: row.hidden_at !== null,
+        vinyl: { ...row.content.vinyl, id: row.vinyl_id },
+        model: row.content.model,
+        wanted,
+        controls: row.content.controls,
+        standing,
+        why: row.proof?.sentence ?? '',
+        result: !own && said ? said.shown : shownFit(!own && sameModel ? row.shared! : row.content.result),
+        here: own ? undefined : said ? 'translated' : sameModel ? 'same model' : undefined,
+        number: own || !said || !bench ? undefined : placeBeside(bench.cutter.model, said, off ?? 0),
+        rank: said && !own ? rankOf(type, wanted, off ?? 0, said.sd, standing) : undefined,
+        closeness: said?.sd,
+        crafters: said?.crafters ?? row.crafters ?? 1,
+        models: said?.models ?? 1,
+        confirmed: row.confirmed,
+        graded: row.graded,
+        split: shelf.split.has(row.vinyl_id),
+      });
+    }
+  }
+  // What was searched for is what is wanted: then the fit of the words stands first, and the rank among equals is kept.
+  const order = new Map(rows.map((r, i) => [r.id, i]));
+  const worth = (c: ListedCard) => (c.own ? -1 : (c.rank?.worth ?? (c.here ? 0.4 : 0)));
+  return list.sort((a, b) => worth(b) - worth(a) || order.get(a.id)! - order.get(b.id)!).slice(0, limit);
+}
+
+/** What the shelf says of vinyls and cards on the cutter on the bench. */
+async function placesOnBench(
+  bench: Bench | undefined,
+  wanted: Wanted,
+  vinyls: readonly string[],
+  cards: readonly string[],
+) {
+  const fit = bench && (await shelfNow(wanted));
+  const translated = new Map<string, Translated>();
+  if (!bench || !fit) return { translated, off: new Map<string, number>(), split: new Set<string>() };
+  for (const [id, row] of await translationsFor(bench, vinyls, wanted)) if (row.result) translated.set(id, row.result);
+  const [places, splits] = await Promise.all([
+    shelfStore.placesOf(db(), fit.id, cards),
+    shelfStore.splitsOf(db(), fit.id, vinyls),
+  ]);
+  return {
+    translated,
+    off: new Map(places.map((p) => [p.card_id, p.off])),
+    split: new Set(splits.map((s) => s.vinyl_id)),
+  };
 }
 
 /** The card a person has published for a vinyl, if any. */

@@ -12,12 +12,14 @@ import {
   type Overrides,
   type VinylTypeKey,
 } from '#core/vinyls/index.ts';
+import * as socialStore from '#store/social.ts';
 import { db, transaction } from '#store/db.ts';
 import * as store from '#store/vinyls.ts';
 import { Invalid, NotFound } from './errors.ts';
 import { read } from './forms.ts';
 import type { Person } from './people.ts';
 import { can } from './permissions.ts';
+import { paragraph } from './text.ts';
 import { refreshReadings } from './readings.ts';
 import { refreshShared } from './cards.ts';
 import { line } from './text.ts';
@@ -242,7 +244,8 @@ export async function alikeVinyls(person: Person | undefined, name: string, exce
 export async function mergeVinyls(person: Person, aliasId: string, intoId: string): Promise<string> {
   const into = await vinylRow(person, intoId);
   const entry = z.uuid().safeParse(aliasId).success ? await store.entryById(db(), aliasId) : undefined;
-  if (!entry || !can(person, 'change', { owner: entry.person_id })) throw new NotFound('No such vinyl.');
+  if (!entry || !(can(person, 'change', { owner: entry.person_id }) || can(person, 'keep order')))
+    throw new NotFound('No such vinyl.');
   await transaction(async (q) => {
     await store.lockAliases(q);
     const [root, target] = [await store.rootOf(q, entry.id), await store.rootOf(q, into.id)];
@@ -252,6 +255,31 @@ export async function mergeVinyls(person: Person, aliasId: string, intoId: strin
   });
   await readKinAgain(into.id);
   return into.id;
+}
+
+const mergeForm = z.object({
+  alias: z.string().max(400),
+  into: z.string().max(400),
+  why: paragraph('why', 2000).refine((s) => s.length > 0, { message: 'Say why: everybody can read it.' }),
+});
+/** The id in an address somebody pasted, or the id itself. */
+const idIn = (text: string) => /[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}/i.exec(text)?.[0] ?? '';
+
+/** A steward says that two entries of anybody are one vinyl: as an author may of their own, with the reason for all to read. */
+export async function mergeAsSteward(person: Person, form: FormData): Promise<void> {
+  if (!can(person, 'keep order')) throw new NotFound('No such vinyl.');
+  const input = read(mergeForm, form);
+  const [alias, into] = [idIn(input.alias), idIn(input.into)];
+  if (!alias) throw new Invalid({ alias: 'There is no vinyl’s number in this.' });
+  if (!into) throw new Invalid({ into: 'There is no vinyl’s number in this.' });
+  await mergeVinyls(person, alias, into);
+  await socialStore.insertAct(db(), {
+    personId: person.id,
+    act: 'merge vinyls',
+    why: input.why,
+    vinylId: alias,
+    otherId: into,
+  });
 }
 
 /** Parts two entries again: each has its own evidence as before. */

@@ -2,6 +2,7 @@ import { resolve } from 'node:path';
 import { Piscina } from 'piscina';
 import type { Evenness, EvennessQuestion } from '#core/evenness/index.ts';
 import type { Plan, PlanInput } from '#core/planner/index.ts';
+import type { ShelfAnswer, ShelfAsked, ShelfQuestion } from '#core/transfer/index.ts';
 import type { FitInput, FitResult } from '#core/window/index.ts';
 
 /** Threads that compute for the server. They load core from its source, from the folder the server runs in. */
@@ -23,6 +24,16 @@ export const planAside = (input: PlanInput): Promise<Plan> => threads().run({ pl
 
 /** Reads a figure cut all over the mat, off the event loop. */
 export const evennessAside = (question: EvennessQuestion): Promise<Evenness> => threads().run({ evenness: question });
+
+/** Asks a shelf, off the event loop. A thread that does not know it is given what it is made of. */
+export async function shelfAside(
+  key: string,
+  input: () => Promise<NonNullable<ShelfAsked['input']>>,
+  ask: ShelfQuestion,
+): Promise<ShelfAnswer> {
+  const answer = (await threads().run({ shelf: { key, ask } })) as ShelfAnswer;
+  return answer.kind === 'unknown' ? threads().run({ shelf: { key, ask, input: await input() } }) : answer;
+}
 
 /** Ends the threads. */
 export async function stopComputing(): Promise<void> {

@@ -26,6 +26,7 @@ import { optionalId, read } from './forms.ts';
 import type { Person } from './people.ts';
 import { can } from './permissions.ts';
 import { cardView, sharedAfterGrades, type CardView } from './cards.ts';
+import { refreshProofs } from './proof.ts';
 import { baseFor, evidenceFor, posteriorOf, readControls, refreshReadings, wantedForm, wearOf } from './readings.ts';
 import { pieceOf, takeFromPiece, type Piece } from './stock.ts';
 import { vinylOf, type Vinyl } from './vinyls.ts';
@@ -383,7 +384,9 @@ export async function takeEvents(person: Person, raw: unknown[]): Promise<Outcom
   }
   // The events are safe from here on: a reading that fails is made again by the job.
   for (const { vinylId, cutterId } of touched.values())
-    await refreshReadings(person.id, vinylId, cutterId).catch(() => undefined);
+    await refreshReadings(person.id, vinylId, cutterId)
+      .then(() => refreshProofs(person.id, person.zone, vinylId, cutterId))
+      .catch(() => undefined);
   await sharedAfterGrades([...cuts]).catch(() => undefined);
   return outcomes;
 }

@@ -138,4 +138,27 @@ export async function chooseUnits(person: Person, form: FormData): Promise<void>
   await store.setUnits(db(), person.id, length, temperature);
 }
 
+const deleteForm = z.object({
+  password: z.string().max(200).default(''),
+  sure: z.literal('yes', 'Tick that you are sure.'),
+});
+
+/** Deletes an account: the person goes, the evidence stays without a name. Said before, and the password asked for. */
+export async function deleteAccount(person: Person, form: FormData, address: string): Promise<void> {
+  const input = read(deleteForm, form);
+  const account = person.email ? await store.credentialsOf(db(), person.email) : undefined;
+  if (!account) throw new Invalid({ form: 'There is no account to delete.' });
+  const key = limitKey('address', address);
+  await checkLimit(db(), 'sign-in', [{ key, max: SIGN_IN.perAddress }], SIGN_IN.minutes);
+  await store.noteAttempt(db(), 'sign-in', key);
+  if (!(await verify(account.password_hash, input.password)))
+    throw new Invalid({ password: 'That is not your password. Nothing was deleted.' });
+  await transaction((q) => store.erase(q, person.id));
+}
+
+export const leftBehind = (person: Person) => store.leftBehind(db(), person.id);
+
+/** Whether somebody's private grades may, nameless, improve translations. */
+export const setLends = (person: Person, lends: boolean) => store.setLends(db(), person.id, lends);
+
 export const sweepSessions = () => store.deleteOldSessions(db());

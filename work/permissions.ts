@@ -9,6 +9,7 @@ export type Verb =
   | 'change'
   | 'grade'
   | 'share' // publish under a name: somebody with an account
+  | 'keep order' // hide, merge, settle reports: a steward
   | 'claim' // give a guest's work an account
   | 'sign in'
   | 'sign out';
@@ -21,7 +22,11 @@ export type Thing = { owner: string; visibility?: string };
  * Strangers look round, begin and sign in. Everything with an owner is its owner's, but for what was made public or is
  * known by its link.
  */
-export function can(person: Pick<PersonRow, 'id' | 'email'> | undefined, verb: Verb, thing?: Thing): boolean {
+export function can(
+  person: Pick<PersonRow, 'id' | 'email' | 'steward'> | undefined,
+  verb: Verb,
+  thing?: Thing,
+): boolean {
   switch (verb) {
     case 'look round':
     case 'begin':
@@ -32,6 +37,8 @@ export function can(person: Pick<PersonRow, 'id' | 'email'> | undefined, verb: V
       return person !== undefined;
     case 'share':
       return typeof person?.email === 'string';
+    case 'keep order':
+      return person?.steward === true && typeof person.email === 'string';
     case 'claim':
       return person?.email === null || person === undefined;
     case 'see':
@@ -83,7 +90,12 @@ export const routeRules = {
   'routes/cards.new/route': { read: 'look round', write: 'begin' },
   'routes/cards.$card/route': { read: 'look round', write: 'begin' },
   'routes/inbox/route': { read: 'look round' },
-  'routes/account/route': { read: 'look round', write: 'claim' },
+  'routes/order/route': { read: 'look round', write: 'begin' },
+  'routes/cards.$card.picture/route': { read: 'look round' },
+  'routes/feed.vinyls.$vinyl/route': { read: 'look round' },
+  'routes/feed/route': { read: 'look round' },
+  'routes/workshop.cutters.$cutter.others/route': { read: 'look round' },
+  'routes/account/route': { read: 'look round', write: 'begin' },
   'routes/sign-in/route': { read: 'look round', write: 'sign in' },
   'routes/sign-out/route': { write: 'sign out' },
   'routes/units/route': { write: 'begin' },

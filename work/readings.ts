@@ -1,5 +1,4 @@
 import { createHash } from 'node:crypto';
-import { v7 as uuidv7 } from 'uuid';
 import { z } from 'zod';
 import {
   AxisError,
@@ -27,16 +26,12 @@ import {
 import type { CardCell } from '#store/cards.ts';
 import * as coupons from '#store/coupons.ts';
 import type { Wanted } from '#store/coupons.ts';
-import { db, transaction } from '#store/db.ts';
+import { db } from '#store/db.ts';
 import * as store from '#store/readings.ts';
 import * as vinyls from '#store/vinyls.ts';
 import * as workshop from '#store/workshop.ts';
 import { fitAside } from './compute.ts';
 import { Invalid, NotFound } from './errors.ts';
-import { read } from './forms.ts';
-import type { Person } from './people.ts';
-import { paragraph } from './text.ts';
-import { can } from './permissions.ts';
 
 /** Hash of everything a fit depends on. */
 export function inputHash(input: FitInput): Buffer {
@@ -294,59 +289,6 @@ export function readControls(model: CutterModel, form: FormData, base: Setting, 
 }
 
 export const wantedForm = z.enum(['clean', 'through']).catch('clean');
-
-const keepForm = z.object({
-  vinyl: z.uuid(),
-  cutter: z.uuid(),
-  wanted: wantedForm,
-  /** The colour it is kept for; for all of them when left out. */
-  colour: z.uuid().optional(),
-  strength: z.string().max(120, 'That is not a place on the axis.'),
-  note: paragraph('a note', 2000).default(''),
-});
-
-/**
- * Keeps a number as the setting for a vinyl on a cutter, with the fit it rests on. It may differ from the recommendation; a
- * value outside the axis is refused with the axis and its limits.
- */
-export async function keepSetting(person: Person, form: FormData): Promise<void> {
-  const input = read(keepForm, form);
-  const [vinyl, cutter] = await Promise.all([
-    vinyls.vinylById(db(), input.vinyl),
-    workshop.cutterById(db(), input.cutter),
-  ]);
-  if (!vinyl || !can(person, 'see', { owner: vinyl.person_id, visibility: vinyl.visibility }))
-    throw new NotFound('No such vinyl.');
-  if (!cutter || !can(person, 'change', { owner: cutter.person_id })) throw new NotFound('No such cutter.');
-  if (!cutter.blade_id) throw new Invalid({ form: `Put a blade on ${cutter.name} first.` });
-  const base = await baseFor(person.id, vinyl.id, { id: cutter.id, model: cutter.model }, input.wanted);
-  const controls = readControls(cutter.model, form, base, input.strength);
-  // The proof is the reading of these very controls: another speed or depth is another cut.
-  const colour = input.colour ? await vinyls.colourIn(db(), vinyl.id, input.colour) : undefined;
-  if (input.colour && !colour) throw new NotFound('No such colour.');
-  const { evidence, events } = await evidenceFor(person.id, vinyl.id, cutter.id, input.wanted, {
-    base: controls,
-    colour: colour?.id,
-  });
-  const { hash, result } = await posteriorOf(fitInputFrom(evidence, events));
-  await transaction(async (q) => {
-    await store.replaceSetting(q, person.id, vinyl.id, cutter.id, input.wanted, colour?.id ?? null);
-    await store.insertSetting(q, {
-      id: uuidv7(),
-      personId: person.id,
-      vinylId: vinyl.id,
-      colourId: colour?.id ?? null,
-      cutterId: cutter.id,
-      bladeId: cutter.blade_id!,
-      wanted: input.wanted,
-      controls,
-      standing: result.evidence.cells > 0 ? 'tried' : 'draft',
-      hash,
-      note: input.note,
-    });
-  });
-  await refreshReading(person.id, vinyl.id, cutter.id, input.wanted);
-}
 
 /** One graded cell of the evidence as people read it, the same on the bench card and on a card that is shared. */
 export type EvidenceRow = CardCell;

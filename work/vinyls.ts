@@ -9,6 +9,7 @@ import {
   type Behaviour,
   type VinylTypeKey,
 } from '#core/vinyls/index.ts';
+import type { Translated } from '#core/transfer/index.ts';
 import { shownFit, type ShownFit } from '#core/window/index.ts';
 import { db, transaction } from '#store/db.ts';
 import * as store from '#store/vinyls.ts';
@@ -19,6 +20,7 @@ import { can } from './permissions.ts';
 import { typeReading } from './readings.ts';
 import { searchWords } from './search.ts';
 import { line } from './text.ts';
+import { translationsFor } from './translate.ts';
 import type { Bench } from './workshop.ts';
 
 type Named = {
@@ -111,8 +113,8 @@ export async function vinylOf(person: Person | undefined, id: string, colourId?:
   return { ...vinyl, colour: colour ?? vinyl.colour, behaviour: behaviourOfRow(row) };
 }
 
-/** Where a number comes from: one's own cells, others on the same cutter model, or the type alone. */
-export type From = 'here' | 'others' | 'type';
+/** Where a number comes from: one's own cells, others on the same cutter model, others on theirs, or the type alone. */
+export type From = 'here' | 'others' | 'translated' | 'type';
 
 export type VinylRow = Named & {
   /** The current reading for the cutter on the bench. */
@@ -177,14 +179,16 @@ export async function vinylRows(
     ids,
     throughTypes,
   );
+  const translated = await translatedRows(bench, rows);
   const byType = new Map<VinylTypeKey, ShownFit>();
   const axis = bench && strengthAxis(bench.cutter.model);
   const list: VinylRow[] = [];
   for (const row of rows) {
     const vinyl = named(row, person);
     const own = row.result && row.result.evidence.cells > 0 ? row.result : undefined;
-    const from: From = own ? 'here' : row.shared ? 'others' : 'type';
-    let result = own ?? row.shared ?? row.result ?? undefined;
+    const said = translated.get(row.id);
+    const from: From = own ? 'here' : row.shared ? 'others' : said ? 'translated' : 'type';
+    let result = own ?? row.shared ?? said?.shown ?? row.result ?? undefined;
     if (!result && bench) {
       result = byType.get(vinyl.type) ?? shownFit(await typeReading(bench.cutter.model, vinyl.type));
       byType.set(vinyl.type, result);
@@ -194,7 +198,7 @@ export async function vinylRows(
       // A row that was written before rows were made small.
       result: result && ('verdict' in result ? shownFit(result) : result),
       from,
-      crafters: row.crafters ?? 0,
+      crafters: row.crafters ?? said?.crafters ?? 0,
       adopted: row.adopted,
       kept: axis && row.kept ? row.kept.steps[axis.key] : undefined,
       controls: row.kept ?? undefined,
@@ -203,6 +207,18 @@ export async function vinylRows(
     });
   }
   return list;
+}
+
+/** What others on other cutters found, in the terms of the cutter on the bench; what only the type says is left out. */
+async function translatedRows(bench: Bench | undefined, rows: readonly { id: string; type: string }[]) {
+  const found = new Map<string, Translated>();
+  if (!bench) return found;
+  for (const wanted of ['clean', 'through'] as const) {
+    const ids = rows.filter((r) => wantedOfType(r.type as VinylTypeKey) === wanted).map((r) => r.id);
+    for (const [id, row] of await translationsFor(bench, ids, wanted))
+      if (row.result && row.result.basis !== 'type') found.set(id, row.result);
+  }
+  return found;
 }
 
 export async function pinVinyl(person: Person, id: string, pinned: boolean): Promise<void> {

@@ -1,11 +1,15 @@
 import { readEvenness, type EvennessQuestion } from '#core/evenness/index.ts';
 import { planCoupon, type PlanInput } from '#core/planner/index.ts';
+import { shelfKeeper, type ShelfAsked } from '#core/transfer/index.ts';
 import { fit, type FitInput } from '#core/window/index.ts';
 
 // A thin door for the server's pool of threads: what would hold up its event loop.
-export type Asked = { fit: FitInput } | { plan: PlanInput } | { evenness: EvennessQuestion };
+export type Asked = { fit: FitInput } | { plan: PlanInput } | { evenness: EvennessQuestion } | { shelf: ShelfAsked };
+
+const askShelf = shelfKeeper();
 
 export default function compute(asked: Asked) {
   if ('fit' in asked) return fit(asked.fit);
+  if ('shelf' in asked) return askShelf(asked.shelf);
   return 'plan' in asked ? planCoupon(asked.plan) : readEvenness(asked.evenness);
 }

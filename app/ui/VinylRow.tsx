@@ -1,6 +1,7 @@
 import { Link } from 'react-router';
 import type { Axis } from '#core/controls/index.ts';
 import type { Domain } from '#core/strip/index.ts';
+import type { Standing } from '#core/proof/index.ts';
 import type { VinylRow as Row } from '#work/vinyls.ts';
 import { words } from '../messages/index.ts';
 import { Swatch } from './Swatch.tsx';
@@ -8,13 +9,17 @@ import { vinylHex, vinylLine, vinylName } from './vinylName.ts';
 import { WindowStrip } from './WindowStrip.tsx';
 
 /** How far a row's vinyl is known here: its corner says so. */
-export function standingOf(v: Pick<Row, 'from'>): 'draft' | 'tried' {
-  return v.from === 'here' ? 'tried' : 'draft';
+export function standingOf(v: Pick<Row, 'from' | 'standing'>): Standing {
+  return (v.standing as Standing | undefined) ?? (v.from === 'here' ? 'tried' : 'draft');
 }
 
 /** Where a row's number comes from, in a few words. */
 export const fromWords = (v: Pick<Row, 'from' | 'crafters'>): string =>
-  v.from === 'here' ? words.from.tried : v.from === 'others' ? words.from.others(v.crafters) : words.from.type;
+  v.from === 'here'
+    ? words.from.tried
+    : v.from === 'others' || v.from === 'translated'
+      ? words.from.others(v.crafters)
+      : words.from.type;
 
 /** The strip of a row, marked at the number that is kept. */
 export function RowStrip({
@@ -66,15 +71,17 @@ export function VinylRow({
           <RowStrip vinyl={v} axis={axis} domain={domain} width={420} height={22} />
         </div>
         <div className="row-from">
-          {v.from === 'others' && (
+          {(v.from === 'others' || v.from === 'translated') && (
             <>
               <strong>{words.from.others(v.crafters)}</strong>
-              <div className="quiet small">{v.adopted ? words.from.adopted : words.from.sameModel}</div>
+              <div className="quiet small">
+                {v.adopted ? words.from.adopted : v.from === 'others' ? words.from.sameModel : words.from.translated}
+              </div>
             </>
           )}
           {v.result && v.from === 'here' && (
             <>
-              <strong>{words.from.tried}</strong>
+              <strong>{words.standing[standingOf(v)] ?? words.from.tried}</strong>
               <div className="quiet small">{words.from.cells(cells, v.result.evidence.coupons)}</div>
             </>
           )}

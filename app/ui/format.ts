@@ -53,3 +53,9 @@ export function bothLengths(um: number, unit: 'mm' | 'in'): [string, string] {
   const inches = `${Number(micrometresToInches(um).toFixed(2))} in`;
   return unit === 'mm' ? [mm, inches] : [inches, mm];
 }
+
+/** A difference in log load as a share of load, in whole per cent: 0.07 is 7. */
+export const loadPercent = (log: number): number => Math.round(100 * Math.expm1(log));
+
+/** A sentence begins with a capital. */
+export const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);

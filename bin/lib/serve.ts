@@ -7,6 +7,7 @@ import { migrate } from '#store/migrate.ts';
 import { stopComputing } from '#work/compute.ts';
 import { sweepAttempts } from '#work/limits.ts';
 import { sweepSessions } from '#work/people.ts';
+import { startQueue, stopQueue } from '#work/queue.ts';
 import { refreshOverdue } from '#work/readings.ts';
 import { devices } from '#work/deviceList.ts';
 import { settleAfterCrash } from '#work/devices.ts';
@@ -34,6 +35,7 @@ async function stop(code: number): Promise<never> {
     server?.closeAllConnections();
     server?.close();
     standIn?.stop();
+    await stopQueue().catch(() => undefined);
     await stopComputing().catch(() => undefined);
     await closeDb().catch(() => undefined);
     await cluster?.stop().catch((error: Error) => console.error(error.message));
@@ -78,6 +80,8 @@ try {
   for (const d of devices()) say(`cutter on a line: ${d.name}${d.simulated ? ' (simulated)' : ''}`);
   await settleAfterCrash();
   await sweepSessions();
+
+  await startQueue(process.env.DATABASE_URL);
 
   server = await makeServer(root);
   const port = await listenFrom(server, wanted, host, (taken) => say(`port ${taken} is taken, trying the next`));

@@ -10,8 +10,7 @@ import { normalQuantile } from './normal.ts';
  */
 export function wilson(hits: number, n: number, level = 0.95): { low: number; high: number } {
   if (!(n > 0 && n < Infinity)) throw new RangeError(`invalid n; not above 0: ${n}`);
-  if (!(hits >= 0 && hits <= n))
-    throw new RangeError(`invalid hits; not in [0, ${n}]: ${hits}`);
+  if (!(hits >= 0 && hits <= n)) throw new RangeError(`invalid hits; not in [0, ${n}]: ${hits}`);
   if (!(level > 0 && level < 1)) throw new RangeError(`invalid level; not in (0, 1): ${level}`);
   const z = normalQuantile(1 - (1 - level) / 2);
   const p = hits / n;

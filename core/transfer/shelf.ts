@@ -50,6 +50,7 @@ const settingRow = z.strictObject({
   z: z.number().min(-20).max(20).describe("centre of the window on the model's own axis, in nominal log load"),
   se: z.number().min(0).max(10).describe('its standard error, same unit'),
   step: z.number().min(0).max(10).default(0).describe('width of one step of the axis there, same unit'),
+  kind: key.optional().describe('what sort of blade it was cut with, where that may tell schools apart'),
   person: key.optional().describe('whose it is, for counting crafters'),
   foreign: z
     .number()
@@ -297,6 +298,22 @@ export class Shelf {
       : shelfDefaults.usual.residual.median;
   }
 
+  /** What the shelf says of a vinyl, in log load: its type and itself. */
+  loadOf(vinyl: string, type: string): number {
+    if (!this.state.fit) return 0;
+    const of = (term: 'type' | 'vinyl', name: string) => {
+      const level = this.state.names[term].find(name);
+      return level < 0 ? 0 : this.at.effects[TERMS.indexOf(term)]![level]!;
+    };
+    return of('type', type) + of('vinyl', vinyl);
+  }
+
+  /** How much heavier an entry of a model's list cuts than it is called, in log load. */
+  entryOf(model: string, entry: string): number {
+    const level = this.state.names.entry.find(named.entry({ model, type: '', entry }));
+    return level < 0 || !this.state.fit ? 0 : this.at.effects[TERMS.indexOf('entry')]![level]!;
+  }
+
   /** Whether a chain of shared vinyls and weighed cutters leads from one model to the other. */
   comparable(a: string, b: string): boolean {
     const [x, y] = [this.state.models.find(a), this.state.models.find(b)];
@@ -451,6 +468,50 @@ export class Shelf {
       spread -= dot ** 2 / c.spread;
     }
     return { offset, sd: Math.sqrt(Math.max(0, spread)), settings: this.state.cutterRows.get(named.cutter(r)!) ?? 0 };
+  }
+
+  /**
+   * What each setting says of its vinyl by itself, in log load: its axis, its slope and what is known of its machine taken away.
+   */
+  impliedLoads(): { vinyl: string; at: number; sd: number; row: number }[] {
+    const { state } = this;
+    if (!state.fit) return [];
+    return state.settings.map((r, row) => {
+      const slope = this.slopeOf(r.model);
+      const machine = this.offsetOf(r.model, r.cutter, r.blade)!;
+      const entry = r.entry === undefined ? 0 : this.entryOf(r.model, r.entry);
+      return {
+        vinyl: r.vinyl,
+        at: (r.z - this.axisOf(r.model)) / slope + machine.offset + entry,
+        sd: Math.hypot(Math.sqrt(r.se ** 2 + r.step ** 2 / 12) / slope, machine.sd),
+        row,
+      };
+    });
+  }
+
+  /** What each setting of a cutter says of its offset by itself, in log load, and how far it lies from what all others say. */
+  restsOf(model: string, cutter: string): { vinyl: string; z: number; se: number; off: number; wild: boolean }[] {
+    const { state } = this;
+    const m = state.models.find(model);
+    if (m < 0 || !state.fit) return [];
+    const name = named.cutter({ model, cutter, type: '' });
+    return state.settings.flatMap((r, i) => {
+      if (r.model !== model || named.cutter(r) !== name) return [];
+      // Where it would be on the middle machine, against where it is.
+      const { mean, variance } = this.solved({ ...r, cutter: undefined, blade: undefined }, m);
+      const slope = this.slopeOf(model);
+      const own = this.residualSd(model) ** 2 + (r.se ** 2 + r.step ** 2 / 12) * r.foreign;
+      const others = Math.max(0, variance - (slope * this.spreadOf('cutter')) ** 2);
+      return [
+        {
+          vinyl: r.vinyl,
+          z: (mean - r.z) / slope,
+          se: Math.sqrt(own + others) / slope,
+          off: state.surprise[i]!,
+          wild: Math.abs(state.surprise[i]!) > shelfDefaults.wild,
+        },
+      ];
+    });
   }
 
   /**

@@ -14,3 +14,4 @@ export { chanceOf, gradeChances, posterior, type Draw, type Posterior } from './
 export { summarise, summaryDefaults, windowHalfWidth, type Edge, type Interval, type Summary } from './summary.ts';
 export { say, timesInHundred, type Verdict } from './sentence.ts';
 export { shownFit, type ShownFit, type ShownSummary } from './shown.ts';
+export { nominalLoad, type NominalLoad } from './load.ts';

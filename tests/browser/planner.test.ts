@@ -5,7 +5,7 @@ import { closeDb } from '#store/db.ts';
 import { couponOf, makeCoupon, takeEvents } from '#work/coupons.ts';
 import { publishCard } from '#work/cards.ts';
 import type { Person } from '#work/people.ts';
-import { keepSetting } from '#work/readings.ts';
+import { keepSetting } from '#work/keep.ts';
 import { addVinyl } from '#work/vinyls.ts';
 import { addBlade, benchOf, publishShippedModels } from '#work/workshop.ts';
 import { startStandIn, type StandIn } from '../../bin/lib/standIn.ts';

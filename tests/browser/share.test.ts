@@ -2,7 +2,7 @@ import { By, Key, until } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { closeDb } from '#store/db.ts';
 import { couponOf, makeCoupon, takeEvents } from '#work/coupons.ts';
-import { keepSetting } from '#work/readings.ts';
+import { keepSetting } from '#work/keep.ts';
 import { addVinyl } from '#work/vinyls.ts';
 import { benchOf, publishShippedModels } from '#work/workshop.ts';
 import { crafter, form, grade, password } from '../bench.ts';

@@ -7,7 +7,8 @@ import { lineOf, sendToCutter, settleAfterCrash, settleCell } from '#work/device
 import { NotFound } from '#work/errors.ts';
 import { dropJob, jobOf, nextJobId, openJobs, reportCut } from '#work/jobs.ts';
 import { becomeGuest } from '#work/people.ts';
-import { keepSetting, settingOf } from '#work/readings.ts';
+import { keepSetting } from '#work/keep.ts';
+import { settingOf } from '#work/readings.ts';
 import { addVinyl, listVinyls } from '#work/vinyls.ts';
 import { addCutter, benchOf, publishShippedModels, takeNewerModel, workshopOf } from '#work/workshop.ts';
 import { startStandIn, type StandIn } from '../../bin/lib/standIn.ts';

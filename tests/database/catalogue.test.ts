@@ -20,7 +20,8 @@ import {
 import { couponOf, listCoupons, makeCoupon, takeEvents } from '#work/coupons.ts';
 import { NotFound } from '#work/errors.ts';
 import { becomeGuest, claimAccount, signIn, type Person } from '#work/people.ts';
-import { colourNumbers, keepSetting, readingFor, refreshReading, settingOf } from '#work/readings.ts';
+import { keepSetting } from '#work/keep.ts';
+import { colourNumbers, readingFor, refreshReading, settingOf } from '#work/readings.ts';
 import {
   addPiece,
   leaveOffcut,

@@ -17,7 +17,8 @@ import {
   signOut,
   type Person,
 } from '#work/people.ts';
-import { keepSetting, refreshOverdue, settingOf } from '#work/readings.ts';
+import { keepSetting } from '#work/keep.ts';
+import { refreshOverdue, settingOf } from '#work/readings.ts';
 import { addVinyl, listVinyls, vinylOf } from '#work/vinyls.ts';
 import {
   addBlade,

@@ -4,23 +4,37 @@ import { Form, Link } from 'react-router';
 import { formatSetting, shortPosition, strengthAxis } from '#core/controls/index.ts';
 import { stripDomain } from '#core/strip/index.ts';
 import { vinylTypes, type VinylTypeKey } from '#core/vinyls/index.ts';
-import { adoptCard, cardView, changeVisibility, reportCard, type CardView } from '#work/cards.ts';
+import {
+  adoptCard,
+  cardRow,
+  cardView,
+  changeVisibility,
+  hideCardHere,
+  reportCard,
+  type CardView,
+} from '#work/cards.ts';
+import { confirmHere } from '#work/confirm.ts';
 import { Invalid, NotFound } from '#work/errors.ts';
 import { nextJobId } from '#work/jobs.ts';
+import { can } from '#work/permissions.ts';
+import { followVinyl, hideRemark, remark, thank } from '#work/social.ts';
 import { benchOf } from '#work/workshop.ts';
 import { words } from '../../messages/index.ts';
 import { addressOf, enter, enterToWrite, found, writeForm } from '../../server/enter.server.ts';
+import { originOf } from '../../server/origin.server.ts';
 import { Choices } from '../../ui/Choices.tsx';
 import { ToSet } from '../../ui/ControlDrawing.tsx';
 import { ControlFacts } from '../../ui/ControlFacts.tsx';
 import { EvidenceTable } from '../../ui/EvidenceTable.tsx';
 import { Field, FormNotice } from '../../ui/Field.tsx';
-import { day, isolate } from '../../ui/format.ts';
+import { capital, day, isolate } from '../../ui/format.ts';
 import { GoButton } from '../../ui/Link.tsx';
 import { Swatch } from '../../ui/Swatch.tsx';
 import { useZone } from '../../ui/usePerson.ts';
 import { vinylTitle } from '../../ui/vinylName.ts';
 import { WindowStrip } from '../../ui/WindowStrip.tsx';
+import { ConfirmForm, howTranslated, SplitNotice, TranslatedNumber } from './Here.tsx';
+import { Remarks } from './Remarks.tsx';
 import type { Route } from './+types/route';
 
 /** A card: what somebody sets for a vinyl, what it rests on, what others found, and what it says to the cutter on the bench. */
@@ -37,6 +51,11 @@ export async function loader(args: Route.LoaderArgs) {
     bladed: bench?.blade !== undefined,
     job: nextJobId(),
     reported: query.has('reported'),
+    confirmed: query.has('confirmed'),
+    guest: !person?.email,
+    steward: can(person, 'keep order'),
+    benchModel: bench?.cutter.model,
+    origin: originOf(args.request),
   };
 }
 
@@ -56,6 +75,32 @@ export async function action(args: Route.ActionArgs) {
         await changeVisibility(person, ref, form);
         return `/cards/${ref}`;
       }
+      case 'confirm': {
+        const bench = await benchOf(person);
+        if (!bench) throw new NotFound('There is no cutter on the bench.');
+        await confirmHere(person, bench, ref, form, addressOf(args.context));
+        return `/cards/${ref}?confirmed`;
+      }
+      case 'thank': {
+        await thank(person, await cardRow(person, ref), form.get('given') === 'yes');
+        return `/cards/${ref}`;
+      }
+      case 'follow': {
+        await followVinyl(person, (await cardRow(person, ref)).vinyl_id, form.get('on') === 'yes');
+        return `/cards/${ref}`;
+      }
+      case 'remark': {
+        await remark(person, await cardRow(person, ref), form, addressOf(args.context));
+        return `/cards/${ref}`;
+      }
+      case 'hide': {
+        await hideCardHere(person, ref, form);
+        return `/cards/${ref}`;
+      }
+      case 'hide remark': {
+        await hideRemark(person, String(form.get('remark')), form);
+        return `/cards/${ref}`;
+      }
       case 'report': {
         await reportCard(person, ref, form, addressOf(args.context));
         return `/cards/${ref}?reported`;
@@ -66,9 +111,30 @@ export async function action(args: Route.ActionArgs) {
   });
 }
 
-export const meta: Route.MetaFunction = ({ loaderData }) => [
-  { title: words.title(loaderData ? titleOf(loaderData.card) : '') },
-];
+export const meta: Route.MetaFunction = ({ loaderData }) => {
+  const title = words.title(loaderData ? titleOf(loaderData.card) : '');
+  const address = loaderData?.card.address;
+  // What chats show of a link: only where others may see the card at all.
+  return [
+    { title },
+    ...(loaderData && address
+      ? [
+          { property: 'og:type', content: 'article' },
+          { property: 'og:site_name', content: words.product },
+          { property: 'og:title', content: title },
+          {
+            property: 'og:description',
+            content: loaderData.card.proof?.sentence ?? loaderData.card.content.result.sentence,
+          },
+          { property: 'og:url', content: `${loaderData.origin}/cards/${address}` },
+          { property: 'og:image', content: `${loaderData.origin}/cards/${address}/picture.png` },
+          { property: 'og:image:width', content: '1200' },
+          { property: 'og:image:height', content: '630' },
+          { name: 'twitter:card', content: 'summary_large_image' },
+        ]
+      : []),
+  ];
+};
 
 const named = (card: CardView) => {
   const { vinyl } = card.content;
@@ -76,7 +142,7 @@ const named = (card: CardView) => {
 };
 const titleOf = (card: CardView) => vinylTitle(named(card));
 export default function CardPage({ loaderData, actionData }: Route.ComponentProps) {
-  const { card, ref, cutter, bladed, job, reported } = loaderData;
+  const { card, ref, cutter, bladed, job, reported, confirmed, guest, steward, benchModel } = loaderData;
   const t = words.card;
   const zone = useZone();
   const { content, here } = card;
@@ -87,10 +153,12 @@ export default function CardPage({ loaderData, actionData }: Route.ComponentProp
   const rest = formatSetting(content.model, content.controls).filter((p) => p.key !== axis.key);
   const agreeing = card.found.filter((f) => f.grade === card.wanted).length;
   const type = content.vinyl.type as VinylTypeKey;
+  const standing = card.proof?.standing ?? content.standing;
+  const mayConfirm = !card.own && bladed && (here.kind === 'other model' || here.kind === 'same model');
   return (
     <>
       <div className="head">
-        <Swatch type={type} hex={content.vinyl.hex} seed={card.vinylId} size={92} standing={content.standing} />
+        <Swatch type={type} hex={content.vinyl.hex} seed={card.vinylId} size={92} standing={standing} />
         <div>
           <h1>{titleOf(card)}</h1>
           <p className="quiet">
@@ -101,6 +169,12 @@ export default function CardPage({ loaderData, actionData }: Route.ComponentProp
       </div>
       {actionData && actionData.fields.form && <FormNotice answer={actionData} text={words.errors.form} />}
       {reported && <p className="notice">{t.reported}</p>}
+      {confirmed && (
+        <p className="notice" role="status">
+          {t.confirm.done}
+        </p>
+      )}
+      {card.hidden && <p className="notice bad">{t.hidden}</p>}
       {card.number < card.newest && (
         <p className="notice">
           {t.older(card.newest)} <Link to={`/cards/${ref}`}>{t.toNewest}</Link>
@@ -116,13 +190,18 @@ export default function CardPage({ loaderData, actionData }: Route.ComponentProp
             <WindowStrip axis={axis} result={content.result} domain={domain} dots={dots} mark={position} scale />
           </div>
           <p>{content.result.sentence}</p>
+          {card.proof && (
+            <p className="proof" data-testid="proof">
+              {capital(card.proof.sentence)}.
+            </p>
+          )}
           <dl className="facts" style={{ marginTop: 20 }}>
             <ControlFacts parts={rest} />
             <dt>{t.wanted}</dt>
             <dd>{card.wanted === 'clean' ? words.vinyl.clean : words.vinyl.through}</dd>
             <dt>{t.standing}</dt>
             <dd>
-              {content.standing === 'tried' ? t.tried : t.draft}{' '}
+              <strong data-testid="standing">{words.cardStanding[standing]}</strong>{' '}
               <span>{words.from.cells(content.result.evidence.cells, content.result.evidence.coupons)}</span>
             </dd>
             <dt>{t.others}</dt>
@@ -154,7 +233,17 @@ export default function CardPage({ loaderData, actionData }: Route.ComponentProp
               </div>
             </>
           )}
-          {here.kind === 'other model' && (
+          {here.kind === 'other model' && here.translated && (
+            <>
+              <TranslatedNumber said={here.translated} model={here.model} wanted={card.wanted} cutter={cutter} />
+              {bladed && (
+                <p style={{ marginTop: 16 }}>
+                  <Link to={`/coupons/new?vinyl=${card.vinylId}&cells=3&wanted=${card.wanted}`}>{t.checkHere}</Link>
+                </p>
+              )}
+            </>
+          )}
+          {here.kind === 'other model' && !here.translated && (
             <div data-testid="not-comparable">
               <p style={{ fontSize: '1.25rem', fontWeight: 700 }}>{t.notComparable}</p>
               <p style={{ margin: '8px 0 20px' }}>{t.notComparableWhy(content.model.name)}</p>
@@ -173,6 +262,12 @@ export default function CardPage({ loaderData, actionData }: Route.ComponentProp
                 width={430}
               />
               <p style={{ fontSize: '1.25rem', marginTop: 12 }}>{here.result.sentence}</p>
+              {here.translated && here.translated.basis !== 'type' && (
+                <p style={{ marginTop: 8 }} data-testid="how">
+                  {howTranslated(here.translated)}{' '}
+                  {cutter && <Link to={`/workshop/cutters/${cutter}/others`}>{t.offset}</Link>}
+                </p>
+              )}
               <p className="quiet" style={{ margin: '8px 0 20px' }}>
                 {here.result.verdict.kind === 'elsewhere' ? t.wider : t.withYours}
               </p>
@@ -220,6 +315,29 @@ export default function CardPage({ loaderData, actionData }: Route.ComponentProp
         </section>
       </div>
 
+      {card.split && <SplitNotice split={card.split} model={benchModel} />}
+
+      {mayConfirm && (here.kind === 'other model' || here.kind === 'same model') && (
+        <section style={{ marginTop: 40 }} aria-labelledby="confirm">
+          <h2 className="section-word" id="confirm">
+            {t.confirm.title}
+          </h2>
+          <ConfirmForm
+            key={job}
+            model={benchModel!}
+            start={
+              here.kind === 'other model'
+                ? (here.translated?.number ?? here.controls.steps[strengthAxis(benchModel!).key]!)
+                : here.controls.steps[axis.key]!
+            }
+            job={job}
+            answer={actionData?.values.what === 'confirm' ? actionData : undefined}
+            guest={guest}
+            wanted={card.wanted}
+          />
+        </section>
+      )}
+
       {card.found.length > 0 && (
         <section style={{ marginTop: 40 }} aria-labelledby="found">
           <h2 className="section-word" id="found">
@@ -228,8 +346,14 @@ export default function CardPage({ loaderData, actionData }: Route.ComponentProp
           <ul className="rows">
             {card.found.map((f, i) => (
               <li key={i} className="row row-grade" data-testid="found">
-                <strong>{words.grades[f.grade].word}</strong>
+                <strong>{f.outcome ? t.confirm.outcome[f.outcome] : words.grades[f.grade].word}</strong>
                 <div>
+                  {f.outcome && (
+                    <div>
+                      {words.grades[f.grade].word}
+                      {f.better && `, ${t.confirm.instead(f.better)}`}
+                    </div>
+                  )}
                   {f.said && <p className="said">{f.said}</p>}
                   <div className="quiet small">
                     {isolate(f.who)} · {f.model}, {words.frame.blade(f.angle)} · {day(f.at, zone)} ·{' '}
@@ -240,6 +364,41 @@ export default function CardPage({ loaderData, actionData }: Route.ComponentProp
             ))}
           </ul>
         </section>
+      )}
+
+      <Remarks remarks={card.remarks} answer={actionData} may={!guest} steward={steward} />
+
+      <div className="actions" style={{ marginTop: 32 }}>
+        {!card.own && !guest && (
+          <Form method="post" preventScrollReset>
+            <input type="hidden" name="what" value="thank" />
+            <input type="hidden" name="given" value={card.thanks.mine ? 'no' : 'yes'} />
+            <Button type="submit">{card.thanks.mine ? t.unthank : t.thank}</Button>
+          </Form>
+        )}
+        {!guest && (
+          <Form method="post" preventScrollReset>
+            <input type="hidden" name="what" value="follow" />
+            <input type="hidden" name="on" value={card.followed ? 'no' : 'yes'} />
+            <Button type="submit">{card.followed ? t.unfollow : t.follow}</Button>
+          </Form>
+        )}
+        {card.thanks.n > 0 && <span className="quiet">{t.thanks(card.thanks.n)}</span>}
+        {card.address && <a href={`/cards/${card.address}/picture.png`}>{t.picture}</a>}
+        <a href={`/feed/vinyls/${card.vinylId}`}>{t.feed}</a>
+      </div>
+      {steward && (
+        <details open={actionData?.values.what === 'hide'}>
+          <summary>{card.hidden ? t.show : t.hide}</summary>
+          <Form method="post" className="form" noValidate>
+            <input type="hidden" name="what" value="hide" />
+            <input type="hidden" name="hide" value={card.hidden ? 'no' : 'yes'} />
+            <Field name="why" label={t.hideWhy} answer={actionData} />
+            <div>
+              <Button type="submit">{card.hidden ? t.show : t.hide}</Button>
+            </div>
+          </Form>
+        </details>
       )}
 
       <EvidenceTable model={content.model} rows={content.evidence} />
@@ -256,7 +415,7 @@ export default function CardPage({ loaderData, actionData }: Route.ComponentProp
         </ol>
       </details>
       {!card.own && (
-        <details open={!!actionData?.fields.why}>
+        <details open={actionData?.values.what === 'report'}>
           <summary>{t.report}</summary>
           <Form method="post" className="form" style={{ marginTop: 8 }} noValidate>
             <input type="hidden" name="what" value="report" />

@@ -1,5 +1,6 @@
 import { Link } from 'react-router';
 import { openInbox } from '#work/cards.ts';
+import { openNotices, type Notice } from '#work/social.ts';
 import { words } from '../../messages/index.ts';
 import { enter } from '../../server/enter.server.ts';
 import { GradePatch } from '../../ui/CouponDrawing.tsx';
@@ -8,20 +9,63 @@ import { GoButton } from '../../ui/Link.tsx';
 import { useZone } from '../../ui/usePerson.ts';
 import type { Route } from './+types/route';
 
-/** What others found with one's cards. */
+/** What others found with one's cards, what was asked and answered, and news of vinyls that are followed. */
 export async function loader(args: Route.LoaderArgs) {
-  return { found: await openInbox(await enter('routes/inbox/route', args)) };
+  const person = await enter('routes/inbox/route', args);
+  const [found, notices] = await Promise.all([openInbox(person), openNotices(person)]);
+  return { found, notices };
 }
 
 export const meta: Route.MetaFunction = () => [{ title: words.title(words.inbox.title) }];
 
-export default function Inbox({ loaderData: { found } }: Route.ComponentProps) {
+function noticeTitle(n: Notice): string {
+  const t = words.notices;
+  const standing = words.cardStanding[n.standing as keyof typeof words.cardStanding];
+  switch (n.kind) {
+    case 'question':
+      return t.question(isolate(n.who ?? ''));
+    case 'answer':
+      return t.answer(isolate(n.who ?? ''));
+    case 'best':
+      return n.who ? t.best(isolate(n.who), standing) : t.none;
+    case 'standing':
+      return t.standing(standing, words.cardStanding[n.before as keyof typeof words.cardStanding]);
+    case 'hidden':
+      return t.hidden;
+  }
+}
+
+function NoticeRow({ notice: n }: { notice: Notice }) {
+  const zone = useZone();
+  return (
+    <li>
+      <Link className="row row-notice" to={n.card ? `/cards/${n.card}` : `/vinyls/${n.vinylId}`} data-kind={n.kind}>
+        <div>
+          <div className="row-name">
+            {n.unread && <span className="tag">{words.inbox.fresh}</span>} {isolate(n.vinyl)}: {noticeTitle(n)}
+          </div>
+          {n.said && <p className="said">{n.said}</p>}
+          <div className="quiet small">{day(n.at, zone)}</div>
+        </div>
+      </Link>
+    </li>
+  );
+}
+
+export default function Inbox({ loaderData: { found, notices } }: Route.ComponentProps) {
   const t = words.inbox;
   const zone = useZone();
   return (
     <>
       <h1>{t.title}</h1>
-      {found.length === 0 ? (
+      {notices.length > 0 && (
+        <ul className="rows" style={{ marginTop: 24 }} data-testid="notices">
+          {notices.map((n) => (
+            <NoticeRow key={n.id} notice={n} />
+          ))}
+        </ul>
+      )}
+      {found.length === 0 && notices.length > 0 ? null : found.length === 0 ? (
         <>
           <p className="lede" style={{ margin: '16px 0 0' }}>
             {t.empty}

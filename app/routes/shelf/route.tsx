@@ -1,14 +1,15 @@
 import { Link } from 'react-router';
-import { formatPosition, shortPosition, strengthAxis } from '#core/controls/index.ts';
+import { formatPosition, shortPosition, strengthAxis, type CutterModel } from '#core/controls/index.ts';
 import { stripDomain } from '#core/strip/index.ts';
 import type { VinylTypeKey } from '#core/vinyls/index.ts';
+import { timesInHundred } from '#core/window/index.ts';
 import { listCards, type ListedCard } from '#work/cards.ts';
 import { countSearch } from '#work/limits.ts';
 import { benchOf } from '#work/workshop.ts';
 import { words } from '../../messages/index.ts';
 import { addressOf, enter, found } from '../../server/enter.server.ts';
 import { GoButton } from '../../ui/Link.tsx';
-import { isolate } from '../../ui/format.ts';
+import { isolate, loadPercent } from '../../ui/format.ts';
 import { Swatch } from '../../ui/Swatch.tsx';
 import { vinylLine, vinylName } from '../../ui/vinylName.ts';
 import { WindowStrip } from '../../ui/WindowStrip.tsx';
@@ -20,14 +21,16 @@ export async function loader(args: Route.LoaderArgs) {
   const q = (new URL(args.request.url).searchParams.get('q') ?? '').trim().slice(0, 200);
   if (q) await found(async () => countSearch(person, addressOf(args.context)));
   const bench = await benchOf(person);
-  return { q, bench: bench?.cutter.name, cards: await listCards(person, bench, q) };
+  return { q, bench: bench?.cutter.name, model: bench?.cutter.model, cards: await listCards(person, bench, q) };
 }
 
 export const meta: Route.MetaFunction = () => [{ title: words.title(words.places.shelf) }];
 
-function CardRow({ card }: { card: ListedCard }) {
+function CardRow({ card, bench }: { card: ListedCard; bench: CutterModel | undefined }) {
   const t = words.shelf;
   const axis = strengthAxis(card.model);
+  // A translated strip lies on the axis of the cutter on the bench.
+  const shownAxis = card.here === 'translated' && bench ? strengthAxis(bench) : axis;
   const type = card.vinyl.type as VinylTypeKey;
   const vinyl = { ...card.vinyl, type, colour: { name: card.vinyl.colour } };
   const position = card.controls.steps[axis.key]!;
@@ -44,21 +47,37 @@ function CardRow({ card }: { card: ListedCard }) {
         </div>
         <div className="row-strip">
           <WindowStrip
-            axis={axis}
+            axis={shownAxis}
             result={card.result}
-            domain={stripDomain(axis, [card.result.summary], [position])}
-            {...(card.here ? {} : { mark: position })}
+            domain={stripDomain(shownAxis, [card.result.summary], [card.number ?? position])}
+            {...(card.number !== undefined ? { mark: card.number } : card.here ? {} : { mark: position })}
             width={420}
             height={22}
           />
         </div>
         <div className="row-from">
           <strong>
-            {card.own ? words.standing[card.standing] : card.here ? t.from(card.crafters) : t.onTheirs(card.model.name)}
+            {words.cardStanding[card.standing]}
+            {card.number !== undefined && <span className="row-number"> {shortPosition(shownAxis, card.number)}</span>}
           </strong>
           <div className="quiet small">
-            {card.graded > 0 ? t.confirmed(card.confirmed, card.graded) : t.unconfirmed}
+            {card.rank
+              ? t.rank(timesInHundred(card.rank.chance), loadPercent(card.closeness ?? 0))
+              : card.graded > 0
+                ? t.confirmed(card.confirmed, card.graded)
+                : card.here
+                  ? t.from(card.crafters)
+                  : t.onTheirs(card.model.name)}
           </div>
+          {(card.standing === 'doubted' || card.split || card.hidden) && (
+            <div className="small">
+              {[
+                ...(card.hidden ? [t.hidden] : []),
+                ...(card.standing === 'doubted' ? [t.doubted] : []),
+                ...(card.split ? [t.split] : []),
+              ].join(' · ')}
+            </div>
+          )}
           <span className="visually-hidden">
             {axis.word} {formatPosition(axis, position)} ({shortPosition(axis, position)})
           </span>
@@ -68,7 +87,7 @@ function CardRow({ card }: { card: ListedCard }) {
   );
 }
 
-export default function Shelf({ loaderData: { q, cards, bench } }: Route.ComponentProps) {
+export default function Shelf({ loaderData: { q, cards, bench, model } }: Route.ComponentProps) {
   const t = words.shelf;
   return (
     <>
@@ -99,12 +118,19 @@ export default function Shelf({ loaderData: { q, cards, bench } }: Route.Compone
       {cards.length === 0 ? (
         <p className="lede">{q ? t.none(isolate(q)) : t.empty}</p>
       ) : (
-        <ul className="rows">
-          {cards.map((card) => (
-            <CardRow key={card.id} card={card} />
-          ))}
-        </ul>
+        <>
+          {cards.some((c) => c.rank) && <p className="quiet small">{t.ranked}</p>}
+          <ul className="rows">
+            {cards.map((card) => (
+              <CardRow key={card.id} card={card} bench={model} />
+            ))}
+          </ul>
+        </>
       )}
+      <p className="quiet small" style={{ marginTop: 32, display: 'flex', gap: 24, flexWrap: 'wrap' }}>
+        <a href={`/feed${q ? `?q=${encodeURIComponent(q)}` : ''}`}>{t.feed}</a>
+        <Link to="/order">{t.order}</Link>
+      </p>
     </>
   );
 }

@@ -19,16 +19,8 @@ import { coloursOf, followSchool, schoolsOf } from '#work/catalogue.ts';
 import { listCoupons } from '#work/coupons.ts';
 import { Invalid } from '#work/errors.ts';
 import { nextJobId } from '#work/jobs.ts';
-import {
-  colourNumbers,
-  driftOf,
-  evidenceRows,
-  keepSetting,
-  readingFor,
-  settingOf,
-  typeReading,
-  weedingOf,
-} from '#work/readings.ts';
+import { keepSetting } from '#work/keep.ts';
+import { colourNumbers, driftOf, evidenceRows, readingFor, settingOf, typeReading, weedingOf } from '#work/readings.ts';
 import { stockOfVinyl } from '#work/stock.ts';
 import { isPinned, pinVinyl, vinylOf } from '#work/vinyls.ts';
 import { benchOf, workshopOf } from '#work/workshop.ts';

@@ -1,0 +1,184 @@
+import Button from '@mui/material/Button';
+import { useState } from 'react';
+import { Form, Link } from 'react-router';
+import { formatPosition, strengthAxis, type CutterModel } from '#core/controls/index.ts';
+import { gradeWords } from '#core/grades/index.ts';
+import { stripDomain } from '#core/strip/index.ts';
+import { timesInHundred } from '#core/window/index.ts';
+import type { CardView, SplitHere, TranslatedHere } from '#work/cards.ts';
+import { words } from '../../messages/index.ts';
+import type { FormAnswer } from '../../server/enter.server.ts';
+import { Choices } from '../../ui/Choices.tsx';
+import { ToSet } from '../../ui/ControlDrawing.tsx';
+import { Field } from '../../ui/Field.tsx';
+import { isolate, loadPercent } from '../../ui/format.ts';
+import { GoButton } from '../../ui/Link.tsx';
+import { WindowStrip } from '../../ui/WindowStrip.tsx';
+
+/** "from 9 crafters on 3 models of cutter; your cutter runs 7 % light". */
+export function howTranslated(said: TranslatedHere): string {
+  const t = words.card.how;
+  const from = said.basis === 'type' ? t.type : t.from(said.crafters, said.models);
+  const percent = loadPercent(Math.abs(said.offset));
+  const sure = Math.abs(said.offset) > 0.8 * said.offsetSd && percent >= 1;
+  const own =
+    said.basis !== 'vinyl and cutter'
+      ? t.unknown
+      : !sure
+        ? t.even
+        : said.offset > 0
+          ? t.heavy(percent)
+          : t.light(percent);
+  return `${from}; ${own}.`;
+}
+
+/** The card's number on the cutter on the bench, where it comes from and how sure it is. */
+export function TranslatedNumber({
+  said,
+  model,
+  wanted,
+  cutter,
+}: {
+  said: TranslatedHere;
+  model: CutterModel;
+  wanted: CardView['wanted'];
+  cutter: string | undefined;
+}) {
+  const t = words.card;
+  const axis = strengthAxis(model);
+  const advised = (said.shown.summary.recommended ?? said.shown.summary.best).position;
+  const word = wanted === 'clean' ? words.vinyl.clean : words.vinyl.through;
+  return (
+    <div data-testid="translated">
+      <ToSet axis={axis} position={said.number} testId="translated-sets" />
+      <div style={{ margin: '20px 0 12px' }}>
+        <WindowStrip
+          axis={axis}
+          result={said.shown}
+          domain={stripDomain(axis, [said.shown.summary], [said.number, said.low, said.high])}
+          mark={said.number}
+          scale
+          width={430}
+        />
+      </div>
+      <p style={{ fontSize: '1.25rem' }} data-testid="how">
+        {howTranslated(said)}
+      </p>
+      <p className="quiet" style={{ marginTop: 8 }}>
+        {t.between(formatPosition(axis, said.low), formatPosition(axis, said.high))}{' '}
+        {t.chance(timesInHundred(said.rank.chance), word)}{' '}
+        {advised !== said.number && t.beside(formatPosition(axis, advised))}
+      </p>
+      {cutter && (
+        <p style={{ marginTop: 8 }}>
+          <Link to={`/workshop/cutters/${cutter}/others`}>{t.offset}</Link>
+        </p>
+      )}
+    </div>
+  );
+}
+
+/** Where what is shared falls into two: both, each with its number here, instead of a middle that suits nobody. */
+export function SplitNotice({ split, model }: { split: SplitHere; model: CutterModel | undefined }) {
+  const t = words.card.split;
+  const axis = model && strengthAxis(model);
+  return (
+    <section className="split" aria-labelledby="split" data-testid="split">
+      <h2 className="section-word" id="split">
+        {t.title}
+      </h2>
+      <p>{t.says[split.by]}</p>
+      <ul className="camps">
+        {split.camps.map((c, i) => (
+          <li key={i}>
+            {axis && c.number !== undefined && (
+              <span className="camp-number" data-testid="camp-number">
+                {formatPosition(axis, c.number)} <span className="quiet small">{t.onYours}</span>
+              </span>
+            )}
+            <span>
+              <strong>{t.camp(c.people)}</strong>
+              {c.values.length > 0 && ` · ${c.values.map(isolate).join(', ')}`}
+              {c.here && <span className="tag">{t.yours}</span>}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+/** "I cut it": one tap for how it went, with the number it was cut with. */
+export function ConfirmForm({
+  model,
+  start,
+  job,
+  answer,
+  guest,
+  wanted,
+}: {
+  model: CutterModel;
+  start: number;
+  job: string;
+  answer: FormAnswer | undefined;
+  guest: boolean;
+  wanted: CardView['wanted'];
+}) {
+  const t = words.card.confirm;
+  const axis = strengthAxis(model);
+  const [outcome, setOutcome] = useState(answer?.values.outcome ?? '');
+  if (guest)
+    return (
+      <div className="actions">
+        <GoButton to="/account">{t.account}</GoButton>
+      </div>
+    );
+  const options = (['worked', 'more', 'less', 'failed'] as const)
+    // Of what is cut through there is no "one stop less": the lightest that falls out is looked for, and more harms nothing.
+    .filter((o) => wanted === 'clean' || o !== 'less')
+    .map((o) => {
+      const [label, says] = t.options[o] as [string, string];
+      return [o, label, o === 'worked' && wanted === 'through' ? t.throughWorked : says] as const;
+    });
+  return (
+    <Form
+      method="post"
+      className="form"
+      noValidate
+      data-testid="confirm"
+      onChange={(event) => {
+        const field = event.target as unknown as HTMLInputElement;
+        if (field.name === 'outcome') setOutcome(field.value);
+      }}
+    >
+      <input type="hidden" name="what" value="confirm" />
+      <input type="hidden" name="job" value={job} />
+      <Field
+        name="strength"
+        label={t.number(axis.word)}
+        answer={answer}
+        initial={formatPosition(axis, start)}
+        slotProps={{ htmlInput: { inputMode: axis.kind === 'number' ? 'numeric' : 'text' } }}
+      />
+      <Choices name="outcome" legend={t.title} answer={answer} initial="" options={options} />
+      {outcome === 'failed' && (
+        <Choices
+          name="seen"
+          legend={t.seen}
+          answer={answer}
+          initial=""
+          options={gradeWords
+            .filter((g) => g !== wanted)
+            .map((g) => [g, words.grades[g].word, words.grades[g].says] as const)}
+        />
+      )}
+      <Field name="said" label={t.said} answer={answer} multiline minRows={2} />
+      <div>
+        <Button type="submit" variant="contained">
+          {t.send}
+        </Button>
+        <p className="legend">{t.why}</p>
+      </div>
+    </Form>
+  );
+}

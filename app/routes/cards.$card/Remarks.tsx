@@ -1,0 +1,114 @@
+import Button from '@mui/material/Button';
+import { Form } from 'react-router';
+import type { Remark } from '#work/social.ts';
+import { words } from '../../messages/index.ts';
+import type { FormAnswer } from '../../server/enter.server.ts';
+import { Field } from '../../ui/Field.tsx';
+import { day, isolate } from '../../ui/format.ts';
+import { useZone } from '../../ui/usePerson.ts';
+
+function Said({ remark, steward }: { remark: Omit<Remark, 'answers'>; steward: boolean }) {
+  const t = words.card;
+  const zone = useZone();
+  return (
+    <>
+      <p className={remark.body === undefined ? 'quiet' : 'said'}>{remark.body ?? t.hiddenRemark}</p>
+      <div className="quiet small">
+        {isolate(remark.who)}
+        {remark.byAuthor && ` (${t.author})`} · {day(remark.at, zone)}
+      </div>
+      {steward && remark.body !== undefined && (
+        <details>
+          <summary>{t.hide}</summary>
+          <Form method="post" className="form">
+            <input type="hidden" name="what" value="hide remark" />
+            <input type="hidden" name="remark" value={remark.id} />
+            <Field name="why" label={t.hideWhy} answer={undefined} />
+            <div>
+              <Button type="submit">{t.hide}</Button>
+            </div>
+          </Form>
+        </details>
+      )}
+    </>
+  );
+}
+
+/** Questions under a card with their answers, the oldest first. */
+export function Remarks({
+  remarks,
+  answer,
+  may,
+  steward,
+}: {
+  remarks: readonly Remark[];
+  answer: FormAnswer | undefined;
+  /** Whether this person may write. */
+  may: boolean;
+  steward: boolean;
+}) {
+  const t = words.card;
+  const tried = answer?.values.what === 'remark' ? answer : undefined;
+  return (
+    <section style={{ marginTop: 40 }} aria-labelledby="questions" data-testid="questions">
+      <h2 className="section-word" id="questions">
+        {t.questions}
+      </h2>
+      {remarks.length === 0 && <p className="quiet">{t.noQuestions}</p>}
+      <ul className="remarks">
+        {remarks.map((r) => (
+          <li key={r.id}>
+            <Said remark={r} steward={steward} />
+            {r.answers.length > 0 && (
+              <ul>
+                {r.answers.map((a) => (
+                  <li key={a.id}>
+                    <Said remark={a} steward={steward} />
+                  </li>
+                ))}
+              </ul>
+            )}
+            {may && r.body !== undefined && (
+              <details open={tried?.values.answers === r.id}>
+                <summary>{t.answer}</summary>
+                <Form method="post" className="form" noValidate>
+                  <input type="hidden" name="what" value="remark" />
+                  <input type="hidden" name="answers" value={r.id} />
+                  <Field
+                    id={`answer-${r.id}`}
+                    name="body"
+                    label={t.answering}
+                    answer={tried?.values.answers === r.id ? tried : undefined}
+                    multiline
+                    minRows={2}
+                  />
+                  <div>
+                    <Button type="submit">{t.answer}</Button>
+                  </div>
+                </Form>
+              </details>
+            )}
+          </li>
+        ))}
+      </ul>
+      {may && (
+        <details open={tried !== undefined && !tried.values.answers}>
+          <summary>{t.ask}</summary>
+          <Form method="post" className="form" noValidate>
+            <input type="hidden" name="what" value="remark" />
+            <Field
+              name="body"
+              label={t.asking}
+              answer={tried && !tried.values.answers ? tried : undefined}
+              multiline
+              minRows={2}
+            />
+            <div>
+              <Button type="submit">{t.ask}</Button>
+            </div>
+          </Form>
+        </details>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,107 @@
+import Button from '@mui/material/Button';
+import { Form, Link } from 'react-router';
+import { mergeAsSteward } from '#work/catalogue.ts';
+import { orderOf, settleReport } from '#work/social.ts';
+import { words } from '../../messages/index.ts';
+import { enter, enterToWrite, writeForm } from '../../server/enter.server.ts';
+import { Field, FormNotice } from '../../ui/Field.tsx';
+import { day, isolate } from '../../ui/format.ts';
+import { useZone } from '../../ui/usePerson.ts';
+import type { Route } from './+types/route';
+
+/** What stewards did, for everybody; what was reported and two entries that are one vinyl, for stewards. */
+export async function loader(args: Route.LoaderArgs) {
+  return orderOf(await enter('routes/order/route', args));
+}
+
+export async function action(args: Route.ActionArgs) {
+  const { person, headers } = await enterToWrite('routes/order/route', args);
+  const form = await args.request.formData();
+  return writeForm(form, headers, async () => {
+    if (form.get('what') === 'merge') await mergeAsSteward(person, form);
+    else await settleReport(person, String(form.get('report')), form);
+    return '/order';
+  });
+}
+
+export const meta: Route.MetaFunction = () => [{ title: words.title(words.order.title) }];
+
+export default function Order({ loaderData: { reports, acts, steward }, actionData }: Route.ComponentProps) {
+  const t = words.order;
+  const zone = useZone();
+  return (
+    <>
+      <h1>{t.title}</h1>
+      <p className="lede" style={{ marginTop: 8 }}>
+        {t.lede}
+      </p>
+      {actionData?.fields.form && <FormNotice answer={actionData} text={words.errors.form} />}
+      {steward && (
+        <>
+          <section style={{ marginTop: 32 }} aria-labelledby="reports">
+            <h2 className="section-word" id="reports">
+              {t.reports}
+            </h2>
+            {reports.length === 0 && <p className="quiet">{t.noReports}</p>}
+            <ul className="remarks">
+              {reports.map((r) => (
+                <li key={r.id}>
+                  <p>
+                    <Link to={`/cards/${r.card_id}`}>{isolate(r.vinyl)}</Link>
+                  </p>
+                  <p className="said">{r.why}</p>
+                  <div className="quiet small">
+                    {t.reported(r.who && isolate(r.who), isolate(r.author))} · {day(r.at, zone)}
+                  </div>
+                  <Form method="post" className="form" noValidate>
+                    <input type="hidden" name="report" value={r.id} />
+                    <Field
+                      id={`why-${r.id}`}
+                      name="why"
+                      label={t.why}
+                      answer={actionData?.values.report === String(r.id) ? actionData : undefined}
+                    />
+                    <div>
+                      <Button type="submit">{t.leave}</Button>
+                    </div>
+                  </Form>
+                </li>
+              ))}
+            </ul>
+          </section>
+          <details style={{ marginTop: 32 }} open={actionData?.values.what === 'merge'}>
+            <summary>{t.merge}</summary>
+            <Form method="post" className="form" noValidate>
+              <input type="hidden" name="what" value="merge" />
+              <Field name="alias" label={t.alias} answer={actionData} />
+              <Field name="into" label={t.into} answer={actionData} />
+              <Field name="why" label={t.why} answer={actionData} />
+              <div>
+                <Button type="submit">{t.mergeIt}</Button>
+              </div>
+            </Form>
+          </details>
+        </>
+      )}
+      <section style={{ marginTop: 32 }} aria-labelledby="acts">
+        <h2 className="section-word" id="acts">
+          {t.acts}
+        </h2>
+        {acts.length === 0 && <p className="quiet">{t.noActs}</p>}
+        <ul className="remarks">
+          {acts.map((a) => (
+            <li key={a.id}>
+              <p>
+                {isolate(a.who)} {t.act[a.act]}
+                {a.vinyl && `: ${isolate(a.vinyl)}`}
+                {a.other && ` → ${isolate(a.other)}`}
+              </p>
+              <p className="said">{a.why}</p>
+              <div className="quiet small">{day(a.at, zone)}</div>
+            </li>
+          ))}
+        </ul>
+      </section>
+    </>
+  );
+}

@@ -1,0 +1,123 @@
+import { readFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import { create, type Font } from 'fontkit';
+import QRCode from 'qrcode';
+import { renderToStaticMarkup } from 'react-dom/server';
+import { createElement } from 'react';
+import sharp from 'sharp';
+import { formatSetting, sayStrength, strengthAxis } from '#core/controls/index.ts';
+import { stripShades, stripDomain, stripSplit, stripX } from '#core/strip/index.ts';
+import { vinylTypes, type VinylTypeKey } from '#core/vinyls/index.ts';
+import type { CardView } from '#work/cards.ts';
+import { words } from '../messages/index.ts';
+import { Swatch } from '../ui/Swatch.tsx';
+
+/** Size of a picture that groups and chats show whole. */
+export const POST = { width: 1200, height: 630 };
+
+const ink = '#20242b';
+const muted = '#666a70';
+const ground = '#f5f1e8';
+const sheet = '#fffdf8';
+const clean = '#0f7a66';
+
+const require = createRequire(import.meta.url);
+const fonts = new Map<number, Font>();
+function fontOf(weight: 400 | 700): Font {
+  let font = fonts.get(weight);
+  if (!font) {
+    const file = require.resolve(
+      `@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-${weight}-normal.woff`,
+    );
+    font = create(readFileSync(file)) as Font;
+    fonts.set(weight, font);
+  }
+  return font;
+}
+
+/** Text as outlines: the picture looks the same wherever it is made. What the font lacks is left out. */
+function text(
+  said: string,
+  x: number,
+  y: number,
+  size: number,
+  { weight = 400, fill = ink, max = Infinity }: { weight?: 400 | 700; fill?: string; max?: number } = {},
+): string {
+  const font = fontOf(weight);
+  const known = [...said.normalize('NFC')].filter((c) => font.hasGlyphForCodePoint(c.codePointAt(0)!)).join('');
+  const widthOf = (s: string) => (font.layout(s).advanceWidth / font.unitsPerEm) * size;
+  let shown = known;
+  while (shown.length > 1 && widthOf(shown) > max) shown = `${[...shown].slice(0, -2).join('').trimEnd()}…`;
+  const scale = size / font.unitsPerEm;
+  const run = font.layout(shown);
+  let at = 0;
+  const glyphs = run.glyphs.map((glyph, i) => {
+    const p = run.positions[i]!;
+    const path = glyph.path.toSVG();
+    const place = `translate(${at + p.xOffset} ${p.yOffset})`;
+    at += p.xAdvance;
+    return path ? `<path transform="${place}" d="${path}"/>` : '';
+  });
+  return `<g transform="translate(${x} ${y}) scale(${scale} ${-scale})" fill="${fill}">${glyphs.join('')}</g>`;
+}
+
+const capital = (s: string) => s.charAt(0).toUpperCase() + s.slice(1);
+
+/** The card as a drawing: swatch, number, window strip, controls, standing, short address and its code. */
+export function postSvg(card: CardView, address: string): string {
+  const { content } = card;
+  const axis = strengthAxis(content.model);
+  const position = content.controls.steps[axis.key]!;
+  const standing = card.proof?.standing ?? content.standing;
+  const type = content.vinyl.type as VinylTypeKey;
+  const swatch = renderToStaticMarkup(
+    createElement(Swatch, { type, hex: content.vinyl.hex, seed: card.vinylId, size: 200, standing }),
+  ).replaceAll('var(--edge)', ink);
+  const strip = { x: 72, y: 368, width: 780, height: 58 };
+  const domain = stripDomain(axis, [content.result.summary], [position]);
+  const at = (p: number) => strip.x + stripX(domain, p) * strip.width;
+  const shades = stripShades(axis, content.result.summary, domain);
+  const split = strip.x + stripSplit(content.result.summary, domain) * strip.width;
+  const code = QRCode.create(address, { errorCorrectionLevel: 'M' }).modules;
+  const cell = 208 / code.size;
+  const dots = [];
+  for (let r = 0; r < code.size; r++)
+    for (let c = 0; c < code.size; c++)
+      if (code.get(r, c))
+        dots.push(
+          `M${(c * cell).toFixed(2)} ${(r * cell).toFixed(2)}h${cell.toFixed(2)}v${cell.toFixed(2)}h-${cell.toFixed(2)}z`,
+        );
+  const rest = formatSetting(content.model, content.controls)
+    .filter((p) => p.key !== axis.key)
+    .map((p) => `${p.word} ${p.value}`);
+  const name = [content.vinyl.brand, content.vinyl.name].filter(Boolean).join(' ');
+  return `<svg xmlns="http://www.w3.org/2000/svg" width="${POST.width}" height="${POST.height}" viewBox="0 0 ${POST.width} ${POST.height}">
+<defs>
+<pattern id="hatch" width="10" height="10" patternUnits="userSpaceOnUse"><rect width="10" height="10" fill="#e4e5e4"/><path d="M-2 2L2 -2M0 10L10 0M8 12L12 8" stroke="#8e9db3" stroke-width="2"/></pattern>
+<pattern id="dots" width="12" height="12" patternUnits="userSpaceOnUse"><rect width="12" height="12" fill="#f3dcae"/><circle cx="6" cy="6" r="2.4" fill="#b2452d"/></pattern>
+<linearGradient id="clean">${shades.map((s) => `<stop offset="${s.x}" stop-color="${clean}" stop-opacity="${s.opacity}"/>`).join('')}</linearGradient>
+</defs>
+<rect width="100%" height="100%" fill="${ground}"/>
+<rect x="36" y="36" width="1128" height="558" rx="10" fill="${sheet}" stroke="#dcd4c4"/>
+<svg x="72" y="72" width="200" height="200" viewBox="0 0 200 200">${swatch}</svg>
+${text(name, 304, 118, 52, { weight: 700, max: 800 })}
+${text([content.vinyl.colour, vinylTypes[type].word].filter(Boolean).join(' · '), 304, 162, 30, { fill: muted, max: 800 })}
+${text(sayStrength(axis, position), 304, 240, 68, { weight: 700, max: 800 })}
+${text([content.model.name, ...rest].join(', '), 304, 284, 28, { fill: muted, max: 800 })}
+<rect x="${strip.x}" y="${strip.y}" width="${Math.max(0, split - strip.x)}" height="${strip.height}" fill="url(#hatch)"/>
+<rect x="${split}" y="${strip.y}" width="${Math.max(0, strip.x + strip.width - split)}" height="${strip.height}" fill="url(#dots)"/>
+<rect x="${strip.x}" y="${strip.y}" width="${strip.width}" height="${strip.height}" fill="url(#clean)"/>
+<rect x="${strip.x}" y="${strip.y}" width="${strip.width}" height="${strip.height}" fill="none" stroke="${ink}" stroke-opacity="0.35"/>
+<path d="M${at(position)} ${strip.y - 14}v${strip.height + 28}" stroke="${ink}" stroke-width="5"/>
+${text(capital(card.proof?.sentence ?? words.cardStanding[standing]), strip.x, 486, 28, { weight: 700, max: 780 })}
+${text(`by ${card.author}`, strip.x, 526, 26, { fill: muted, max: 780 })}
+${text(address.replace(/^https?:\/\//, ''), strip.x, 564, 24, { fill: muted, max: 1050 })}
+<g transform="translate(904 330)"><path d="${dots.join('')}" fill="${ink}"/></g>
+</svg>`;
+}
+
+/** The same as a PNG, 1200 × 630. */
+export const postPicture = (card: CardView, address: string): Promise<Buffer> =>
+  sharp(Buffer.from(postSvg(card, address)))
+    .png({ compressionLevel: 9 })
+    .toBuffer();

@@ -1,0 +1,140 @@
+import {
+  depthOf,
+  limitsOf,
+  listPlace,
+  passesOf,
+  strengthAxis,
+  type Axis,
+  type CutterModel,
+  type Setting,
+} from '../controls/index.ts';
+import { normalQuantile } from '../stats/index.ts';
+import type { VinylTypeKey } from '../vinyls/index.ts';
+import { nominalLoad, priorFor, summaryDefaults, type ShownSummary } from '../window/index.ts';
+import type { ShelfScale, ShelfSetting } from './shelf.ts';
+
+export const evidenceDefaults = {
+  /** A place that came out clean says where the window is no closer than this, in log load: half a window over √3. */
+  confirmedSd: 0.12,
+  /** A reading that took its number mostly from the prior says nothing of its own. */
+  leastShare: 0.2,
+};
+
+/** Where a setting belongs on the shelf: one axis a model version, blade depth and number of passes. */
+export function shelfModel(model: CutterModel, setting: Setting): string {
+  const depth = depthOf(model, setting);
+  const passes = passesOf(model, setting);
+  return [
+    `${model.key}@${model.version}`,
+    ...(depth === undefined ? [] : [`depth ${depth}`]),
+    ...(passes === 1 ? [] : [`${passes} passes`]),
+  ].join(' ');
+}
+
+/** Nominal load at a position that may lie between two, and the width of a step there. */
+function placeOn(axis: Axis, position: number): { z: number; step: number } {
+  const load = nominalLoad(axis);
+  const { min, max } = limitsOf(axis);
+  const held = Math.min(max, Math.max(min, position));
+  const low = Math.min(max - 1, Math.floor(held));
+  const step = Math.abs(load.at(low + 1) - load.at(low));
+  // A list has no places between its entries.
+  return axis.kind === 'list' ? { z: load.at(Math.round(held)), step: 0 } : { z: load.at(held), step };
+}
+const entryOf = (axis: Axis, position: number) =>
+  axis.kind === 'list' ? { entry: String(listPlace(axis, Math.round(position)).entry) } : {};
+
+/**
+ * Where the middle of a window lies by a reading, without what the reading took from its prior: two normal sources that were put
+ * together are taken apart again. Undefined where hardly anything but the prior is left.
+ *
+ * @returns nominal log load with its standard error
+ */
+export function centreOf(
+  axis: Axis,
+  type: VinylTypeKey,
+  wanted: 'clean' | 'through',
+  { edges }: Pick<ShownSummary, 'edges'>,
+): { z: number; se: number; step: number; position: number } | undefined {
+  const q = 2 * normalQuantile((1 + summaryDefaults.credible) / 2);
+  const sdOf = ({ low, high }: { low: number; high: number }) =>
+    Math.abs(placeOn(axis, high).z - placeOn(axis, low).z) / q;
+  const position = wanted === 'clean' ? (edges.low.at + edges.high.at) / 2 : edges.low.at;
+  const ends = wanted === 'clean' ? [edges.low, edges.high] : [edges.low];
+  const z = ends.reduce((s, e) => s + placeOn(axis, e.at).z, 0) / ends.length;
+  // The two edges move together: their mean is about as unsure as either.
+  const sd = Math.max(0.01, ends.reduce((s, e) => s + sdOf(e.interval), 0) / ends.length);
+  const { centre } = priorFor(axis, type, wanted);
+  const own = 1 / sd ** 2 - 1 / centre.sd ** 2;
+  if (own * sd ** 2 < evidenceDefaults.leastShare) return undefined;
+  return {
+    z: (z / sd ** 2 - centre.mean / centre.sd ** 2) / own,
+    se: 1 / Math.sqrt(own),
+    step: placeOn(axis, position).step,
+    position,
+  };
+}
+
+type Where = {
+  cutter: string;
+  blade?: string | undefined;
+  type: string;
+  vinyl: string;
+  batch?: string | undefined;
+  person: string;
+  foreign?: number;
+};
+const rowOf = (model: CutterModel, setting: Setting, w: Where) => ({
+  model: shelfModel(model, setting),
+  cutter: w.cutter,
+  ...(w.blade === undefined ? {} : { blade: w.blade }),
+  type: w.type,
+  vinyl: w.vinyl,
+  ...(w.batch === undefined ? {} : { batch: w.batch }),
+  person: w.person,
+  foreign: w.foreign ?? 1,
+});
+
+/** A reading as a row of the shelf. */
+export function settingRow(
+  model: CutterModel,
+  setting: Setting,
+  wanted: 'clean' | 'through',
+  summary: Pick<ShownSummary, 'edges'>,
+  where: Where,
+): ShelfSetting | undefined {
+  const axis = strengthAxis(model);
+  const centre = centreOf(axis, where.type as VinylTypeKey, wanted, summary);
+  return (
+    centre && {
+      ...rowOf(model, setting, where),
+      ...entryOf(axis, centre.position),
+      z: centre.z,
+      se: centre.se,
+      step: centre.step,
+    }
+  );
+}
+
+/** One cut that did as wanted, as a row of the shelf: it says less than a reading. */
+export function confirmedRow(model: CutterModel, setting: Setting, where: Where): ShelfSetting {
+  const axis = strengthAxis(model);
+  const position = setting.steps[axis.key]!;
+  return {
+    ...rowOf(model, setting, where),
+    ...entryOf(axis, position),
+    ...placeOn(axis, position),
+    se: evidenceDefaults.confirmedSd,
+  };
+}
+
+/** A kitchen scale's reading as a row of the shelf. */
+export function scaleRow(
+  model: CutterModel,
+  setting: Setting,
+  cutter: string,
+  position: number,
+  grams: number,
+): ShelfScale {
+  return { model: shelfModel(model, setting), cutter, z: placeOn(strengthAxis(model), position).z, grams };
+}

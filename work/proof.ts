@@ -1,0 +1,113 @@
+import dayjs from 'dayjs';
+import timezone from 'dayjs/plugin/timezone.js';
+import utc from 'dayjs/plugin/utc.js';
+import { validateSetting, type CutterModel, type Setting } from '#core/controls/index.ts';
+import {
+  isTrialOf,
+  outcomeOf,
+  recipeOf,
+  standing,
+  type ProofEvidence,
+  type StandingResult,
+} from '#core/proof/index.ts';
+import * as cards from '#store/cards.ts';
+import type { CardCell } from '#store/cards.ts';
+import type { Wanted } from '#store/coupons.ts';
+import { db, type Query } from '#store/db.ts';
+import * as store from '#store/shelf.ts';
+import { evidenceFor, evidenceRows } from './readings.ts';
+
+dayjs.extend(utc);
+dayjs.extend(timezone);
+
+/** The day of a moment where somebody lives. */
+export const dayIn = (zone: string, at: Date | string): string => dayjs(at).tz(zone).format('YYYY-MM-DD');
+const today = () => new Date().toISOString().slice(0, 10);
+
+/** Graded cells that were trials of a setting, as evidence for where it stands. */
+function trials(
+  model: CutterModel,
+  setting: Setting,
+  wanted: Wanted,
+  rows: readonly CardCell[],
+  person: string,
+  zone: string,
+): ProofEvidence[] {
+  return rows
+    .filter((r) => isTrialOf(model, setting, r))
+    .map((r) => ({
+      kind: r.kind,
+      day: dayIn(zone, r.at),
+      person,
+      outcome: outcomeOf(r.grade, wanted),
+      ...(r.batch ? { batch: r.batch } : {}),
+    }));
+}
+
+/** Where the numbers kept for a vinyl on a cutter stand now. Kept with them, for lists to read. */
+export async function refreshProofs(personId: string, zone: string, vinylId: string, cutterId: string): Promise<void> {
+  for (const s of await store.currentSettings(db(), personId, vinylId, cutterId)) {
+    const { evidence, events } = await evidenceFor(personId, vinylId, cutterId, s.wanted, { base: s.controls });
+    const rows = (await evidenceRows(evidence, events)).filter((r) => s.colour === null || r.colour === s.colour);
+    await store.setProof(db(), s.id, proofOf(evidence.model, s.controls, s.wanted, rows, personId, zone));
+  }
+}
+
+/** Where a setting stands by graded cells of one person. */
+export function proofOf(
+  model: CutterModel,
+  setting: Setting,
+  wanted: Wanted,
+  rows: readonly CardCell[],
+  person: string,
+  zone: string,
+): StandingResult {
+  const evidence = trials(model, setting, wanted, rows, person, zone);
+  return standing({ format: 'versipel-standing/1', on: today(), evidence });
+}
+
+/**
+ * Where a card stands: its author's trials of the setting it shares, and what others found with it. Cuts with an earlier version whose
+ * setting was another are told apart.
+ */
+export async function refreshCardStanding(q: Query, cardId: string): Promise<StandingResult | undefined> {
+  const card = await cards.cardById(q, cardId, null);
+  if (!card) return undefined;
+  const { model, controls, evidence } = card.content;
+  const recipe = recipeOf(controls);
+  const versions = new Map((await cards.controlsOfVersions(q, cardId)).map((v) => [v.number, v.controls]));
+  const own = trials(model, controls, card.wanted, evidence, card.person_id, card.zone).map((e) => ({ ...e, recipe }));
+  const found = (await cards.foundWith(q, cardId))
+    .filter((f) => f.person_id !== card.person_id)
+    .map((f): ProofEvidence => {
+      const used = versions.get(f.version) ?? controls;
+      const same = near(model, controls, used);
+      return {
+        kind: 'confirmation',
+        day: dayIn(f.zone, f.made_at),
+        person: f.person_id,
+        outcome: f.outcome ?? outcomeOf(f.grade, card.wanted),
+        recipe: same ? recipe : recipeOf(used),
+        ...(f.batch ? { batch: f.batch } : {}),
+      };
+    });
+  const proof = standing({ format: 'versipel-standing/1', on: today(), evidence: [...own, ...found], recipe });
+  await store.setCardStanding(q, cardId, proof, today());
+  return proof;
+}
+
+function near(model: CutterModel, a: Setting, b: Setting): boolean {
+  try {
+    validateSetting(model, b);
+  } catch {
+    return false;
+  }
+  return isTrialOf(model, a, { setting: b, passes: b.steps.passes ?? 1 });
+}
+
+/** Job: evidence fades, so standings of yesterday are asked again. */
+export async function refreshFaded(limit = 100): Promise<number> {
+  const due = await store.fadedStandings(db(), today(), limit);
+  for (const { card_id } of due) await refreshCardStanding(db(), card_id);
+  return due.length;
+}
