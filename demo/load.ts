@@ -10,10 +10,11 @@ import { keepSetting } from '#work/keep.ts';
 import { baseFor, refreshReading, settingOf, typeReading } from '#work/readings.ts';
 import { addColour, coloursOf, followSchool } from '#work/catalogue.ts';
 import { addPiece } from '#work/stock.ts';
+import { refreshTranslations } from '#work/translate.ts';
 import { addVinyl } from '#work/vinyls.ts';
 import { addCutter, addMat, addPress, addScaleReading, benchOf, cutterModels } from '#work/workshop.ts';
 import { cutByHand } from './cutByHand.ts';
-import { helpers, keyOf, password, people, vinyls, type DemoHelper, type DemoPerson } from './parade.ts';
+import { crowd, helpers, keyOf, password, people, vinyls, type DemoHelper, type DemoPerson } from './parade.ts';
 
 const DAY = 86_400_000;
 
@@ -52,7 +53,8 @@ async function loadPerson(
       madeAt,
     );
     const { cells } = await couponOf(person, id);
-    const truth = vinyls.find((v) => keyOf(v) === plan.vinyl)!.truth;
+    const plain = vinyls.find((v) => keyOf(v) === plan.vinyl)!.truth;
+    const truth = { ...plain, centre: plain.centre + (plan.lean ?? 0) };
     const at = (minutes: number) => new Date(madeAt.getTime() + minutes * 60_000).toISOString();
     const cutting = plan.grade === 0 ? [] : cells;
     await takeEvents(
@@ -186,6 +188,10 @@ export async function loadDemo(say: (line: string) => void): Promise<void> {
   for (const [i, who] of people.entries()) {
     await loadPerson((await becomeGuest()).person, who, ids, colours, cards, 20_000 + i, say);
   }
+  for (const [i, who] of crowd.entries())
+    await loadPerson((await becomeGuest()).person, who, ids, colours, cards, 30_000 + i, say);
   say('others cut with what was shared');
   for (const who of helpers) await loadHelper((await becomeGuest()).person, who, ids, cards);
+  say('reading the shelf');
+  await refreshTranslations();
 }

@@ -74,7 +74,15 @@ export const vinyls: DemoVinyl[] = rows.map(([brand, name, type, colour, hex, ce
 /** How a vinyl is called below: "Starling, gold". */
 export const keyOf = (v: Pick<DemoVinyl, 'name' | 'colour'>): string => `${v.name}, ${v.colour}`;
 
-export type DemoCoupon = { vinyl: string; daysAgo: number; cells: number; grade: number; slip?: number };
+export type DemoCoupon = {
+  vinyl: string;
+  daysAgo: number;
+  cells: number;
+  grade: number;
+  slip?: number;
+  /** How much heavier than others this person finds it, log load. */
+  lean?: number;
+};
 export type DemoJob = { vinyl: string; daysAgo: number; grade?: Grade };
 export type DemoPerson = {
   email: string;
@@ -370,6 +378,79 @@ export const helpers: DemoHelper[] = [
       { card: 'Starling, ember red', of: 'jory@parade.example', daysAgo: 3, grade: 'clean' },
     ],
   },
+];
+
+/** Somebody who shares a few numbers: one coupon each, kept and put on the shelf. `lean`: cut the other way than most. */
+const sharer = (
+  name: string,
+  cutter: DemoPerson['cutter'],
+  vinyls: string[],
+  lean: Record<string, number> = {},
+): DemoPerson => ({
+  email: `${name.split(' ')[0]!.toLowerCase()}@parade.example`,
+  name,
+  about: '',
+  cutter,
+  coupons: vinyls.map((vinyl, i) => ({
+    vinyl,
+    daysAgo: 40 - 3 * i,
+    cells: 6,
+    grade: 6,
+    ...(lean[vinyl] === undefined ? {} : { lean: lean[vinyl] }),
+  })),
+  keep: vinyls,
+  jobs: [],
+  schools: [],
+  stock: [],
+  mats: [],
+  presses: [],
+  scale: [],
+  cards: vinyls.map((vinyl, i) => ({ vinyl, daysAgo: 30 - 2 * i, licence: i % 2 ? 'cc0' : 'cc-by' })),
+});
+const machine = (model: string, name: string, bias: number): DemoPerson['cutter'] => ({
+  model,
+  name,
+  blade: 'blade',
+  angle: '45',
+  used: '12',
+  bias,
+});
+const bright = 'Loft Bright, copper';
+/** The neighbourhood: what they share lets numbers be translated. Two ways of cutting metallic puff are both at home here. */
+export const crowd: DemoPerson[] = [
+  sharer(
+    'Wenna Strake',
+    machine('marlow-24', 'Slipway Marlow', 0.1),
+    ['Plain, navy', 'Starling, ember red', bright, 'Understory, deep fir'],
+    { [bright]: -0.28 },
+  ),
+  sharer('Hale Pinder', machine('marlow-24', 'Lock Marlow', -0.08), ['Plain, navy', 'Drift, clear shimmer', bright], {
+    [bright]: -0.28,
+  }),
+  sharer(
+    'Oriel Tansey',
+    machine('oxbow-dial', 'Weir dial', 0.06),
+    ['Plain, navy', 'Starling, ember red', bright, 'Cling, reed green'],
+    { [bright]: 0.28 },
+  ),
+  sharer(
+    'Perrin Wick',
+    machine('oxbow-dial', 'Mill dial', -0.1),
+    ['Plain, navy', 'Drift, clear shimmer', 'Understory, deep fir', bright],
+    { [bright]: 0.26 },
+  ),
+  sharer(
+    'Sorrel Dane',
+    machine('sorrel-custom', 'Lantern Sorrel', 0.04),
+    ['Plain, navy', 'Starling, ember red', 'Cling, reed green', bright],
+    { [bright]: -0.26 },
+  ),
+  sharer(
+    'Ivo Marl',
+    machine('whin-duo', 'Cellar Duo', 0.08),
+    ['Plain, navy', 'Drift, clear shimmer', 'Starling, ember red', bright],
+    { [bright]: 0.28 },
+  ),
 ];
 
 export const password = 'lantern-river-7';

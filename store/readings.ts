@@ -1,4 +1,5 @@
 import type { Setting } from '#core/controls/index.ts';
+import type { StandingResult } from '#core/proof/index.ts';
 import type { FitResult, ShownFit } from '#core/window/index.ts';
 import type { Wanted } from './coupons.ts';
 import { many, one, type Query } from './db.ts';
@@ -65,6 +66,7 @@ export type SettingRow = {
   colour: string | null;
   controls: Setting;
   standing: string;
+  proof: StandingResult | null;
   note: string;
   kept_at: Date;
   blade_name: string;
@@ -73,7 +75,7 @@ export type SettingRow = {
   result: FitResult;
 };
 
-const settingSelect = `select s.id, s.colour_id, c.name as colour, s.controls, s.standing, s.note, s.kept_at, b.name as blade_name,
+const settingSelect = `select s.id, s.colour_id, c.name as colour, s.controls, s.standing, s.proof, s.note, s.kept_at, b.name as blade_name,
     s.source_card, s.source_version, p.result
   from setting s join blade b on b.id = s.blade_id join posterior p on p.input_hash = s.input_hash
   left join colour c on c.id = s.colour_id`;

@@ -10,6 +10,7 @@ import {
   type ProofEvidence,
   type StandingResult,
 } from '#core/proof/index.ts';
+import type { Grade } from '#core/grades/index.ts';
 import * as cards from '#store/cards.ts';
 import type { CardCell } from '#store/cards.ts';
 import type { Wanted } from '#store/coupons.ts';
@@ -24,7 +25,10 @@ dayjs.extend(timezone);
 export const dayIn = (zone: string, at: Date | string): string => dayjs(at).tz(zone).format('YYYY-MM-DD');
 const today = () => new Date().toISOString().slice(0, 10);
 
-/** Graded cells that were trials of a setting, as evidence for where it stands. */
+/**
+ * Graded cells that speak for a setting, as evidence for where it stands: trials of it, and of coupons without one what their cells say
+ * of the place between them.
+ */
 function trials(
   model: CutterModel,
   setting: Setting,
@@ -33,15 +37,24 @@ function trials(
   person: string,
   zone: string,
 ): ProofEvidence[] {
-  return rows
-    .filter((r) => isTrialOf(model, setting, r))
-    .map((r) => ({
-      kind: r.kind,
-      day: dayIn(zone, r.at),
-      person,
-      outcome: outcomeOf(r.grade, wanted),
-      ...(r.batch ? { batch: r.batch } : {}),
-    }));
+  const evidence = (r: CardCell, grade: Grade): ProofEvidence => ({
+    kind: r.kind,
+    day: dayIn(zone, r.at),
+    person,
+    outcome: outcomeOf(grade, wanted),
+    ...(r.batch ? { batch: r.batch } : {}),
+  });
+  const occasions = new Map<string, CardCell[]>();
+  for (const r of rows) {
+    const key = `${r.kind} ${r.at}`;
+    occasions.set(key, [...(occasions.get(key) ?? []), r]);
+  }
+  return [...occasions.values()].flatMap((cells) => {
+    const direct = cells.filter((r) => isTrialOf(model, setting, r));
+    if (direct.length > 0) return direct.map((r) => evidence(r, r.grade));
+    const between = gradeBetween(model, setting, wanted, cells);
+    return between ? [evidence(cells[0]!, between)] : [];
+  });
 }
 
 /** Where the numbers kept for a vinyl on a cutter stand now. Kept with them, for lists to read. */

@@ -698,6 +698,7 @@ export const words = {
   },
 
   workshop: {
+    others: 'Against others',
     title: 'Workshop',
     empty: 'No cutter yet. Put yours on the bench: every number is shown in its own words.',
     cutters: 'Cutters',

@@ -95,7 +95,7 @@ export function postSvg(card: CardView, address: string): string {
 <defs>
 <pattern id="hatch" width="10" height="10" patternUnits="userSpaceOnUse"><rect width="10" height="10" fill="#e4e5e4"/><path d="M-2 2L2 -2M0 10L10 0M8 12L12 8" stroke="#8e9db3" stroke-width="2"/></pattern>
 <pattern id="dots" width="12" height="12" patternUnits="userSpaceOnUse"><rect width="12" height="12" fill="#f3dcae"/><circle cx="6" cy="6" r="2.4" fill="#b2452d"/></pattern>
-<linearGradient id="clean">${shades.map((s) => `<stop offset="${s.x}" stop-color="${clean}" stop-opacity="${s.opacity}"/>`).join('')}</linearGradient>
+<linearGradient id="clean">${shades.map((s) => `<stop offset="${s.x}" stop-color="${clean}" stop-opacity="${s.strength}"/>`).join('')}</linearGradient>
 </defs>
 <rect width="100%" height="100%" fill="${ground}"/>
 <rect x="36" y="36" width="1128" height="558" rx="10" fill="${sheet}" stroke="#dcd4c4"/>

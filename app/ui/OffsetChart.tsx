@@ -51,10 +51,10 @@ export function OffsetChart({ offset, rows }: { offset: { offset: number; sd: nu
           y={8}
           width={Math.max(2, x(offset.offset + q * offset.sd) - x(offset.offset - q * offset.sd))}
           height={height - 36}
-          fill="var(--clean)"
+          fill="var(--g-clean)"
           opacity="0.16"
         />
-        <path d={`M${x(offset.offset)} 8V${height - 28}`} stroke="var(--clean)" strokeWidth="3" />
+        <path d={`M${x(offset.offset)} 8V${height - 28}`} stroke="var(--g-clean)" strokeWidth="3" />
         {rows.map((r, i) => {
           const y = 24 + i * LINE;
           return (

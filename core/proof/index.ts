@@ -10,5 +10,5 @@ export {
   type StandingInput,
   type StandingResult,
 } from './standing.ts';
-export { isTrialOf, outcomeOf, recipeOf, trialDefaults } from './trials.ts';
+export { gradeBetween, isTrialOf, outcomeOf, recipeOf, trialDefaults } from './trials.ts';
 export { camps, campDefaults, campsInputSchema, type CampCause, type Camps, type CampsInput } from './camps.ts';

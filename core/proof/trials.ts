@@ -1,11 +1,13 @@
-import { axisOfRole, passesOf, strengthAxis, type CutterModel, type Setting } from '../controls/index.ts';
-import { gradeIndex, type Grade } from '../grades/index.ts';
+import { passesOf, strengthAxis, type CutterModel, type Setting } from '../controls/index.ts';
+import { gradeIndex, gradeWords, type Grade } from '../grades/index.ts';
 import { nominalLoad } from '../window/index.ts';
 import type { Outcome } from './standing.ts';
 
 export const trialDefaults = {
-  /** A cell this close to a setting, in log load, is a trial of it: a quarter of an ordinary window. Common practice, no source. */
-  near: 0.05,
+  /** A cell this close to a setting, in log load, is a trial of it: a third of an ordinary window. Common practice, no source. */
+  near: 0.08,
+  /** Cells on both sides of a setting speak for it when they lie no further off than this: beyond, anything may be between. */
+  around: 0.4,
 };
 
 /** What a grade says about a setting that was to give another: as wanted, one grade beside it, or worse. */
@@ -21,21 +23,52 @@ export function outcomeOf(grade: Grade, wanted: 'clean' | 'through'): Outcome {
  * tell them apart.
  */
 export function isTrialOf(model: CutterModel, setting: Setting, cell: { setting: Setting; passes: number }): boolean {
-  if (cell.setting.model !== setting.model || cell.setting.version !== setting.version) return false;
-  if (cell.passes !== passesOf(model, setting)) return false;
+  if (!isAlike(model, setting, cell)) return false;
   const strength = strengthAxis(model);
-  const passes = axisOfRole(model, 'passes');
-  const same = model.axes.every(
-    (a) =>
-      a.key === strength.key ||
-      a.key === passes?.key ||
-      a.role === 'passes' ||
-      cell.setting.steps[a.key] === setting.steps[a.key],
-  );
-  if (!same) return false;
   const [a, b] = [cell.setting.steps[strength.key]!, setting.steps[strength.key]!];
   const load = nominalLoad(strength);
   return a === b || (strength.kind !== 'list' && Math.abs(load.at(a) - load.at(b)) <= trialDefaults.near + 1e-9);
+}
+
+/** Whether a cell was cut as a setting would be, but for its strength. */
+function isAlike(model: CutterModel, setting: Setting, cell: { setting: Setting; passes: number }): boolean {
+  if (cell.setting.model !== setting.model || cell.setting.version !== setting.version) return false;
+  if (cell.passes !== passesOf(model, setting)) return false;
+  return model.axes.every(
+    (a) => a.role === 'strength' || a.role === 'passes' || cell.setting.steps[a.key] === setting.steps[a.key],
+  );
+}
+
+/**
+ * What the cells of one coupon say of a setting between them, where none of them is a trial of it: more strength never cuts less, so a
+ * setting between two clean cells is clean, one above a scored cell is at best scored, one below a cell that hangs is at best that.
+ *
+ * @returns the grade it must have had, or undefined where it may have had another
+ */
+export function gradeBetween(
+  model: CutterModel,
+  setting: Setting,
+  wanted: 'clean' | 'through',
+  cells: readonly { setting: Setting; passes: number; grade: Grade }[],
+): Grade | undefined {
+  const strength = strengthAxis(model);
+  if (strength.kind === 'list') return undefined;
+  const load = nominalLoad(strength);
+  const at = load.at(setting.steps[strength.key]!);
+  const alike = cells
+    .filter((c) => isAlike(model, setting, c))
+    .map((c) => ({ off: load.at(c.setting.steps[strength.key]!) - at, grade: gradeIndex[c.grade] }))
+    .filter((c) => Math.abs(c.off) <= trialDefaults.around);
+  const below = alike.filter((c) => c.off <= 0);
+  const above = alike.filter((c) => c.off >= 0);
+  // At least what lighter cells gave, at most what stronger ones gave; cells that contradict each other say nothing.
+  const least = below.length > 0 ? Math.max(...below.map((c) => c.grade)) : 0;
+  const most = above.length > 0 ? Math.min(...above.map((c) => c.grade)) : gradeWords.length - 1;
+  if (least > most) return undefined;
+  const goal = gradeIndex[wanted];
+  if (least === most) return gradeWords[least];
+  if (least > goal) return gradeWords[least];
+  return most < goal ? gradeWords[most] : undefined;
 }
 
 /** Which version of a setting evidence belongs to: whoever changes a control has another recipe. */

@@ -2,6 +2,7 @@ import {
   limitsOf,
   listPlace,
   positionsOf,
+  sayStrength,
   startingSetting,
   strengthAxis,
   type CutterModel,
@@ -114,7 +115,7 @@ export function translateTo(
     offsetSd: offset.sd,
     shown: shownFit({
       wanted,
-      sentence: '',
+      sentence: `Translated from other cutters. On this one look first at ${sayStrength(axis, position)}.`,
       evidence: { cells: 0, coupons: 0, grades: { uncut: 0, hangs: 0, clean: 0, scored: 0, through: 0 } },
       summary: {
         curve: { positions, mean },

@@ -526,23 +526,26 @@ export class Shelf {
     count = 2,
     se = 0.07,
   ): { vinyl: string; sd: number }[] {
-    const chosen: { vinyl: string; sd: number }[] = [];
-    let shelf: Shelf = this;
-    for (let c = 0; c < count; c++) {
-      let best: { vinyl: string; sd: number; shelf: Shelf } | undefined;
-      for (const v of candidates) {
-        if (chosen.some((d) => d.vinyl === v.vinyl)) continue;
-        const place = shelf.predict({ ...on, ...v });
-        if (place.z === undefined || place.basis === 'type') continue;
-        const next = shelf.add({ ...on, ...v, z: place.z, se, step: 0, foreign: 1 });
-        const sd = next?.offsetOf(on.model, on.cutter, on.blade)?.sd;
-        if (next && sd !== undefined && (!best || sd < best.sd - 1e-9)) best = { vinyl: v.vinyl, sd, shelf: next };
-      }
-      if (!best) break;
-      chosen.push({ vinyl: best.vinyl, sd: best.sd });
-      shelf = best.shelf;
+    if (count === 0) return [];
+    let best: { vinyl: string; sd: number; shelf: Shelf } | undefined;
+    for (const v of candidates) {
+      const place = this.predict({ ...on, ...v });
+      if (place.z === undefined || place.basis === 'type') continue;
+      const next = this.add({ ...on, ...v, z: place.z, se, step: 0, foreign: 1 });
+      const sd = next?.offsetOf(on.model, on.cutter, on.blade)?.sd;
+      if (next && sd !== undefined && (!best || sd < best.sd - 1e-9)) best = { vinyl: v.vinyl, sd, shelf: next };
     }
-    return chosen;
+    if (!best) return [];
+    const { vinyl, sd, shelf } = best;
+    return [
+      { vinyl, sd },
+      ...shelf.sharpen(
+        on,
+        candidates.filter((v) => v.vinyl !== vinyl),
+        count - 1,
+        se,
+      ),
+    ];
   }
 }
 

@@ -31,9 +31,10 @@ import { capital, day, isolate } from '../../ui/format.ts';
 import { GoButton } from '../../ui/Link.tsx';
 import { Swatch } from '../../ui/Swatch.tsx';
 import { useZone } from '../../ui/usePerson.ts';
+import { howTranslated, SplitNotice } from '../../ui/Translated.tsx';
 import { vinylTitle } from '../../ui/vinylName.ts';
 import { WindowStrip } from '../../ui/WindowStrip.tsx';
-import { ConfirmForm, howTranslated, SplitNotice, TranslatedNumber } from './Here.tsx';
+import { ConfirmForm, TranslatedNumber } from './Here.tsx';
 import { Remarks } from './Remarks.tsx';
 import type { Route } from './+types/route';
 

@@ -13,14 +13,18 @@ import { currentGrades } from '#core/grades/index.ts';
 import { stripDomain } from '#core/strip/index.ts';
 import { micrometresToInches, micrometresToMm } from '#core/units/index.ts';
 import { wantedOfType } from '#core/vinyls/index.ts';
-import { timesInHundred, type FitResult } from '#core/window/index.ts';
-import { ownCard, reportCutHere, sharedReadingOf, sourceOf } from '#work/cards.ts';
+import type { Standing } from '#core/proof/index.ts';
+import type { Translated } from '#core/transfer/index.ts';
+import { timesInHundred, type FitResult, type ShownFit } from '#core/window/index.ts';
+import { ownCard, reportCutHere, sharedReadingOf, sourceOf, splitHere } from '#work/cards.ts';
 import { coloursOf, followSchool, schoolsOf } from '#work/catalogue.ts';
 import { listCoupons } from '#work/coupons.ts';
 import { Invalid } from '#work/errors.ts';
 import { nextJobId } from '#work/jobs.ts';
 import { keepSetting } from '#work/keep.ts';
 import { colourNumbers, driftOf, evidenceRows, readingFor, settingOf, typeReading, weedingOf } from '#work/readings.ts';
+import { followVinyl, isFollowed } from '#work/social.ts';
+import { translationFor } from '#work/translate.ts';
 import { stockOfVinyl } from '#work/stock.ts';
 import { isPinned, pinVinyl, vinylOf } from '#work/vinyls.ts';
 import { benchOf, workshopOf } from '#work/workshop.ts';
@@ -31,7 +35,8 @@ import { ToSet } from '../../ui/ControlDrawing.tsx';
 import { ControlFacts } from '../../ui/ControlFacts.tsx';
 import { CouponRow } from '../../ui/CouponRow.tsx';
 import { EvidenceTable } from '../../ui/EvidenceTable.tsx';
-import { day, isolate, percent } from '../../ui/format.ts';
+import { capital, day, isolate, percent } from '../../ui/format.ts';
+import { howTranslated, SplitNotice } from '../../ui/Translated.tsx';
 import { KeepForm } from '../../ui/KeepForm.tsx';
 import { GoButton } from '../../ui/Link.tsx';
 import { PressSteps } from '../../ui/PressSteps.tsx';
@@ -78,6 +83,9 @@ export async function loader(args: Route.LoaderArgs) {
         base: startingSetting(bench.cutter.model),
         result: await typeReading(bench.cutter.model, vinyl.type, wanted),
         shared: await sharedReadingOf(vinyl.id, bench.cutter.model, wanted),
+        translated: undefined,
+        split: await splitHere(bench, vinyl.id, wanted),
+        followed: false,
         dots: [],
         rows: [],
         differ: [],
@@ -89,14 +97,18 @@ export async function loader(args: Route.LoaderArgs) {
       },
       coupons: [],
     };
-  const [{ result, evidence, events }, kept, coupons, shared, card, { mats, presses }] = await Promise.all([
-    readingFor(person.id, vinyl.id, bench.cutter.id, wanted, inHand),
-    settingOf(person.id, vinyl.id, bench.cutter, wanted, vinyl.colour?.id),
-    listCoupons(person, 100, vinyl.id),
-    sharedReadingOf(vinyl.id, bench.cutter.model, wanted),
-    ownCard(person, vinyl.id, bench.cutter.model, wanted),
-    workshopOf(person),
-  ]);
+  const [{ result, evidence, events }, kept, coupons, shared, card, { mats, presses }, translated, split, followed] =
+    await Promise.all([
+      readingFor(person.id, vinyl.id, bench.cutter.id, wanted, inHand),
+      settingOf(person.id, vinyl.id, bench.cutter, wanted, vinyl.colour?.id),
+      listCoupons(person, 100, vinyl.id),
+      sharedReadingOf(vinyl.id, bench.cutter.model, wanted),
+      ownCard(person, vinyl.id, bench.cutter.model, wanted),
+      workshopOf(person),
+      translationFor(bench, vinyl.id, wanted),
+      splitHere(bench, vinyl.id, wanted),
+      isFollowed(person, vinyl.id),
+    ]);
   const mat = mats.find((m) => m.inUse);
   const graded = new Set(currentGrades(events).map((g) => g.cell));
   const known = evidence.cells.filter((c) => graded.has(c.id));
@@ -117,6 +129,9 @@ export async function loader(args: Route.LoaderArgs) {
       base: evidence.base,
       result,
       shared,
+      translated: translated?.result && translated.result.basis !== 'type' ? translated.result : undefined,
+      split,
+      followed,
       card: card && { id: card.id, number: card.number },
       rows: await evidenceRows(evidence, events),
       differ: await colourNumbers(evidence, events),
@@ -129,6 +144,7 @@ export async function loader(args: Route.LoaderArgs) {
         controls: kept.controls,
         colour: kept.colour ?? undefined,
         standing: kept.standing,
+        why: kept.proof?.sentence,
         at: kept.kept_at,
         note: kept.note,
         source: kept.source_card ? await sourceOf(kept.source_card) : undefined,
@@ -151,7 +167,8 @@ export async function action(args: Route.ActionArgs) {
     }
     const colour = form.get('colour');
     const back = new URLSearchParams(typeof colour === 'string' && colour !== '' ? { colour } : {});
-    if (form.get('what') === 'pin') await pinVinyl(person, args.params.vinyl, form.get('pinned') === 'yes');
+    if (form.get('what') === 'follow') await followVinyl(person, args.params.vinyl, form.get('on') === 'yes');
+    else if (form.get('what') === 'pin') await pinVinyl(person, args.params.vinyl, form.get('pinned') === 'yes');
     else if (form.get('what') === 'school') await followSchool(person, args.params.vinyl, form);
     else {
       if (form.get('only') !== 'yes') form.delete('colour');
@@ -169,18 +186,19 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
 /** Under this chance of a clean cut a check is worth its vinyl. */
 const CHECK_UNDER = 0.85;
 
-/** One's own cells speak first, then what others found on this model, then the type. */
-const shownResult = (bench: { result: FitResult; shared: { result: FitResult } | undefined }): FitResult =>
-  bench.result.evidence.cells === 0 && bench.shared ? bench.shared.result : bench.result;
-
-/** The controls shown: those kept, else the standing ones at the strength that is advised. */
-function shownSetting(bench: {
-  cutter: { model: CutterModel };
-  base: Setting;
-  kept: { controls: Setting } | undefined;
+/** One's own cells speak first, then what others found on this model, then what they found on theirs, then the type. */
+const shownResult = (bench: Known): FitResult | ShownFit =>
+  bench.result.evidence.cells > 0 ? bench.result : (bench.shared?.result ?? bench.translated?.shown ?? bench.result);
+type Known = {
   result: FitResult;
   shared: { result: FitResult } | undefined;
-}): Setting {
+  translated: Translated | undefined;
+};
+
+/** The controls shown: those kept, else the standing ones at the strength that is advised. */
+function shownSetting(
+  bench: Known & { cutter: { model: CutterModel }; base: Setting; kept: { controls: Setting } | undefined },
+): Setting {
   const { summary } = shownResult(bench);
   return (
     bench.kept?.controls ?? atStrength(bench.cutter.model, bench.base, (summary.recommended ?? summary.best).position)
@@ -199,7 +217,7 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
     unit === 'mm' ? `${micrometresToMm(um)} mm` : `${Number(micrometresToInches(um).toFixed(3))} in`;
   const cells = bench?.result.evidence.cells ?? 0;
   // A number one has or others have found is cut first; a guess is tested first. Either can be done.
-  const known = bench?.bladed && (bench.kept || cells > 0 || bench.shared);
+  const known = bench?.bladed && (bench.kept || cells > 0 || bench.shared || bench.translated);
   const cutForm = bench?.bladed && (
     <Form method="post">
       <input type="hidden" name="what" value="cut" />
@@ -242,14 +260,14 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
         hex={vinylHex(vinyl)}
         seed={vinyl.id}
         size={92}
-        standing={cells > 0 ? 'tried' : 'draft'}
+        standing={(bench?.kept?.standing as Standing | undefined) ?? (cells > 0 ? 'tried' : 'draft')}
       />
       <div>
         <h1>{vinylTitle(vinyl)}</h1>
         <p className="quiet">
           {typeWord(vinyl)}
           {bench &&
-            ` · ${cells > 0 ? `${words.from.tried}: ${words.from.cells(cells, bench.result.evidence.coupons)}` : bench.shared ? `${words.from.others(bench.shared.crafters)}, ${words.from.sameModel}` : words.from.type}`}
+            ` · ${cells > 0 ? `${words.from.tried}: ${words.from.cells(cells, bench.result.evidence.coupons)}` : bench.shared ? `${words.from.others(bench.shared.crafters)}, ${words.from.sameModel}` : bench.translated ? `${words.from.others(bench.translated.crafters)}, ${words.from.translated}` : words.from.type}`}
         </p>
       </div>
       {bench &&
@@ -278,6 +296,7 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
   const { dots, kept, cutter, wanted, base } = bench;
   const result = shownResult(bench);
   const others = cells === 0 ? bench.shared : undefined;
+  const translated = cells === 0 && !others ? bench.translated : undefined;
   const shown = shownSetting(bench);
   const axis = strengthAxis(cutter.model);
   const domain = stripDomain(
@@ -332,12 +351,28 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
               </Link>
             ))}
           </nav>
-          <ToSet axis={axis} position={position} sure={cells > 0 || !!kept || !!others} testId="to-set" />
+          <ToSet
+            axis={axis}
+            position={position}
+            sure={cells > 0 || !!kept || !!others || !!translated}
+            testId="to-set"
+          />
           <div style={{ margin: '20px 0 12px' }}>
             <WindowStrip axis={axis} result={result} domain={domain} dots={dots} mark={position} scale />
           </div>
-          <p>{result.sentence}</p>
-          {cells === 0 && <p className="quiet">{others ? t.othersMark : t.draftMark}</p>}
+          {translated ? <p data-testid="how">{howTranslated(translated)}</p> : <p>{result.sentence}</p>}
+          {translated && (
+            <p className="quiet">
+              {words.card.between(formatPosition(axis, translated.low), formatPosition(axis, translated.high))}
+            </p>
+          )}
+          {cells === 0 && !translated && <p className="quiet">{others ? t.othersMark : t.draftMark}</p>}
+          {kept?.why && (
+            <p className="proof" data-testid="proof">
+              {capital(kept.why)}.
+            </p>
+          )}
+          {bench.split && <SplitNotice split={bench.split} model={cutter.model} />}
           {kept?.source && (
             <p>
               {t.adopted(isolate(kept.source.author))}{' '}
@@ -484,6 +519,14 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
           <input type="hidden" name="pinned" value={pinned ? 'no' : 'yes'} />
           <button type="submit" className="as-link">
             {pinned ? t.unpin : t.pin}
+          </button>
+        </Form>
+        <Form method="post" preventScrollReset>
+          <input type="hidden" name="what" value="follow" />
+          {inHand && <input type="hidden" name="colour" value={inHand} />}
+          <input type="hidden" name="on" value={bench.followed ? 'no' : 'yes'} />
+          <button type="submit" className="as-link">
+            {bench.followed ? words.card.unfollow : words.card.follow}
           </button>
         </Form>
       </div>

@@ -138,6 +138,7 @@ export default function Workshop({ loaderData, actionData }: Route.ComponentProp
                   </div>
                   <div style={{ display: 'flex', gap: 12, flexWrap: 'wrap', alignItems: 'center' }}>
                     <Link to={`/workshop/cutters/${cutter.id}/scale`}>{t.scale}</Link>
+                    <Link to={`/workshop/cutters/${cutter.id}/others`}>{t.others}</Link>
                     <Button
                       onClick={() => setChanging(changing === cutter.id ? undefined : cutter.id)}
                       aria-expanded={changing === cutter.id}
