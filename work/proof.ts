@@ -3,6 +3,7 @@ import timezone from 'dayjs/plugin/timezone.js';
 import utc from 'dayjs/plugin/utc.js';
 import { validateSetting, type CutterModel, type Setting } from '#core/controls/index.ts';
 import {
+  gradeBetween,
   isTrialOf,
   outcomeOf,
   recipeOf,
