@@ -77,7 +77,7 @@ export function proofOf(
   zone: string,
 ): StandingResult {
   const evidence = trials(model, setting, wanted, rows, person, zone);
-  return standing({ format: 'versipel-standing/1', on: today(), evidence });
+  return standing({ format: 'versipel-standing/1', on: today(), evidence, beside: rows.length });
 }
 
 /**
@@ -105,7 +105,13 @@ export async function refreshCardStanding(q: Query, cardId: string): Promise<Sta
         ...(f.batch ? { batch: f.batch } : {}),
       };
     });
-  const proof = standing({ format: 'versipel-standing/1', on: today(), evidence: [...own, ...found], recipe });
+  const proof = standing({
+    format: 'versipel-standing/1',
+    on: today(),
+    evidence: [...own, ...found],
+    recipe,
+    beside: evidence.length,
+  });
   await store.setCardStanding(q, cardId, proof, today());
   return proof;
 }

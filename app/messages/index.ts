@@ -481,7 +481,7 @@ export const words = {
     yours: (who: string) => `yours, seen by ${who}`,
     from: (n: number) => `from ${plural(n, 'crafter')}`,
     onTheirs: (model: string) => `on ${model}`,
-    rank: (times: string, percent: number) => `comes out ${times} on yours, place known within ${percent} %`,
+    rank: (chance: string, wanted: string, closeness: number) => `${wanted} ${chance} here, ±${closeness} %`,
     doubted: 'doubted: counts for less',
     split: 'crafters go two ways',
     hidden: 'off the shelf',
@@ -544,7 +544,8 @@ export const words = {
       unknown: 'yours is new to the shelf: any cutter of its model',
     },
     between: (low: string, high: string) => `9 times in 10 the right place lies between ${low} and ${high}.`,
-    chance: (times: string, wanted: string) => `${wanted} about ${times} there.`,
+    chance: (times: string, wanted: 'clean' | 'through') =>
+      `${wanted === 'clean' ? 'Clean' : 'Through'} about ${times} at this one.`,
     beside: (advised: string) => `All that is shared says ${advised}; this card alone says another number.`,
     offset: 'How your cutter stands against others',
     split: {
@@ -560,7 +561,8 @@ export const words = {
       yours: 'your model',
     },
     confirm: {
-      title: 'I cut it. How did it go?',
+      title: 'I cut it',
+      how: 'How did it go?',
       number: (word: string) => `The ${word} you cut with`,
       options: {
         worked: ['It worked', 'The waste came off, the carrier is whole.'],

@@ -57,6 +57,11 @@ export const standingInputSchema = z.strictObject({
     .optional()
     .describe('the setting as it is now: evidence for another is told apart. All of it when left out'),
   batch: z.string().max(200).optional().describe('the batch in hand'),
+  beside: z
+    .int()
+    .min(0)
+    .default(0)
+    .describe('cells cut at other strengths that leave open what happens at this one: tried, but no trial of it'),
   retired: z.boolean().default(false).describe('whether its owner has withdrawn it'),
   rules: z
     .strictObject({
@@ -134,7 +139,7 @@ export function standing(input: StandingInput): StandingResult {
     (recipe === undefined || e.recipe === undefined || e.recipe === recipe) &&
     (batch === undefined || e.batch === batch);
   const mine = parsed.evidence.filter(belongs);
-  const result = judge(mine, on, rules, parsed.retired);
+  const result = judge(mine, on, rules, parsed.retired, parsed.beside);
   // Told apart: what belongs to another version or batch, and where no batch is asked for, each batch there is.
   const batches = new Set(mine.flatMap((e) => (e.batch === undefined ? [] : [e.batch])));
   const parts = new Map<string, Row[]>();
@@ -144,7 +149,7 @@ export function standing(input: StandingInput): StandingResult {
     parts.set(key, [...(parts.get(key) ?? []), e]);
   }
   const apart = [...parts.values()].map((rows) => {
-    const { standing: at, cuts, clean } = judge(rows, on, rules, false);
+    const { standing: at, cuts, clean } = judge(rows, on, rules, false, 0);
     const [{ recipe: ofRecipe, batch: ofBatch }] = rows as [Row];
     return {
       ...(ofRecipe === undefined ? {} : { recipe: ofRecipe }),
@@ -162,6 +167,7 @@ function judge(
   on: string,
   rules: StandingRules,
   withdrawn: boolean,
+  beside: number,
 ): Omit<StandingResult, 'apart'> {
   const sorted = [...rows].sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : 0));
   const value = (e: Row) => rules.worth[e.outcome];
@@ -211,7 +217,9 @@ function judge(
     withdrawn || (newest !== undefined && daysBetween(newest, on) > rules.retiredDays)
       ? 'retired'
       : facts.cuts === 0
-        ? 'draft'
+        ? beside > 0
+          ? 'tried'
+          : 'draft'
         : alarm >= rules.alarm
           ? 'doubted'
           : lower >= rules.provenBound && days.size >= rules.provenDays
@@ -221,7 +229,7 @@ function judge(
   return {
     format: 'versipel-standing-result/1',
     standing: at,
-    sentence: sayStanding(at, { ...facts, lower, newest, withdrawn }, rules),
+    sentence: sayStanding(at, { ...facts, lower, newest, withdrawn, beside }, rules),
     ...facts,
     kinds: {
       coupon: sorted.filter((e) => e.kind === 'coupon').length,
@@ -255,6 +263,7 @@ function sayStanding(
     lower: number;
     newest: string | undefined;
     withdrawn: boolean;
+    beside: number;
   },
   rules: StandingRules,
 ): string {
@@ -273,6 +282,8 @@ function sayStanding(
     case 'doubted':
       return `doubted: it fails more than it should of late, ${seen}`;
     case 'tried': {
+      if (f.cuts === 0)
+        return `tried: ${f.beside === 1 ? '1 cell lies' : `${f.beside} cells lie`} beside it, none at this number yet`;
       const want =
         f.lower < rules.provenBound
           ? `${bound}, proven from ${rules.provenBound.toFixed(2)}`

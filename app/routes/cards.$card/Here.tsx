@@ -30,7 +30,6 @@ export function TranslatedNumber({
   const t = words.card;
   const axis = strengthAxis(model);
   const advised = (said.shown.summary.recommended ?? said.shown.summary.best).position;
-  const word = wanted === 'clean' ? words.vinyl.clean : words.vinyl.through;
   return (
     <div data-testid="translated">
       <ToSet axis={axis} position={said.number} testId="translated-sets" />
@@ -49,7 +48,7 @@ export function TranslatedNumber({
       </p>
       <p className="quiet" style={{ marginTop: 8 }}>
         {t.between(formatPosition(axis, said.low), formatPosition(axis, said.high))}{' '}
-        {t.chance(timesInHundred(said.rank.chance), word)}{' '}
+        {t.chance(timesInHundred(said.rank.chance), wanted)}{' '}
         {advised !== said.number && t.beside(formatPosition(axis, advised))}
       </p>
       {cutter && (
@@ -113,7 +112,7 @@ export function ConfirmForm({
         initial={formatPosition(axis, start)}
         slotProps={{ htmlInput: { inputMode: axis.kind === 'number' ? 'numeric' : 'text' } }}
       />
-      <Choices name="outcome" legend={t.title} answer={answer} initial="" options={options} />
+      <Choices name="outcome" legend={t.how} answer={answer} initial="" options={options} />
       {outcome === 'failed' && (
         <Choices
           name="seen"

@@ -311,33 +311,33 @@ export default function CardPage({ loaderData, actionData }: Route.ComponentProp
               )}
             </div>
           )}
+          {mayConfirm && (here.kind === 'other model' || here.kind === 'same model') && (
+            <section style={{ marginTop: 32 }} aria-labelledby="confirm">
+              <h2 className="section-word" id="confirm">
+                {t.confirm.title}
+              </h2>
+              <ConfirmForm
+                key={job}
+                model={benchModel!}
+                start={
+                  here.kind === 'other model'
+                    ? (here.translated?.number ?? here.controls.steps[strengthAxis(benchModel!).key]!)
+                    : here.controls.steps[axis.key]!
+                }
+                job={job}
+                answer={actionData?.values.what === 'confirm' ? actionData : undefined}
+                guest={guest}
+                wanted={card.wanted}
+              />
+            </section>
+          )}
+
           {here.kind === 'own' && <Own card={card} answer={actionData} />}
           {here.kind !== 'own' && card.own && <Own card={card} answer={actionData} />}
         </section>
       </div>
 
       {card.split && <SplitNotice split={card.split} model={benchModel} />}
-
-      {mayConfirm && (here.kind === 'other model' || here.kind === 'same model') && (
-        <section style={{ marginTop: 40 }} aria-labelledby="confirm">
-          <h2 className="section-word" id="confirm">
-            {t.confirm.title}
-          </h2>
-          <ConfirmForm
-            key={job}
-            model={benchModel!}
-            start={
-              here.kind === 'other model'
-                ? (here.translated?.number ?? here.controls.steps[strengthAxis(benchModel!).key]!)
-                : here.controls.steps[axis.key]!
-            }
-            job={job}
-            answer={actionData?.values.what === 'confirm' ? actionData : undefined}
-            guest={guest}
-            wanted={card.wanted}
-          />
-        </section>
-      )}
 
       {card.found.length > 0 && (
         <section style={{ marginTop: 40 }} aria-labelledby="found">

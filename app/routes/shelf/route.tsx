@@ -2,14 +2,13 @@ import { Link } from 'react-router';
 import { formatPosition, shortPosition, strengthAxis, type CutterModel } from '#core/controls/index.ts';
 import { stripDomain } from '#core/strip/index.ts';
 import type { VinylTypeKey } from '#core/vinyls/index.ts';
-import { timesInHundred } from '#core/window/index.ts';
 import { listCards, type ListedCard } from '#work/cards.ts';
 import { countSearch } from '#work/limits.ts';
 import { benchOf } from '#work/workshop.ts';
 import { words } from '../../messages/index.ts';
 import { addressOf, enter, found } from '../../server/enter.server.ts';
 import { GoButton } from '../../ui/Link.tsx';
-import { isolate, loadPercent } from '../../ui/format.ts';
+import { isolate, loadPercent, percent } from '../../ui/format.ts';
 import { Swatch } from '../../ui/Swatch.tsx';
 import { vinylLine, vinylName } from '../../ui/vinylName.ts';
 import { WindowStrip } from '../../ui/WindowStrip.tsx';
@@ -62,7 +61,7 @@ function CardRow({ card, bench }: { card: ListedCard; bench: CutterModel | undef
           </strong>
           <div className="quiet small">
             {card.rank
-              ? t.rank(timesInHundred(card.rank.chance), loadPercent(card.closeness ?? 0))
+              ? t.rank(percent(card.rank.chance), card.wanted, loadPercent(card.closeness ?? 0))
               : card.graded > 0
                 ? t.confirmed(card.confirmed, card.graded)
                 : card.here
