@@ -113,7 +113,7 @@ export type FitRow = {
 export const newestFit = (q: Query, wanted: Wanted) =>
   one<FitRow>(
     q,
-    'select id, wanted, version, input_hash, summary, made_at from shelf_fit where wanted = $1 order by id desc limit 1',
+    'select id, wanted, version, input_hash, summary, made_at from shelf_fit where wanted = $1 order by made_at desc, id desc limit 1',
     [wanted],
   );
 export const fitInput = (q: Query, id: number) =>
@@ -125,13 +125,14 @@ export const insertFit = (
   one<{ id: number }>(
     q,
     `insert into shelf_fit (wanted, version, input_hash, input, summary) values ($1, $2, $3, $4, $5)
-     on conflict (wanted, input_hash, version) do update set summary = excluded.summary returning id`,
+     on conflict (wanted, input_hash, version) do update set summary = excluded.summary, made_at = now() returning id`,
     [f.wanted, f.version, f.hash, f.input, f.summary],
   );
 /** Older fits go once the newest has its translations; two are kept. */
 export const dropOldFits = (q: Query, wanted: Wanted) =>
   q.query(
-    `delete from shelf_fit where wanted = $1 and id < (select min(id) from (select id from shelf_fit where wanted = $1 order by id desc limit 2) x)`,
+    `delete from shelf_fit where wanted = $1
+       and id not in (select id from shelf_fit where wanted = $1 order by made_at desc, id desc limit 2)`,
     [wanted],
   );
 

@@ -55,6 +55,67 @@ const examples: Record<string, unknown> = {
     thresholds: [-0.15, 0, 0.42, 0.72],
     sigma: 0.05,
   },
+  standing: {
+    format: 'versipel-standing/1',
+    on: '2026-11-20',
+    evidence: Array.from({ length: 30 }, (_, i) => ({
+      kind: i < 6 ? 'coupon' : 'job',
+      day: `2026-11-${String(10 + (i % 4)).padStart(2, '0')}`,
+      person: 'somebody',
+      outcome: i === 7 ? 'failed' : 'worked',
+    })),
+  },
+  camps: {
+    format: 'versipel-camps/1',
+    points: [-0.2, -0.18, -0.22, 0.2, 0.24, 0.19].map((at, i) => ({
+      at,
+      sd: 0.05,
+      person: `crafter ${i + 1}`,
+      model: i < 3 ? 'number' : 'dial',
+    })),
+  },
+  translate: {
+    scale: 'log',
+    terms: ['model', 'cutter', 'type', 'vinyl'],
+    observations: [
+      ['number', '1', 'smooth', 'plain', 104],
+      ['number', '1', 'glitter', 'starling', 141],
+      ['number', '2', 'smooth', 'plain', 96],
+      ['number', '2', 'glitter', 'crumb', 128],
+      ['number', '3', 'smooth', 'plain', 100],
+      ['number', '3', 'glitter', 'starling', 133],
+      ['number', '3', 'smooth', 'soft', 92],
+    ].map(([model, cutter, type, vinyl, value]) => ({
+      model,
+      cutter: `${model}/${cutter}`,
+      type,
+      vinyl: `${type}/${vinyl}`,
+      value,
+    })),
+    predict: [{ model: 'number', cutter: 'number/2', type: 'glitter', vinyl: 'glitter/starling' }],
+    level: 0.9,
+  },
+  shelf: {
+    format: 'versipel-shelf/1',
+    settings: ['a', 'b', 'c'].flatMap((cutter, c) =>
+      [0, 0.3, 0.45].flatMap((load, v) => [
+        { model: 'number', cutter, type: 'smooth', vinyl: `v${v}`, z: Number((load + 0.05 * c).toFixed(3)), se: 0.05 },
+        ...(v < 2
+          ? [
+              {
+                model: 'dial',
+                cutter,
+                type: 'smooth',
+                vinyl: `v${v}`,
+                z: Number((1 + 1.3 * load).toFixed(3)),
+                se: 0.05,
+              },
+            ]
+          : []),
+      ]),
+    ),
+    predict: [{ model: 'dial', cutter: 'a', type: 'smooth', vinyl: 'v2' }],
+  },
   coupon: {
     format: 'versipel-coupon/1',
     model: marlow,

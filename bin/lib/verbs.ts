@@ -4,7 +4,7 @@ import { couponInputSchema, couponSvg, layCoupon } from '#core/coupon/index.ts';
 import { piecesOf, readHpgl, writeDxf, writeHpgl } from '#core/cutfile/index.ts';
 import { evennessInputSchema, fitEvenness } from '#core/evenness/index.ts';
 import { compareWays, planCoupon, planInputSchema } from '#core/planner/index.ts';
-import { standing, standingInputSchema } from '#core/proof/index.ts';
+import { camps, campsInputSchema, standing, standingInputSchema } from '#core/proof/index.ts';
 import { readShelf, shelfInputSchema, translate, translateInputSchema } from '#core/transfer/index.ts';
 import { fit, fitInputSchema } from '#core/window/index.ts';
 
@@ -41,6 +41,11 @@ export const verbs: Record<string, Verb> = {
     };
   }),
   standing: verb('where a setting stands by its evidence, and why', standingInputSchema, standing),
+  camps: verb(
+    'whether settings of one vinyl fall into two schools, and what tells them apart',
+    campsInputSchema,
+    camps,
+  ),
   translate: verb(
     'the crossed and nested mixed model of values that vary with several things at once',
     translateInputSchema,

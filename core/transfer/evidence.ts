@@ -17,7 +17,7 @@ export const evidenceDefaults = {
   /** A place that came out clean says where the window is no closer than this, in log load: half a window over √3. */
   confirmedSd: 0.12,
   /** A reading that took its number mostly from the prior says nothing of its own. */
-  leastShare: 0.2,
+  leastShare: 0.6,
 };
 
 /** Where a setting belongs on the shelf: one axis a model version, blade depth and number of passes. */

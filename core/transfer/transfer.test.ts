@@ -6,6 +6,7 @@ import { fitMixed, type MixedData } from './mixed.ts';
 import { readShelf, Shelf, shelfInputSchema, type ShelfSetting } from './shelf.ts';
 import { cholesky, inverse, solve } from './spd.ts';
 import { translate, translateInputSchema } from './translate.ts';
+import { PRODUCTS } from './products.ts';
 
 const positive = (n: number, seed: number) => {
   const random = seededRandom(seed);
@@ -39,6 +40,12 @@ describe('spd', () => {
       want.forEach((v, i) => expect(Math.abs(x[i]! - v)).toBeLessThan(1e-7));
     },
   );
+
+  test('the machine code is that of its text', async () => {
+    const { productsSource } = await import('../../bin/lib/products.ts');
+    expect(await productsSource()).toContain(PRODUCTS.slice(0, 112));
+    expect((await productsSource()).replace(/[^A-Za-z0-9+/=]/g, '')).toContain(PRODUCTS.slice(-100));
+  });
 
   test('what is not positive definite is said', () => {
     expect(cholesky(Float64Array.of(1, 2, 2, 1), 2)).toBeNaN();
@@ -249,6 +256,18 @@ describe('translate', () => {
     });
     expect(error!.issues[0]!.path.join('.')).toBe(path);
     expect(error!.issues[0]!.message).toContain(message);
+  });
+
+  test('a term of one level is told from nothing: it varies not at all', () => {
+    const observations = rows(60, 5).map((r) => ({ ...r, c: 'only' }));
+    const with3 = translate(
+      input({ terms: ['c', 'a', 'b'], observations, predict: [{ a: 'a1', b: 'b2', c: 'only' }] }),
+    );
+    const with2 = translate(input({ observations: rows(60, 5), predict: [{ a: 'a1', b: 'b2' }] }));
+    expect(with3.variances.c).toEqual({ variance: 0, sd: 0, levels: 1 });
+    expect(with3.effects.c!.only).toEqual({ effect: 0, se: 0 });
+    expect(with3.criterion).toBe(with2.criterion);
+    expect(with3.predictions[0]).toEqual(with2.predictions[0]);
   });
 
   test('values that do not vary are refused', () => {

@@ -98,11 +98,11 @@ export type Translation = {
 const table = <T>(): Record<string, T> => Object.create(null) as Record<string, T>;
 
 /** Levels of each term in the order met, and the fit. */
-function fitTerms(input: TranslateInput): { fit: MixedFit; levels: Map<string, number>[] } {
+function fitTerms(input: TranslateInput): { fit: MixedFit; levels: Map<string, number>[]; kept: number[] } {
   const n = input.observations.length;
   const log = input.scale === 'log';
   const levels = input.terms.map(() => new Map<string, number>());
-  const random = input.terms.map((term, k) => {
+  const all = input.terms.map((term, k) => {
     const index = Int32Array.from(input.observations, (o) => {
       const name = String(o[term]);
       const seen = levels[k]!.get(name);
@@ -112,6 +112,9 @@ function fitTerms(input: TranslateInput): { fit: MixedFit; levels: Map<string, n
     });
     return { index, levels: levels[k]!.size };
   });
+  // What everything has in common cannot be told from the intercept: a term of one level varies not at all.
+  const kept = [...all.keys()].filter((k) => all[k]!.levels > 1);
+  const random = kept.map((k) => all[k]!);
   const y = Float64Array.from(input.observations, (o) => (log ? Math.log(o.value) : o.value));
   const withError = input.observations.some((o) => (o.se ?? 0) > 0);
   const fit = fitMixed({
@@ -123,7 +126,7 @@ function fitTerms(input: TranslateInput): { fit: MixedFit; levels: Map<string, n
     fixedLevels: 1,
     random,
   });
-  return { fit, levels };
+  return { fit, levels, kept };
 }
 
 /**
@@ -141,7 +144,9 @@ export function translate(input: TranslateInput): Translation {
   const first = input.observations[0]!.value;
   if (input.observations.every((o) => o.value === first))
     throw new TranslateError('observations: all values are the same, there is nothing to fit');
-  const { fit, levels } = fitTerms(input);
+  const { fit, levels, kept } = fitTerms(input);
+  // Where a term stands in the fit; −1 for one that was left out.
+  const termOf = input.terms.map((_, k) => kept.indexOf(k));
   const { at } = fit;
   if (!Number.isFinite(fit.objective)) throw new TranslateError('observations: the fit does not come to an end');
   const residual = at.par.residualVariance;
@@ -150,11 +155,15 @@ export function translate(input: TranslateInput): Translation {
   const variances = table<{ variance: number; sd: number; levels: number }>();
   const effects = table<Record<string, Effect>>();
   input.terms.forEach((term, k) => {
-    const sd = at.par.sd[k]!;
+    const t = termOf[k]!;
+    const sd = t < 0 ? 0 : at.par.sd[t]!;
     variances[term] = { variance: tidy(sd ** 2), sd: tidy(sd), levels: levels[k]!.size };
     const list = table<Effect>();
     for (const [name, level] of levels[k]!)
-      list[name] = { effect: tidy(at.effects[k]![level]!), se: tidy(sd * Math.sqrt(at.variance(k, level))) };
+      list[name] =
+        t < 0
+          ? { effect: 0, se: 0 }
+          : { effect: tidy(at.effects[t]![level]!), se: tidy(sd * Math.sqrt(at.variance(t, level))) };
     effects[term] = list;
   });
   const q = normalQuantile((1 + input.level) / 2);
@@ -166,7 +175,7 @@ export function translate(input: TranslateInput): Translation {
     if (before) return before;
     const { mean, variance } = at.predict(
       [[0, 1]],
-      places.map((level, k) => [k, level, 1]),
+      places.flatMap((level, k) => (termOf[k]! < 0 ? [] : [[termOf[k]!, level, 1] as const])),
     );
     const se = Math.sqrt(variance);
     const wide = Math.sqrt(variance + residual);

@@ -245,7 +245,7 @@ describe('in another’s hands', () => {
     expect(await listed(fourth)).toMatchObject({ from: 'others', crafters: 3 });
     expect((await listed(fourth)).result!.evidence).toMatchObject({ cells: 8, grades: { clean: 2, hangs: 2 } });
     const [onShelf] = await listCards(fourth, await bench(fourth), 'drift');
-    expect(onShelf).toMatchObject({ here: true, crafters: 3, confirmed: 1, graded: 2 });
+    expect(onShelf).toMatchObject({ here: 'same model', crafters: 3, confirmed: 1, graded: 2 });
     // Their own cut speaks for the adopter's own cutter from now on.
     expect(await listed(other)).toMatchObject({ from: 'here' });
     // A card that is withdrawn leaves the public evidence at once.

@@ -9,16 +9,19 @@ const core = (verb: string, input: string) =>
 const example = (verb: string) => readFileSync(join(root, `docs/schemas/${verb}.example.json`), 'utf8');
 
 describe('bin/core', () => {
-  test.each(['fit', 'plan', 'coupon', 'controls', 'read-hpgl'])('%s answers its example with JSON', (verb) => {
-    const { status, stdout, stderr } = core(verb, example(verb));
-    expect(stderr).toBe('');
-    expect(status).toBe(0);
-    const answer = JSON.parse(stdout) as Record<string, unknown>;
-    expect(answer.format).toMatch(/^versipel-/);
-    expect(JSON.parse(readFileSync(join(root, `docs/schemas/${verb}.schema.json`), 'utf8'))).toHaveProperty(
-      'properties',
-    );
-  });
+  test.each(['fit', 'plan', 'coupon', 'controls', 'read-hpgl', 'standing', 'translate', 'shelf'])(
+    '%s answers its example with JSON',
+    (verb) => {
+      const { status, stdout, stderr } = core(verb, example(verb));
+      expect(stderr).toBe('');
+      expect(status).toBe(0);
+      const answer = JSON.parse(stdout) as Record<string, unknown>;
+      expect(answer.format).toMatch(/^versipel-/);
+      expect(JSON.parse(readFileSync(join(root, `docs/schemas/${verb}.schema.json`), 'utf8'))).toHaveProperty(
+        'properties',
+      );
+    },
+  );
   test.each([
     ['fit', '', 'the input is not JSON'],
     ['fit', '{"format": "versipel-fit/1"', 'the input is not JSON'],
@@ -43,6 +46,13 @@ describe('bin/core', () => {
     ],
     ['controls', example('controls').replace('"2"', '"9"'), 'passes 9 is outside this cutter: 1 to 4'],
     ['read-hpgl', example('read-hpgl').replace('PD400,0', 'PD400'), 'PD has an x without a y'],
+    [
+      'translate',
+      example('translate').replace('"value": 104', '"value": 0'),
+      'observations[0].value: 0 has no logarithm',
+    ],
+    ['translate', example('translate').replace('"type": "smooth",', ''), 'observations[0]: has no "type"'],
+    ['standing', example('standing').replace('"outcome": "failed"', '"outcome": "broken"'), 'evidence[7].outcome: '],
     ['dance', '{}', 'usage: bin/core VERB'],
     ['__proto__', '{}', 'usage: bin/core VERB'],
   ])('%s with bad input: exit 2 and one line that says what and where', (verb, input, says) => {
