@@ -422,34 +422,34 @@ export const crowd: DemoPerson[] = [
     'Wenna Strake',
     machine('marlow-24', 'Slipway Marlow', 0.1),
     ['Plain, navy', 'Starling, ember red', bright, 'Understory, deep fir'],
-    { [bright]: -0.28 },
+    { [bright]: -0.36 },
   ),
   sharer('Hale Pinder', machine('marlow-24', 'Lock Marlow', -0.08), ['Plain, navy', 'Drift, clear shimmer', bright], {
-    [bright]: -0.28,
+    [bright]: -0.36,
   }),
   sharer(
     'Oriel Tansey',
     machine('oxbow-dial', 'Weir dial', 0.06),
     ['Plain, navy', 'Starling, ember red', bright, 'Cling, reed green'],
-    { [bright]: 0.28 },
+    { [bright]: 0.36 },
   ),
   sharer(
     'Perrin Wick',
     machine('oxbow-dial', 'Mill dial', -0.1),
     ['Plain, navy', 'Drift, clear shimmer', 'Understory, deep fir', bright],
-    { [bright]: 0.26 },
+    { [bright]: 0.36 },
   ),
   sharer(
     'Sorrel Dane',
     machine('sorrel-custom', 'Lantern Sorrel', 0.04),
     ['Plain, navy', 'Starling, ember red', 'Cling, reed green', bright],
-    { [bright]: -0.26 },
+    { [bright]: -0.36 },
   ),
   sharer(
     'Ivo Marl',
     machine('whin-duo', 'Cellar Duo', 0.08),
     ['Plain, navy', 'Drift, clear shimmer', 'Starling, ember red', bright],
-    { [bright]: 0.28 },
+    { [bright]: 0.36 },
   ),
 ];
 

@@ -6,6 +6,9 @@ import { words } from '../messages/index.ts';
 /** What XML cannot hold is left out: control characters and lone surrogates (XML 1.0, 2.2). */
 const plain = (text: string) => text.replace(/[^\t\n\r\u0020-\ud7ff\ue000-\ufffd\u{10000}-\u{10ffff}]/gu, '');
 
+/** Titles and summaries go out as HTML: what people wrote is text in it, never markup. */
+const html = (text: string) => plain(text).replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('>', '&gt;');
+
 /** A feed as Atom (RFC 4287), with an ETag: who asks again and finds nothing new is told so and no more. */
 export function atom(request: Request, origin: string, path: string, of: FeedOf): Response {
   const self = `${origin}${path}`;
@@ -24,9 +27,9 @@ export function atom(request: Request, origin: string, path: string, of: FeedOf)
   for (const e of of.entries)
     feed.addItem({
       id: `${origin}/cards/${e.card}?version=${e.version}`,
-      title: plain(e.title),
+      title: html(e.title),
       link: `${origin}/cards/${e.card}`,
-      description: plain(e.says),
+      description: html(e.says),
       date: e.at,
       published: e.at,
       author: [{ name: plain(e.author) }],

@@ -10,6 +10,7 @@ import { stripShades, stripDomain, stripSplit, stripX } from '#core/strip/index.
 import { vinylTypes, type VinylTypeKey } from '#core/vinyls/index.ts';
 import type { CardView } from '#work/cards.ts';
 import { words } from '../messages/index.ts';
+import { capital } from '../ui/format.ts';
 import { Swatch } from '../ui/Swatch.tsx';
 
 /** Size of a picture that groups and chats show whole. */
@@ -61,8 +62,6 @@ function text(
   return `<g transform="translate(${x} ${y}) scale(${scale} ${-scale})" fill="${fill}">${glyphs.join('')}</g>`;
 }
 
-const capital = (s: string) => s.charAt(0).toUpperCase() + s.slice(1);
-
 /** The card as a drawing: swatch, number, window strip, controls, standing, short address and its code. */
 export function postSvg(card: CardView, address: string): string {
   const { content } = card;
@@ -90,6 +89,11 @@ export function postSvg(card: CardView, address: string): string {
   const rest = formatSetting(content.model, content.controls)
     .filter((p) => p.key !== axis.key)
     .map((p) => `${p.word} ${p.value}`);
+  // The count stands by itself; its bound beside the author.
+  const [says, bound] = (card.proof?.sentence ?? words.cardStanding[standing]).split(/, (?=lower bound)/) as [
+    string,
+    string?,
+  ];
   const name = [content.vinyl.brand, content.vinyl.name].filter(Boolean).join(' ');
   return `<svg xmlns="http://www.w3.org/2000/svg" width="${POST.width}" height="${POST.height}" viewBox="0 0 ${POST.width} ${POST.height}">
 <defs>
@@ -109,8 +113,8 @@ ${text([content.model.name, ...rest].join(', '), 304, 284, 28, { fill: muted, ma
 <rect x="${strip.x}" y="${strip.y}" width="${strip.width}" height="${strip.height}" fill="url(#clean)"/>
 <rect x="${strip.x}" y="${strip.y}" width="${strip.width}" height="${strip.height}" fill="none" stroke="${ink}" stroke-opacity="0.35"/>
 <path d="M${at(position)} ${strip.y - 14}v${strip.height + 28}" stroke="${ink}" stroke-width="5"/>
-${text(capital(card.proof?.sentence ?? words.cardStanding[standing]), strip.x, 486, 28, { weight: 700, max: 780 })}
-${text(`by ${card.author}`, strip.x, 526, 26, { fill: muted, max: 780 })}
+${text(capital(says), strip.x, 486, 28, { weight: 700, max: 780 })}
+${text([bound, `by ${card.author}`].filter(Boolean).join(' · '), strip.x, 526, 26, { fill: muted, max: 780 })}
 ${text(address.replace(/^https?:\/\//, ''), strip.x, 564, 24, { fill: muted, max: 1050 })}
 <g transform="translate(904 330)"><path d="${dots.join('')}" fill="${ink}"/></g>
 </svg>`;

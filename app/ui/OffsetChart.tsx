@@ -26,8 +26,10 @@ export function OffsetChart({ offset, rows }: { offset: { offset: number; sd: nu
       .map((v) => Math.min(v, 0.6)),
   );
   const x = (v: number) => NAME + ((Math.max(-reach, Math.min(reach, v)) + reach) / (2 * reach)) * (WIDTH - NAME - 8);
-  const height = (rows.length + 1) * LINE + 44;
-  const ticks = [-0.4, -0.2, -0.1, 0, 0.1, 0.2, 0.4].filter((v) => Math.abs(v) <= reach);
+  const height = rows.length * LINE + 76;
+  const ticks = [-40, -30, -20, -10, 0, 10, 20, 30, 40]
+    .map((p) => Math.log1p(p / 100))
+    .filter((v) => Math.abs(v) <= reach);
   return (
     <div className="chart-scroll">
       <svg
@@ -40,23 +42,26 @@ export function OffsetChart({ offset, rows }: { offset: { offset: number; sd: nu
       >
         {ticks.map((v) => (
           <g key={v}>
-            <path d={`M${x(v)} 8V${height - 28}`} stroke="var(--rule)" strokeWidth={v === 0 ? 2 : 1} />
+            <path d={`M${x(v)} 24V${height - 28}`} stroke="var(--rule)" strokeWidth={v === 0 ? 2 : 1} />
             <text x={x(v)} y={height - 8} textAnchor="middle" fontSize="14" fill="var(--muted)">
-              {v === 0 ? t.middle : `${v > 0 ? '+' : '−'}${Math.abs(loadPercent(v))} %`}
+              {v === 0 ? '0' : `${v > 0 ? '+' : '−'}${Math.abs(loadPercent(v))} %`}
             </text>
           </g>
         ))}
+        <text x={x(0)} y={14} textAnchor="middle" fontSize="14" fill="var(--muted)">
+          {t.middle}
+        </text>
         <rect
           x={x(offset.offset - q * offset.sd)}
-          y={8}
+          y={24}
           width={Math.max(2, x(offset.offset + q * offset.sd) - x(offset.offset - q * offset.sd))}
-          height={height - 36}
+          height={height - 52}
           fill="var(--g-clean)"
           opacity="0.16"
         />
-        <path d={`M${x(offset.offset)} 8V${height - 28}`} stroke="var(--g-clean)" strokeWidth="3" />
+        <path d={`M${x(offset.offset)} 24V${height - 28}`} stroke="var(--g-clean)" strokeWidth="3" />
         {rows.map((r, i) => {
-          const y = 24 + i * LINE;
+          const y = 48 + i * LINE;
           return (
             <g key={`${r.id} ${i}`} opacity={r.wild ? 0.55 : 1}>
               <text x="0" y={y + 6} fontSize="16" fill="var(--ink)">

@@ -11,6 +11,7 @@ import { startQueue, stopQueue } from '#work/queue.ts';
 import { refreshOverdue } from '#work/readings.ts';
 import { devices } from '#work/deviceList.ts';
 import { settleAfterCrash } from '#work/devices.ts';
+import { makeSteward } from '#work/social.ts';
 import { publishShippedModels } from '#work/workshop.ts';
 import { listenFrom, makeServer } from './httpServer.ts';
 import { startStandIn, type StandIn } from './standIn.ts';
@@ -81,6 +82,9 @@ try {
   await settleAfterCrash();
   await sweepSessions();
 
+  // Who keeps order on the shelf is said by whoever runs the server.
+  for (const email of (process.env.VERSIPEL_STEWARDS ?? '').split(',').map((e) => e.trim()))
+    if (email !== '' && !(await makeSteward(email))) say(`no account of ${email} yet: no steward`);
   await startQueue(process.env.DATABASE_URL);
 
   server = await makeServer(root);

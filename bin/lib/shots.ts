@@ -76,9 +76,10 @@ try {
   await as(helper);
   await b.go('/shelf');
   await b.shot(file('shelf'));
+  await as(jory!.email);
   await b.go('/shelf?q=drift');
   await (await b.css('a.row')).click();
-  await b.css('[data-testid=same-model]');
+  await b.css('[data-testid=translated]');
   await b.shot(file('card'));
 } finally {
   await b.close();

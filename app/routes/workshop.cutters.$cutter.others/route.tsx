@@ -79,7 +79,7 @@ export default function Against({ loaderData: { cutter, stands, vinyls } }: Rout
                   const v = names.get(s.vinyl);
                   return (
                     <li key={s.vinyl}>
-                      <Link className="row row-found" to={`/coupons/new?vinyl=${s.vinyl}&cells=3`}>
+                      <Link className="row row-check" to={`/coupons/new?vinyl=${s.vinyl}&cells=3`}>
                         <strong>{t.plan}</strong>
                         <span>{v ? vinylTitle(v) : ''}</span>
                       </Link>
