@@ -304,15 +304,25 @@ export const sharedReading = (q: Query, vinylId: string, model: CutterModel, wan
     [vinylId, model.key, model.version, wanted],
   );
 
-export type NewestCard = CardRow & { why: string | null };
+export type NewestCard = CardRow & { why: string | null; standing: Standing | null };
 /** Newest versions of public cards, of one vinyl or those that fit a search, the latest first. */
-export const newestCards = (q: Query, vinylId: string | null, words: string[], limit: number) =>
+export const newestCards = (q: Query, vinylId: string | null, words: string[], limit: number, offset = 0) =>
   many<NewestCard>(
     q,
-    `select x.*, cs.proof ->> 'sentence' as why from (${cardSelect} where c.visibility = 'public' and c.hidden_at is null and ${newest}
+    `select x.*, cs.proof ->> 'sentence' as why, cs.standing from (${cardSelect} where c.visibility = 'public' and c.hidden_at is null and ${newest}
         and ($1::uuid is null or c.vinyl_id = any(array(select vinyl_kin($1))))) x
        left join card_standing cs on cs.card_id = x.id left join vinyl_words w on w.vinyl_id = x.vinyl_id
       where cardinality($2::text[]) = 0 or fit_of_words($2, w.words || ' ' || lower(x.author)) is not null
-      order by x.published_at desc, x.id limit $3`,
-    [vinylId, words, limit],
+      order by x.published_at desc, x.id limit $3 offset $4`,
+    [vinylId, words, limit, offset],
+  );
+
+/** A public card in its newest version. */
+export const publicCard = (q: Query, id: string) =>
+  one<NewestCard>(
+    q,
+    `select x.*, cs.proof ->> 'sentence' as why, cs.standing
+       from (${cardSelect} where c.id = $1 and c.visibility = 'public' and c.hidden_at is null and ${newest}) x
+       left join card_standing cs on cs.card_id = x.id`,
+    [id],
   );

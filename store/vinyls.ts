@@ -105,6 +105,15 @@ export const coloursOf = (q: Query, vinylId: string) =>
      order by id`,
     [vinylId],
   );
+/** Colours of many vinyls at once, each under its root entry. */
+export const coloursOfMany = (q: Query, vinylIds: readonly string[]) =>
+  many<ColourRow & { vinyl_id: string }>(
+    q,
+    `select distinct on (v.id, lower(c.name)) v.id as vinyl_id, c.id, c.name, c.hex
+       from unnest($1::uuid[]) as v(id) join colour c on c.vinyl_id = any(array(select vinyl_kin(v.id)))
+      order by v.id, lower(c.name), c.id`,
+    [vinylIds],
+  );
 export const colourIn = (q: Query, vinylId: string, colourId: string) =>
   one<ColourRow>(
     q,

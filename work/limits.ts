@@ -58,11 +58,19 @@ const searches = new Map<string, { minute: number; n: number }>();
 
 /** Counts a search for a person, or else for an address. @throws TooMany */
 export function countSearch(person: Person | undefined, address: string, now = Date.now()): void {
-  const key = person ? person.id : `address:${address}`;
+  countMinute(person ? person.id : `address:${address}`, SEARCHES.perMinute, now);
+}
+
+/** Questions of programs from outside: fewer a minute than of people, who do not ask by themselves. */
+export const API_PER_MINUTE = 120;
+/** Counts a question to the public interface for an address. @throws TooMany */
+export const countApi = (address: string, now = Date.now()): void => countMinute(`api:${address}`, API_PER_MINUTE, now);
+
+function countMinute(key: string, most: number, now: number): void {
   const minute = Math.floor(now / 60_000);
   if (searches.size > SEARCHES.keys) for (const [k, v] of searches) if (v.minute < minute) searches.delete(k);
   const seen = searches.get(key);
   const n = seen?.minute === minute ? seen.n + 1 : 1;
   searches.set(key, { minute, n });
-  if (n > SEARCHES.perMinute) throw new TooMany('That was often. Wait a minute, then go on. Nothing was lost.', 1);
+  if (n > most) throw new TooMany('That was often. Wait a minute, then go on. Nothing was lost.', 1);
 }

@@ -100,6 +100,11 @@ export const routeRules = {
   'routes/sign-out/route': { write: 'sign out' },
   'routes/units/route': { write: 'begin' },
   'routes/api.events/route': { write: 'deliver' },
+  'routes/api.openapi/route': { read: 'look round' },
+  'routes/api.v1.cards/route': { read: 'look round' },
+  'routes/api.v1.cards.$card/route': { read: 'look round' },
+  'routes/api.v1.vinyls/route': { read: 'look round' },
+  'routes/api.v1.vinyls.$vinyl/route': { read: 'look round' },
   'routes/health/route': { read: 'look round' },
   'routes/not-found/route': { read: 'look round' },
 } as const satisfies Record<string, { read?: Verb; write?: Verb }>;

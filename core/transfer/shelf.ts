@@ -180,7 +180,11 @@ export class Shelf {
     return this.state.settings;
   }
 
-  static fit(settings: readonly ShelfSetting[], scales: readonly ShelfScale[] = [], start?: Shelf): Shelf {
+  /** Reads all settings and scales together. The same rows in the same order give the same shelf, to the digit. */
+  static fit(settings: readonly ShelfSetting[], allScales: readonly ShelfScale[] = []): Shelf {
+    // Grams have a zero of their own, which only a model that was both weighed and cut on ties to the vinyls.
+    const cutOn = new Set(settings.map((r) => r.model));
+    const scales = allScales.some((r) => cutOn.has(r.model)) ? allScales : [];
     const names = Object.fromEntries(TERMS.map((t) => [t, new Names()])) as Record<Term, Names>;
     const models = new Names();
     const n = settings.length + scales.length;
@@ -252,13 +256,8 @@ export class Shelf {
       },
       usual: [...TERMS.map((t) => shelfDefaults.usual[t]), shelfDefaults.usual.residual],
     };
-    const before = start?.state.fit?.at.par;
-    let fit = fitMixed(
-      data,
-      before && before.slopes.length === count
-        ? { tolerance: shelfDefaults.tolerance, start: before }
-        : { tolerance: shelfDefaults.tolerance },
-    );
+    const { tolerance } = shelfDefaults;
+    let fit = fitMixed(data, { tolerance });
     let surprise = surprises(fit.at);
     const sigma = new Float64Array(count).fill(1);
     for (let round = 0; round < shelfDefaults.rounds; round++) {
@@ -266,7 +265,7 @@ export class Shelf {
       const change = share.reduce((most, v, i) => Math.max(most, Math.abs(Math.log(v / data.share![i]!))), 0);
       if (change < 0.2) break;
       data.share = share;
-      fit = fitMixed(data, { tolerance: shelfDefaults.tolerance, start: fit.at.par });
+      fit = fitMixed(data, { tolerance, start: fit.at.par });
       surprise = surprises(fit.at);
     }
     return new Shelf({ ...state, fit, sigma, surprise });

@@ -358,6 +358,25 @@ describe('Shelf', () => {
     expect(said.z!).toBeCloseTo(0.7 * 0.6, 1);
   });
 
+  test('scales on models that nobody cut on tie nothing, and harm nothing', () => {
+    const rows = twoModels(8);
+    const apart = [-0.3, 0, 0.3].map((x) => ({ model: 'east', cutter: 'c', z: x, grams: 100 * Math.exp(x) }));
+    const [plain, with_] = [Shelf.fit(rows), Shelf.fit(rows, apart)];
+    const asked = { model: 'south', cutter: 'c1', type: 'smooth', vinyl: 'v3' };
+    expect(with_.predict(asked)).toEqual(plain.predict(asked));
+    expect(with_.predict({ ...asked, model: 'east' }).basis).toBe('nothing');
+    expect(Shelf.fit([], apart).predict(asked).basis).toBe('nothing');
+    // Weighed as well as cut on: then a model that was only weighed is reached.
+    const tied = Shelf.fit(rows, [
+      ...apart,
+      ...apart.map((r) => ({ ...r, model: 'north', cutter: 'c1', z: 0.7 * r.z })),
+    ]);
+    const there = tied.predict({ model: 'east', cutter: 'c', type: 'smooth', vinyl: 'v3' });
+    expect(there.basis).toBe('vinyl');
+    expect(Number.isFinite(there.z!)).toBe(true);
+    expect(there.z!).toBeCloseTo(0.15, 0);
+  });
+
   test('one more setting taken in is what a new fit with the same variances says', () => {
     const rows = twoModels(4);
     const late = [
