@@ -822,16 +822,15 @@ function direction(at: Factored, floor: number) {
     }
     score[k] = (square - trace) / v;
     told += trace;
+    if (plain) continue;
     const q = new Float64Array(n);
     const { index, coef } = r;
     const share = at.effects[k]!.map((e) => e / v);
-    if (plain) for (let i = 0; i < n; i++) q[i] = index[i]! < 0 ? 0 : share[index[i]!]!;
-    else
-      for (let i = 0; i < n; i++) {
-        if (index[i]! < 0) continue;
-        const g = data.slopes?.index[i] ?? -1;
-        q[i] = (coef ? coef[i]! : 1) * (g < 0 ? 1 : par.slopes[g]!) * share[index[i]!]!;
-      }
+    for (let i = 0; i < n; i++) {
+      if (index[i]! < 0) continue;
+      const g = data.slopes?.index[i] ?? -1;
+      q[i] = (coef ? coef[i]! : 1) * (g < 0 ? 1 : par.slopes[g]!) * share[index[i]!]!;
+    }
     working.push(q);
   }
   const residual = new Float64Array(n);
@@ -881,12 +880,14 @@ function direction(at: Factored, floor: number) {
   const gradient = new Float64Array(size + count);
   for (let k = 0; k <= K; k++) gradient[k] = score[k]! * variances[k]!;
   for (let g = 0; g < count; g++) gradient[size + g] = 2 * slopeScore[g]!;
-  const projected = working.map((q) => P(q));
-  const information = new Float64Array(size * size);
+  const information = plain
+    ? plainInformation(at, py)
+    : averageInformation(
+        working,
+        working.map((q) => P(q)),
+      );
   for (let a = 0; a < size; a++)
-    for (let b = 0; b <= a; b++)
-      information[a * size + b] = information[b * size + a] =
-        dot(working[a]!, projected[b]!) * variances[a]! * variances[b]!;
+    for (let b = 0; b < size; b++) information[a * size + b]! *= variances[a]! * variances[b]!;
   data.usual?.forEach(({ median, sdlog }, k) => {
     gradient[k]! -= Math.log(Math.sqrt(variances[k]!) / median) / sdlog ** 2;
     information[k * size + k]! += 1 / (2 * sdlog ** 2);
@@ -913,6 +914,52 @@ function direction(at: Factored, floor: number) {
     };
   };
   return { gradient, free, newton, step, slopeInformation, slopeShift };
+}
+
+/** q′·P·q of every pair of working vectors: average information of their variances, as twice the log likelihood falls. */
+function averageInformation(working: readonly Float64Array[], projected: readonly Float64Array[]): Float64Array {
+  const size = working.length;
+  const information = new Float64Array(size * size);
+  for (let a = 0; a < size; a++)
+    for (let b = 0; b <= a; b++)
+      information[a * size + b] = information[b * size + a] = dot(working[a]!, projected[b]!);
+  return information;
+}
+
+/**
+ * The same where rows weigh alike, without going over them: the working vector of a term is W·c with c its effects over its variance,
+ * so that q′Pq = c′(I − C)c; that of σ² is the weighted residual, whose W′ is the effects themselves.
+ */
+function plainInformation(at: Factored, py: Float64Array): Float64Array {
+  const { data, par, weight } = at;
+  const K = data.random.length;
+  const size = K + 1;
+  const w = weight[0] ?? 0;
+  const effects = new Float64Array(at.unknowns);
+  const solvedEffects = new Float64Array(at.unknowns);
+  const columns = data.random.map((r, k) => {
+    const c = new Float64Array(at.unknowns);
+    const sd = Math.max(par.sd[k]!, 1e-150);
+    for (let level = 0; level < r.levels; level++) {
+      const column = at.column(k, level);
+      if (column >= 0) c[column] = at.effects[k]![level]! / sd ** 3;
+    }
+    return c;
+  });
+  const solved = columns.map((c) => at.solveColumns(c.slice()));
+  for (let k = 0; k < K; k++)
+    for (let j = 0; j < effects.length; j++) {
+      effects[j]! += par.sd[k]! ** 2 * columns[k]![j]!;
+      solvedEffects[j]! += par.sd[k]! ** 2 * solved[k]![j]!;
+    }
+  const information = new Float64Array(size * size);
+  const put = (a: number, b: number, v: number) => (information[a * size + b] = information[b * size + a] = v);
+  for (let a = 0; a < K; a++) {
+    for (let b = 0; b <= a; b++) put(a, b, dot(columns[a]!, columns[b]!) - dot(columns[a]!, solved[b]!));
+    put(K, a, w * dot(effects, solved[a]!));
+  }
+  put(K, K, w * dot(py, py) - w * w * dot(effects, solvedEffects));
+  return information;
 }
 
 /** A variance that should grow by e^d grows by 1 + d: near its end the same, and it can come close to 0 at once. */

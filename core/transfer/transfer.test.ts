@@ -154,6 +154,20 @@ describe('fitMixed', () => {
     });
   });
 
+  test('rows that weigh alike are fitted without going over them, step for step as if they were gone over', () => {
+    const { y, random, fixed } = small(4);
+    const plain: MixedData = {
+      y,
+      fixed: [{ index: fixed[0]!.index }],
+      fixedLevels: 3,
+      random: random.map((r) => ({ levels: r.levels, index: r.index })),
+    };
+    const [quick, long] = [fitMixed(plain), fitMixed({ ...plain, share: new Float64Array(y.length).fill(1) })];
+    expect(quick.iterations).toBe(long.iterations);
+    expect(quick.objective).toBeCloseTo(long.objective, 8);
+    quick.at.par.sd.forEach((v, k) => expect(v).toBeCloseTo(long.at.par.sd[k]!, 6));
+  });
+
   test('leverage and variances are those of the mixed model equations', () => {
     const data = small(5);
     const { at } = fitMixed(data);
