@@ -20,8 +20,8 @@ export async function startQueue(url: string): Promise<void> {
   }));
   boss.on('error', (error: Error) => console.error(`jobs: ${error.message}`));
   await boss.start();
-  // One waits, one runs: whatever else asks meanwhile is served by the one that waits.
-  await boss.createQueue(TRANSLATE, { name: TRANSLATE, policy: 'stately', retryLimit: 2 });
+  // One waits, one runs: whatever else asks meanwhile is served by the one that waits. One that a crash left running is given up in time.
+  await boss.createQueue(TRANSLATE, { name: TRANSLATE, policy: 'stately', retryLimit: 2, expireInSeconds: 300 });
   await boss.createQueue(FADE, { name: FADE, policy: 'stately' });
   await boss.work(TRANSLATE, { pollingIntervalSeconds: 0.5 }, async () => void (await refreshTranslations()));
   await boss.work(FADE, { pollingIntervalSeconds: 30 }, async () => void (await refreshFaded()));
