@@ -80,12 +80,11 @@ export function postSvg(card: CardView, address: string): string {
   const code = QRCode.create(address, { errorCorrectionLevel: 'M' }).modules;
   const cell = 208 / code.size;
   const dots = [];
-  for (let r = 0; r < code.size; r++)
-    for (let c = 0; c < code.size; c++)
-      if (code.get(r, c))
-        dots.push(
-          `M${(c * cell).toFixed(2)} ${(r * cell).toFixed(2)}h${cell.toFixed(2)}v${cell.toFixed(2)}h-${cell.toFixed(2)}z`,
-        );
+  for (const [at, dark] of code.data.entries()) {
+    const [x, y] = [(at % code.size) * cell, Math.floor(at / code.size) * cell];
+    const side = cell.toFixed(2);
+    if (dark) dots.push(`M${x.toFixed(2)} ${y.toFixed(2)}h${side}v${side}h-${side}z`);
+  }
   const rest = formatSetting(content.model, content.controls)
     .filter((p) => p.key !== axis.key)
     .map((p) => `${p.word} ${p.value}`);

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { normalQuantile } from '../stats/index.ts';
+import { cholesky, solve } from './spd.ts';
 import { fitMixed, type Factored, type MixedData, type MixedFit } from './mixed.ts';
 
 export const shelfDefaults = {
@@ -548,22 +549,13 @@ export class Shelf {
   }
 }
 
-/** g′·A⁻¹·g for a small symmetric A, by elimination. */
+/** g′·A⁻¹·g. */
 function quadratic(a: Float64Array, g: Float64Array, n: number): number {
   const l = a.slice();
   const x = g.slice();
-  let sum = 0;
-  for (let j = 0; j < n; j++) {
-    for (let k = 0; k < j; k++) l[j * n + j]! -= l[j * n + k]! ** 2 * l[k * n + k]!;
-    const d = l[j * n + j]!;
-    for (let i = j + 1; i < n; i++) {
-      for (let k = 0; k < j; k++) l[i * n + j]! -= l[i * n + k]! * l[j * n + k]! * l[k * n + k]!;
-      l[i * n + j]! /= d;
-      x[i]! -= l[i * n + j]! * x[j]!;
-    }
-    if (d > 0) sum += x[j]! ** 2 / d;
-  }
-  return sum;
+  cholesky(l, n);
+  solve(l, n, x);
+  return x.reduce((sum, v, i) => sum + v * g[i]!, 0);
 }
 
 /** How far each row lies from what all others say of it, in standard deviations (deleted residuals; Cook & Weisberg 1982). */
