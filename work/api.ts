@@ -11,9 +11,9 @@ import { searchWords } from './search.ts';
 import { foundIds, vinylRow } from './vinyls.ts';
 
 /** The public, read-only interface: what everybody may see, as JSON. A field once given is never taken away within a version. */
-export const API_VERSION = 'v1';
+const API_VERSION = 'v1';
 
-export const apiQuery = z.object({
+const apiQuery = z.object({
   q: z.string().max(200).default('').describe('words to find by, as on the site'),
   page: z.coerce.number<string>().int().min(1).max(10_000).default(1),
   size: z.coerce.number<string>().int().min(1).max(100).default(25).describe('how many a page holds'),
