@@ -1,7 +1,7 @@
 import type { CutterModel, Setting } from '#core/controls/index.ts';
 import type { Grade } from '#core/grades/index.ts';
 import type { Outcome, Standing, StandingResult } from '#core/proof/index.ts';
-import type { FitResult, GradedCell } from '#core/window/index.ts';
+import type { Around, FitInput, FitResult, GradedCell } from '#core/window/index.ts';
 import type { Wanted } from './coupons.ts';
 import { many, one, type Query } from './db.ts';
 
@@ -26,6 +26,9 @@ export type CardContent = {
   standing: Standing;
   conditions: string;
   result: FitResult;
+  /** What the reading was asked for, and the author's time zone then: with the cells, all it takes to read it again. */
+  asked?: { target: FitInput['target']; around?: Around };
+  zone?: string;
   /** The evidence as the fit takes it, and as people read it. */
   cells: GradedCell[];
   evidence: CardCell[];
@@ -49,7 +52,22 @@ export type CardRow = {
   published_at: Date;
   /** Taken off the shelf by a steward. */
   hidden_at: Date | null;
+} & FromElsewhere;
+
+/** Where something came from, if not from here: the server, what a cut of it counts, and whose voice it is. */
+export type FromElsewhere = {
+  source_id: string | null;
+  home: string | null;
+  weight: number;
+  /** Who speaks: the person, or who brought it in where nobody vouches for where it comes from. */
+  voice: string;
+  /** Whether somebody brought it in whom nobody vouches for: all of it together is then one cut. */
+  hearsay: boolean;
 };
+/** For a row `of` with a person and a source, joined as `src`. */
+export const elsewhere = (of: string) =>
+  `${of}.source_id, src.home, coalesce(src.weight, 1)::float as weight, src.vouched is false as hearsay,
+    case when src.vouched is false then src.brought_by else ${of}.person_id end as voice`;
 
 /**
  * The grade that stands for one confirmed cut `n`: the latest that nobody took back. Looked up a cut at a time, so that a page
@@ -60,8 +78,8 @@ const gradeOfCut = `(select e.grade, e.passes from cell join grade_event e on e.
   order by e.device_at desc, e.id desc limit 1)`;
 
 const cardSelect = `select c.id, c.person_id, p.name as author, p.zone, vinyl_root(c.vinyl_id) as vinyl_id, c.model_key, c.wanted, c.visibility, c.link_key,
-    v.number, v.content, v.change, v.licence, v.published_at, c.hidden_at
-  from card c join person p on p.id = c.person_id join card_version v on v.card_id = c.id`;
+    v.number, v.content, v.change, v.licence, v.published_at, c.hidden_at, ${elsewhere('c')}
+  from card c join person p on p.id = c.person_id join card_version v on v.card_id = c.id left join source src on src.id = c.source_id`;
 const newest = 'v.number = (select max(number) from card_version where card_id = c.id)';
 
 export const cardById = (q: Query, id: string, number: number | null) =>
@@ -226,11 +244,11 @@ export type FoundRow = {
   zone: string;
   made_at: Date;
   read_at: Date | null;
-};
-const foundSelect = `select n.cut_id, n.card_id, n.version, n.person_id, p.name as who, k.id as cutter_id, b.id as blade_id,
+} & FromElsewhere;
+export const foundSelect = `select n.cut_id, n.card_id, n.version, n.person_id, p.name as who, k.id as cutter_id, b.id as blade_id,
     m.name as model, b.angle_degrees as angle, cell.setting, g.grade, g.passes, n.said, n.outcome, n.better, h.label as batch,
-    p.zone, n.made_at, n.read_at
-  from confirmation n join person p on p.id = n.person_id join cut on cut.id = n.cut_id
+    p.zone, n.made_at, n.read_at, ${elsewhere('n')}
+  from confirmation n left join source src on src.id = n.source_id join person p on p.id = n.person_id join cut on cut.id = n.cut_id
   join cell on cell.cut_id = cut.id and cell.number = 1
   join cutter k on k.id = cut.cutter_id join cutter_model m on (m.key, m.version) = (k.model_key, k.model_version)
   join mounting t on t.id = cut.mounting_id join blade b on b.id = t.blade_id

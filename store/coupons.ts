@@ -33,8 +33,8 @@ export const insertCut = (
     cutterId: string;
     mountingId: string;
     batchId?: string | null;
-    /** Share of its life the blade has behind it. */
-    wear: number;
+    /** Share of its life the blade has behind it; null where that is not known. */
+    wear: number | null;
     createdAt?: Date;
   },
 ) =>

@@ -2,6 +2,7 @@ import type { CutterModel, Setting } from '#core/controls/index.ts';
 import type { CampCause, StandingResult } from '#core/proof/index.ts';
 import type { ShelfInput, Translated } from '#core/transfer/index.ts';
 import type { ShownSummary } from '#core/window/index.ts';
+import { elsewhere } from './cards.ts';
 import type { Wanted } from './coupons.ts';
 import { many, one, type Query } from './db.ts';
 
@@ -9,7 +10,10 @@ import { many, one, type Query } from './db.ts';
 
 export type SharedCard = {
   card_id: string | null;
-  person_id: string;
+  /** Who speaks, and what it counts against what was found here. */
+  voice: string;
+  weight: number;
+  hearsay: boolean;
   cutter_id: string | null;
   blade_id: string | null;
   vinyl_id: string;
@@ -22,10 +26,11 @@ export type SharedCard = {
 export const sharedCards = (q: Query, wanted: Wanted) =>
   many<SharedCard>(
     q,
-    `select c.id as card_id, c.person_id, v.cutter_id, v.blade_id, vinyl_root(c.vinyl_id) as vinyl_id, y.type,
+    `select c.id as card_id, ${elsewhere('c')}, v.cutter_id, v.blade_id, vinyl_root(c.vinyl_id) as vinyl_id, y.type,
         v.content -> 'model' as model,
         v.content -> 'controls' as controls, v.content #> '{result,summary,edges}' as edges
        from card c join card_version v on v.card_id = c.id join vinyl y on y.id = vinyl_root(c.vinyl_id)
+       left join source src on src.id = c.source_id
       where c.wanted = $1 and c.visibility = 'public' and c.hidden_at is null
         and v.number = (select max(number) from card_version where card_id = c.id)
         and (v.content #>> '{result,evidence,cells}')::int > 0
@@ -34,7 +39,9 @@ export const sharedCards = (q: Query, wanted: Wanted) =>
   );
 
 export type SharedCut = {
-  person_id: string;
+  voice: string;
+  weight: number;
+  hearsay: boolean;
   cutter_id: string;
   blade_id: string;
   vinyl_id: string;
@@ -49,9 +56,10 @@ export type SharedCut = {
 export const sharedCuts = (q: Query, wanted: Wanted) =>
   many<SharedCut>(
     q,
-    `select n.person_id, cut.cutter_id, t.blade_id, vinyl_root(cut.vinyl_id) as vinyl_id, y.type, m.definition as model, cell.setting,
+    `select ${elsewhere('n')}, cut.cutter_id, t.blade_id, vinyl_root(cut.vinyl_id) as vinyl_id, y.type, m.definition as model, cell.setting,
         g.grade, n.outcome, n.better
        from confirmation n join card c on c.id = n.card_id and c.visibility = 'public' and c.hidden_at is null and c.wanted = $1
+       left join source src on src.id = n.source_id
        join cut on cut.id = n.cut_id join vinyl y on y.id = vinyl_root(cut.vinyl_id)
        join cell on cell.cut_id = cut.id and cell.number = 1
        join cutter_model m on m.key = cell.setting ->> 'model' and m.version = (cell.setting ->> 'version')::int
@@ -67,7 +75,7 @@ export const sharedCuts = (q: Query, wanted: Wanted) =>
 export const lentReadings = (q: Query, wanted: Wanted) =>
   many<SharedCard>(
     q,
-    `select null::uuid as card_id, r.person_id, r.cutter_id, n.blade_id, vinyl_root(r.vinyl_id) as vinyl_id, y.type, m.definition as model, null as controls,
+    `select null::uuid as card_id, r.person_id as voice, 1 as weight, false as hearsay, r.cutter_id, n.blade_id, vinyl_root(r.vinyl_id) as vinyl_id, y.type, m.definition as model, null as controls,
         p.result #> '{summary,edges}' as edges
        from reading r join person w on w.id = r.person_id and w.lends_private and w.deleted_at is null
        join posterior p on p.input_hash = r.input_hash and (p.result #>> '{evidence,cells}')::int > 0

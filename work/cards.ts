@@ -19,6 +19,7 @@ import {
   shownFit,
   type ShownFit,
   fitInputFrom,
+  withPlainLabels,
   type FitInput,
   type FitResult,
   type GradedCell,
@@ -88,7 +89,8 @@ export async function publishCard(
   const { evidence, events } = await evidenceFor(person.id, vinyl.id, bench.cutter.id, input.wanted, {
     base: kept.controls,
   });
-  const fitInput = fitInputFrom(evidence, events);
+  // Under plain labels, as the card keeps it: whoever has the card comes to the same reading.
+  const fitInput = withPlainLabels(fitInputFrom(evidence, events));
   const { hash, result } = await posteriorOf(fitInput);
   const { model } = bench.cutter;
   const rows = await evidenceRows(evidence, events);
@@ -105,7 +107,9 @@ export async function publishCard(
     standing: proofOf(model, kept.controls, input.wanted, rows, person.id, person.zone).standing,
     conditions: input.conditions,
     result,
-    cells: withoutIds(fitInput.cells),
+    asked: { target: fitInput.target, ...(fitInput.around ? { around: fitInput.around } : {}) },
+    zone: person.zone,
+    cells: fitInput.cells,
     evidence: rows,
   };
   const before = await store.cardOf(db(), person.id, vinyl.id, model.key, input.wanted);
@@ -145,24 +149,6 @@ export async function publishCard(
   });
   await cardChanged({ id, vinyl_id: vinyl.id, model_key: model.key, wanted: input.wanted });
   return id;
-}
-
-/** Occasions and blades under plain labels: a card tells what was cut, not the keys it is kept under. */
-function withoutIds(cells: readonly GradedCell[]): GradedCell[] {
-  const label = (kind: string) => {
-    const known = new Map<string, string>();
-    return (id: string) => {
-      if (!known.has(id)) known.set(id, `${kind}${known.size + 1}`);
-      return known.get(id)!;
-    };
-  };
-  const [coupon, blade, batch] = [label('cut'), label('blade'), label('batch')];
-  return cells.map((c) => ({
-    ...c,
-    coupon: coupon(c.coupon),
-    ...(c.blade === undefined ? {} : { blade: blade(c.blade) }),
-    ...(c.batch === undefined ? {} : { batch: batch(c.batch) }),
-  }));
 }
 
 /**
@@ -252,7 +238,9 @@ export async function sharedAfterGrades(cutIds: readonly string[]): Promise<void
 }
 
 /** Whatever rests on a card is made again: where it stands, what it says to its model, who is told, and the shelf. */
-async function cardChanged(card: Pick<store.CardRow, 'id' | 'vinyl_id' | 'model_key' | 'wanted'>): Promise<void> {
+export async function cardChanged(
+  card: Pick<store.CardRow, 'id' | 'vinyl_id' | 'model_key' | 'wanted'>,
+): Promise<void> {
   await refreshShared(card.vinyl_id, card.model_key, card.wanted);
   await refreshCardStanding(db(), card.id);
   await tellFollowers(card.vinyl_id, card.wanted);
@@ -285,8 +273,14 @@ export async function cardRow(
   return card;
 }
 
+/** Where a row came from, as it is said. */
+const homeOf = (row: store.FromElsewhere): string | undefined =>
+  row.source_id === null ? undefined : row.home?.replace(/^https?:\/\//, '') || 'a pack';
+
 export type CardView = {
   id: string;
+  /** The server it came from, and what it counts here; undefined where it was published here. */
+  from: { home: string; weight: number } | undefined;
   /** The address others use: the key of a link, else the id. Undefined while nobody else may see it. */
   address: string | undefined;
   own: boolean;
@@ -309,6 +303,7 @@ export type CardView = {
   versions: { number: number; change: string; licence: store.Licence; publishedAt: string }[];
   found: {
     who: string;
+    home: string | undefined;
     model: string;
     angle: number;
     setting: Setting;
@@ -381,6 +376,7 @@ export async function cardView(
   const own = card.person_id === person?.id;
   return {
     id: card.id,
+    from: card.source_id === null ? undefined : { home: homeOf(card)!, weight: card.weight },
     address: card.visibility === 'private' ? undefined : (card.link_key ?? card.id),
     own,
     author: card.author,
@@ -407,6 +403,7 @@ export async function cardView(
     })),
     found: found.map((f) => ({
       who: f.who,
+      home: homeOf(f),
       model: f.model,
       angle: f.angle,
       setting: f.setting,
@@ -664,6 +661,8 @@ export type ListedCard = {
   id: string;
   own: boolean;
   author: string;
+  /** The server it came from, or "a pack"; undefined where it was published here. */
+  home: string | undefined;
   visibility: store.CardRow['visibility'];
   hidden: boolean;
   vinyl: store.CardContent['vinyl'] & { id: string };
@@ -726,6 +725,7 @@ export async function listCards(
         id: row.id,
         own,
         author: row.author,
+        home: homeOf(row),
         visibility: row.visibility,
         hidden: row.hidden_at !== null,
         vinyl: { ...row.content.vinyl, id: row.vinyl_id },

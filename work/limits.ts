@@ -9,6 +9,7 @@ const limits = {
   publish: { minutes: 60, perPerson: 30, perAddress: 60 },
   confirm: { minutes: 60, perPerson: 60, perAddress: 120 },
   remark: { minutes: 60, perPerson: 30, perAddress: 60 },
+  pack: { minutes: 60, perPerson: 20, perAddress: 40 },
   report: { minutes: 60, perPerson: 10, perAddress: 20 },
 } as const;
 export type LimitedKind = keyof typeof limits;

@@ -87,24 +87,31 @@ export function proofOf(
 export async function refreshCardStanding(q: Query, cardId: string): Promise<StandingResult | undefined> {
   const card = await cards.cardById(q, cardId, null);
   if (!card) return undefined;
-  const { model, controls, evidence } = card.content;
+  const { model, controls, evidence, zone = card.zone } = card.content;
   const recipe = recipeOf(controls);
   const versions = new Map((await cards.controlsOfVersions(q, cardId)).map((v) => [v.number, v.controls]));
-  const own = trials(model, controls, card.wanted, evidence, card.person_id, card.zone).map((e) => ({ ...e, recipe }));
-  const found = (await cards.foundWith(q, cardId))
-    .filter((f) => f.person_id !== card.person_id)
-    .map((f): ProofEvidence => {
-      const used = versions.get(f.version) ?? controls;
-      const same = near(model, controls, used);
-      return {
-        kind: 'confirmation',
-        day: dayIn(f.zone, f.made_at),
-        person: f.person_id,
-        outcome: f.outcome ?? outcomeOf(f.grade, card.wanted),
-        recipe: same ? recipe : recipeOf(used),
-        ...(f.batch ? { batch: f.batch } : {}),
-      };
-    });
+  const others = (await cards.foundWith(q, cardId)).filter((f) => f.person_id !== card.person_id);
+  const mine = trials(model, controls, card.wanted, evidence, card.voice, zone);
+  // What somebody brought in whom nobody vouches for is, all of it together, as good as one cut made here: a file holds any crowd.
+  const heard = new Map<string, number>();
+  const hear = (of: cards.FromElsewhere) => heard.set(of.voice, (heard.get(of.voice) ?? 0) + 1);
+  if (card.hearsay) mine.forEach(() => hear(card));
+  for (const f of others) if (f.hearsay) hear(f);
+  const weight = (of: cards.FromElsewhere) => (of.hearsay ? Math.min(of.weight, 1 / heard.get(of.voice)!) : of.weight);
+  const own = mine.map((e) => ({ ...e, recipe, weight: weight(card) }));
+  const found = others.map((f): ProofEvidence => {
+    const used = versions.get(f.version) ?? controls;
+    const same = near(model, controls, used);
+    return {
+      kind: 'confirmation',
+      day: dayIn(f.zone, f.made_at),
+      person: f.voice,
+      weight: weight(f),
+      outcome: f.outcome ?? outcomeOf(f.grade, card.wanted),
+      recipe: same ? recipe : recipeOf(used),
+      ...(f.batch ? { batch: f.batch } : {}),
+    };
+  });
   const proof = standing({
     format: 'versipel-standing/1',
     on: today(),

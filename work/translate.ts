@@ -34,21 +34,35 @@ async function gather(wanted: Wanted): Promise<{ input: Shelved; cards: (string 
     store.lentReadings(db(), wanted),
     store.sharedScales(db()),
   ]);
+  // What somebody brought in whom nobody vouches for counts, all of it that is about one vinyl, as one setting.
+  const heard = new Map<string, number>();
+  for (const r of [...cards, ...cuts])
+    if (r.hearsay) heard.set(`${r.voice} ${r.vinyl_id}`, (heard.get(`${r.voice} ${r.vinyl_id}`) ?? 0) + 1);
+  const foreign = (r: { voice: string; vinyl_id: string; weight: number; hearsay: boolean }) =>
+    (r.hearsay ? heard.get(`${r.voice} ${r.vinyl_id}`)! : 1) / r.weight;
   const cardOfRow: (string | null)[] = [];
   const readings = [...cards, ...lent].flatMap((r): ShelfSetting[] => {
     const row = settingRow(r.model, r.controls ?? startingSetting(r.model), wanted, r, {
-      cutter: r.cutter_id ?? `of ${r.person_id}`,
+      cutter: r.cutter_id ?? `of ${r.voice}`,
       ...(r.blade_id ? { blade: r.blade_id } : {}),
       type: r.type,
       vinyl: r.vinyl_id,
-      person: r.person_id,
+      person: r.voice,
+      foreign: foreign(r),
     });
     if (!row) return [];
     cardOfRow.push(r.card_id);
     return [row];
   });
   const found = cuts.flatMap((c): ShelfSetting[] => {
-    const where = { cutter: c.cutter_id, blade: c.blade_id, type: c.type, vinyl: c.vinyl_id, person: c.person_id };
+    const where = {
+      cutter: c.cutter_id,
+      blade: c.blade_id,
+      type: c.type,
+      vinyl: c.vinyl_id,
+      person: c.voice,
+      foreign: foreign(c),
+    };
     const axis = strengthAxis(c.model);
     if (c.better !== null)
       return [confirmedRow(c.model, { ...c.setting, steps: { ...c.setting.steps, [axis.key]: c.better } }, where)];

@@ -13,11 +13,12 @@ const known = Object.entries(verbs)
 const verb = name !== undefined && Object.hasOwn(verbs, name) ? verbs[name] : undefined;
 if (!verb || rest.length > 0) fail(`usage: bin/core VERB < in.json > out.json; the verbs are ${known}`);
 
+const bytes = readFileSync(0);
 let parsed: unknown;
 try {
-  parsed = JSON.parse(readFileSync(0, 'utf8'));
+  parsed = verb.read ? verb.read(bytes) : JSON.parse(bytes.toString('utf8'));
 } catch (error) {
-  fail(`the input is not JSON: ${(error as Error).message}`);
+  fail(verb.read ? (error as Error).message : `the input is not JSON: ${(error as Error).message}`);
 }
 const input = verb.input.safeParse(parsed);
 if (!input.success) fail(firstProblem(input.error));

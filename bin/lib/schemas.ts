@@ -3,6 +3,7 @@ import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { z } from 'zod';
 import { shippedModels } from '#core/controls/index.ts';
+import { packBodySchema, sealPack } from '#core/pack/index.ts';
 import { milliCelsiusToFahrenheit } from '#core/units/index.ts';
 import { behaviourTable } from '#core/vinyls/index.ts';
 import { verbs } from './verbs.ts';
@@ -15,7 +16,91 @@ const seen = (strength: number, grade: string) => ({
   strength,
   figures: [{ grades: [{ passes: 1, grade }] }],
 });
+const nym = (n: number) => `00000000-0000-8000-8000-${String(n).padStart(12, '0')}`;
+const key = (n: number) => `01900000-0000-7000-8000-${String(n).padStart(12, '0')}`;
+const marlowSetting = (force: number) => ({ model: 'marlow-24', version: 1, steps: { force, speed: 4, passes: 1 } });
+const packExample: z.input<typeof packBodySchema> = {
+  format: 'versipel-pack/1',
+  made: '2026-11-20T12:00:00.000Z',
+  home: 'https://shelf.example',
+  title: 'Quillow Starling on Marlow 24',
+  author: 'Ottoline Fenn',
+  licence: 'cc-by',
+  people: [{ key: nym(1), name: 'Ottoline Fenn' }, { key: nym(2) }],
+  models: [marlow!],
+  vinyls: [
+    { key: key(1), brand: 'Quillow', name: 'Starling', type: 'glitter', colours: [{ name: 'ember', hex: '#c8452f' }] },
+  ],
+  cutters: [
+    { key: nym(3), person: nym(1), model: { key: 'marlow-24', version: 1 } },
+    { key: nym(4), person: nym(2), model: { key: 'marlow-24', version: 1 } },
+  ],
+  blades: [
+    { key: nym(5), angle: 45 },
+    { key: nym(6), angle: 60 },
+  ],
+  cards: [
+    {
+      key: key(2),
+      person: nym(1),
+      vinyl: key(1),
+      wanted: 'clean',
+      versions: [
+        {
+          number: 1,
+          published: '2026-11-18T09:30:00.000Z',
+          change: '',
+          licence: 'cc-by',
+          cutter: nym(3),
+          blade: nym(5),
+          vinyl: { brand: 'Quillow', name: 'Starling', type: 'glitter', colour: 'ember', hex: '#c8452f' },
+          setting: marlowSetting(134),
+          conditions: 'A dull day, a cold room.',
+          asked: { target: { blade: 'blade1' } },
+          cells: [
+            { coupon: 'cut1', blade: 'blade1', strength: 115, figures: [{ grades: [{ passes: 1, grade: 'hangs' }] }] },
+            { coupon: 'cut1', blade: 'blade1', strength: 134, figures: [{ grades: [{ passes: 1, grade: 'clean' }] }] },
+            { coupon: 'cut1', blade: 'blade1', strength: 156, figures: [{ grades: [{ passes: 1, grade: 'scored' }] }] },
+          ],
+          evidence: (
+            [
+              [115, 'hangs'],
+              [134, 'clean'],
+              [156, 'scored'],
+            ] as const
+          ).map(([force, grade]) => ({
+            at: '2026-11-17T18:05:00.000',
+            kind: 'coupon' as const,
+            setting: marlowSetting(force),
+            passes: 1,
+            grade,
+            angle: 45,
+            colour: 'ember',
+            batch: '',
+          })),
+        },
+      ],
+      confirmations: [
+        {
+          key: key(3),
+          version: 1,
+          person: nym(2),
+          cutter: nym(4),
+          blade: nym(6),
+          at: '2026-11-19T20:10:00.000',
+          setting: marlowSetting(134),
+          passes: 1,
+          grade: 'clean',
+          outcome: 'worked',
+          said: 'Small holes came out too.',
+        },
+      ],
+    },
+  ],
+};
 const examples: Record<string, unknown> = {
+  seal: packExample,
+  pack: sealPack(packBodySchema.parse(packExample)),
   fit: {
     format: 'versipel-fit/1',
     model: marlow,

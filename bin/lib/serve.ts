@@ -4,10 +4,11 @@ import { fileURLToPath } from 'node:url';
 import { loadDemo, demoSignIns } from '#demo/load.ts';
 import { closeDb } from '#store/db.ts';
 import { migrate } from '#store/migrate.ts';
+import { startBackground } from '#work/background.ts';
 import { stopComputing } from '#work/compute.ts';
 import { sweepAttempts } from '#work/limits.ts';
 import { sweepSessions } from '#work/people.ts';
-import { startQueue, stopQueue } from '#work/queue.ts';
+import { stopQueue } from '#work/queue.ts';
 import { refreshOverdue } from '#work/readings.ts';
 import { devices } from '#work/deviceList.ts';
 import { settleAfterCrash } from '#work/devices.ts';
@@ -85,7 +86,7 @@ try {
   // Who keeps order on the shelf is said by whoever runs the server.
   for (const email of (process.env.VERSIPEL_STEWARDS ?? '').split(',').map((e) => e.trim()))
     if (email !== '' && !(await makeSteward(email))) say(`no account of ${email} yet: no steward`);
-  await startQueue(process.env.DATABASE_URL);
+  await startBackground(process.env.DATABASE_URL);
 
   server = await makeServer(root);
   const port = await listenFrom(server, wanted, host, (taken) => say(`port ${taken} is taken, trying the next`));

@@ -3,12 +3,19 @@ import { controls, controlsInputSchema, fitScale, scaleInputSchema } from '#core
 import { couponInputSchema, couponSvg, layCoupon } from '#core/coupon/index.ts';
 import { piecesOf, readHpgl, writeDxf, writeHpgl } from '#core/cutfile/index.ts';
 import { evennessInputSchema, fitEvenness } from '#core/evenness/index.ts';
+import { checkPack, packBodySchema, packSchema, parseGuarded, sealPack, type Pack } from '#core/pack/index.ts';
 import { compareWays, planCoupon, planInputSchema } from '#core/planner/index.ts';
 import { camps, campsInputSchema, standing, standingInputSchema } from '#core/proof/index.ts';
 import { readShelf, shelfInputSchema, translate, translateInputSchema } from '#core/transfer/index.ts';
 import { fit, fitInputSchema } from '#core/window/index.ts';
 
-type Verb<S extends z.ZodType = z.ZodType> = { about: string; input: S; run: (input: z.infer<S>) => unknown };
+type Verb<S extends z.ZodType = z.ZodType> = {
+  about: string;
+  input: S;
+  run: (input: z.infer<S>) => unknown;
+  /** Reads its input by itself, as text from somebody unknown. */
+  read?: (text: Uint8Array) => unknown;
+};
 const verb = <S extends z.ZodType>(about: string, input: S, run: (input: z.infer<S>) => unknown): Verb => ({
   about,
   input,
@@ -52,6 +59,20 @@ export const verbs: Record<string, Verb> = {
     translate,
   ),
   shelf: verb('translates settings between cutters: an axis and a slope a model', shelfInputSchema, readShelf),
+  pack: {
+    ...verb('checks a pack from its bytes to its last setting, and says what is in it', packSchema, (pack: Pack) => ({
+      format: 'versipel-pack-result/1',
+      checksum: pack.checksums.pack,
+      cards: pack.cards.length,
+      versions: pack.cards.reduce((n, c) => n + c.versions.length, 0),
+      confirmations: pack.cards.reduce((n, c) => n + c.confirmations.length, 0),
+      people: pack.people.length,
+      vinyls: pack.vinyls.length,
+      models: pack.models.length,
+    })),
+    read: (text) => checkPack(parseGuarded(text)),
+  },
+  seal: verb('adds the checksums to a pack that has none yet', packBodySchema, sealPack),
   scale: verb('fits what a strength axis means in grams to scale readings', scaleInputSchema, fitScale),
   'read-hpgl': verb(
     'reads an HPGL file into paths in µm, y upwards',

@@ -9,4 +9,4 @@ export {
   type ReadContext,
   type Size,
 } from './columns.ts';
-export { guessColumns, readRow, recordKey, writeRow, type Problem, type ReadRow } from './rows.ts';
+export { escapeFormula, guessColumns, readRow, recordKey, writeRow, type Problem, type ReadRow } from './rows.ts';

@@ -10,5 +10,6 @@ export {
   pressures,
   type Overrides,
 } from './overrides.ts';
+export { leafletSchema, type Leaflet } from './leaflet.ts';
 export { nameLikeness, sameName } from './likeness.ts';
 export { blanks, blankKeys, suitsBlank, type Blank, type BlankKey, type Suits } from './blanks.ts';

@@ -8,9 +8,14 @@ export const gradedCellSchema = z.strictObject({
   batch: z.string().max(80).optional(),
   blade: z.string().max(80).optional(),
   cutter: z.string().max(80).optional().describe('which machine of the model, where several cut'),
-  speed: z.number().positive().optional().describe('the number shown for speed, where it may differ between cells'),
+  speed: z
+    .number()
+    .positive()
+    .max(1e9)
+    .optional()
+    .describe('the number shown for speed, where it may differ between cells'),
   wear: z.number().min(0).max(100).optional().describe('share of its life the blade had behind it, where it is known'),
-  strength: z.int().describe("position on the strength axis, in the cutter's own steps"),
+  strength: z.int().min(-1e6).max(1e6).describe("position on the strength axis, in the cutter's own steps"),
   figures: z
     .array(
       z.strictObject({

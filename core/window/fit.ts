@@ -11,23 +11,23 @@ import { summarise, type Summary } from './summary.ts';
 /** Raise when the likelihood, the sampler or the summary changes: posterior rows name it. */
 export const MODEL_VERSION = 'w3';
 
+/** What a coming cut is made on, in the labels of the cells. */
+export const targetSchema = z.strictObject({
+  colour: z.string().max(80).optional(),
+  batch: z.string().max(80).optional(),
+  blade: z.string().max(80).optional(),
+  cutter: z.string().max(80).optional(),
+  speed: z.number().positive().max(1e9).optional(),
+  wear: z.number().min(0).max(100).optional().describe('share of its life the blade has behind it'),
+});
+
 export const fitInputSchema = z.strictObject({
   format: z.literal('versipel-fit/1'),
   model: cutterModelSchema,
   type: z.enum(vinylTypeKeys),
   wanted: z.enum(['clean', 'through']).default('clean'),
   passes: z.int().min(1).max(9).default(1).describe('passes of the cut that is asked about'),
-  target: z
-    .strictObject({
-      colour: z.string().max(80).optional(),
-      batch: z.string().max(80).optional(),
-      blade: z.string().max(80).optional(),
-      cutter: z.string().max(80).optional(),
-      speed: z.number().positive().optional(),
-      wear: z.number().min(0).max(100).optional().describe('share of its life the blade has behind it'),
-    })
-    .default({})
-    .describe('what the coming cut is made on'),
+  target: targetSchema.default({}).describe('what the coming cut is made on'),
   cells: z.array(gradedCellSchema).max(20000).default([]),
   around: aroundSchema.optional(),
   seed: z.int().default(1),

@@ -5,11 +5,13 @@ export {
   fitInputSchema,
   FitInputError,
   MODEL_VERSION,
+  targetSchema,
   type FitInput,
   type FitResult,
 } from './fit.ts';
 export { aroundSchema, coldPrior, PRIOR_VERSION, priorDefaults, priorFor, type Around, type Prior } from './prior.ts';
 export { gradedCellSchema, type GradedCell } from './cells.ts';
+export { withPlainLabels } from './plainLabels.ts';
 export { chanceOf, gradeChances, posterior, type Draw, type Posterior } from './posterior.ts';
 export { summarise, summaryDefaults, windowHalfWidth, type Edge, type Interval, type Summary } from './summary.ts';
 export { say, timesInHundred, type Verdict } from './sentence.ts';

@@ -1,18 +1,11 @@
 import { until } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { formatPosition, strengthAxis } from '#core/controls/index.ts';
-import { gradeWords } from '#core/grades/index.ts';
-import { nominalLoad } from '#core/window/index.ts';
-import { publishCard } from '#work/cards.ts';
-import { confirmHere } from '#work/confirm.ts';
-import { couponOf, makeCoupon, takeEvents } from '#work/coupons.ts';
-import { keepSetting } from '#work/keep.ts';
-import { nextJobId } from '#work/jobs.ts';
 import type { Person } from '#work/people.ts';
 import { addVinyl } from '#work/vinyls.ts';
-import { benchOf, publishShippedModels } from '#work/workshop.ts';
+import { publishShippedModels } from '#work/workshop.ts';
 import { closeDb } from '#store/db.ts';
-import { crafter, form, grade, password } from '../bench.ts';
+import { crafter, password } from '../bench.ts';
+import { confirm, learn, publish } from '../sharing.ts';
 import { rows, testDatabase } from '../testDatabase.ts';
 import { violations } from './axe.ts';
 import { openBrowser, signInAs, type Browser } from './driver.ts';
@@ -20,7 +13,6 @@ import { serverProcess, type ServerProcess } from './serverProcess.ts';
 
 // Three crafters on three unlike cutters: a number, dial stops, minus to plus. What one found is translated to the others, who say how
 // it went; the card's standing moves both ways; where crafters go two ways the shelf says so instead of an average.
-const DAY = 86_400_000;
 let database: Awaited<ReturnType<typeof testDatabase>>;
 let server: ServerProcess;
 const people = new Map<string, Person>();
@@ -40,43 +32,9 @@ const says = (b: Browser, text: string | RegExp) =>
     `the page never says: ${text}`,
   );
 
-/** Cuts a coupon of a vinyl whose window lies at `load` (log load against plain vinyl), and keeps the number. */
-async function learn(person: Person, vinyl: string, load: number, days: number) {
-  const bench = (await benchOf(person))!;
-  const axis = strengthAxis(bench.cutter.model);
-  const scale = nominalLoad(axis);
-  const coupon = await makeCoupon(
-    person,
-    bench,
-    vinylOf(vinyl),
-    form({ cells: '6' }),
-    new Date(Date.now() - days * DAY),
-  );
-  const { cells } = await couponOf(person, coupon);
-  await takeEvents(
-    person,
-    cells.map((c, i) => {
-      const off = scale.at(c.position) - load;
-      const word = gradeWords[off < -0.36 ? 0 : off < -0.21 ? 1 : off < 0.21 ? 2 : off < 0.5 ? 3 : 4]!;
-      return grade(c.id, word, 1, i);
-    }),
-  );
-  const near = cells.reduce((best, c) =>
-    Math.abs(scale.at(c.position) - load) < Math.abs(scale.at(best.position) - load) ? c : best,
-  );
-  await keepSetting(
-    person,
-    form({ vinyl: vinylOf(vinyl), cutter: bench.cutter.id, strength: formatPosition(axis, near.position) }),
-  );
-}
 async function share(person: Person, vinyl: string, load: number, days = 5): Promise<string> {
-  await learn(person, vinyl, load, days);
-  return publishCard(
-    person,
-    (await benchOf(person))!,
-    form({ vinyl: vinylOf(vinyl), wanted: 'clean', visibility: 'public', licence: 'cc-by' }),
-    person.name,
-  );
+  await learn(person, vinylOf(vinyl), load, days);
+  return publish(person, vinylOf(vinyl), { licence: 'cc-by' });
 }
 const fitted = (b: Browser, path: string, wanted: string) =>
   b.driver.wait(
@@ -120,7 +78,7 @@ beforeAll(async () => {
   // Two schools of one vinyl.
   for (const who of ['ada', 'ben', 'finn']) await share(people.get(who)!, 'Loft Bright', 0.0);
   for (const who of ['dov', 'edda', 'gwen']) await share(people.get(who)!, 'Loft Bright', 0.65);
-  await learn(people.get('ada')!, 'Drift', 0.25, 3);
+  await learn(people.get('ada')!, vinylOf('Drift'), 0.25);
   await closeDb();
   server = await serverProcess(database.url);
   for (const who of ['ada', 'ben', 'cleo']) {
@@ -166,21 +124,8 @@ describe('one number on three unlike cutters', () => {
     await says(ben, /by 2 crafters/);
     expect(await ben.text()).toContain('Clean, small holes too.');
     // Others, on other days.
-    const confirm = async (who: string, days: number) => {
-      const person = people.get(who)!;
-      const bench = (await benchOf(person))!;
-      const axis = strengthAxis(bench.cutter.model);
-      await confirmHere(
-        person,
-        bench,
-        card,
-        form({ job: nextJobId(), outcome: 'worked', strength: formatPosition(axis, axis.start!), said: '' }),
-        who,
-        new Date(Date.now() - days * DAY),
-      );
-    };
     for (const [i, who] of ['dov', 'edda', 'finn', 'gwen', 'dov', 'edda', 'finn', 'gwen'].entries())
-      await confirm(who, 1 + (i % 3));
+      await confirm(people.get(who)!, card, 'worked', {}, 1 + (i % 3));
     await closeDb();
     await ben.go(`/cards/${card}`);
     await says(ben, /Proven: 10 clean of 10 on 4 days by 6 crafters, lower bound 0\.\d\d\./);

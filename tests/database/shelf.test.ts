@@ -1,15 +1,11 @@
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { formatPosition, strengthAxis } from '#core/controls/index.ts';
-import { gradeWords } from '#core/grades/index.ts';
 import { nominalLoad } from '#core/window/index.ts';
-import { cardView, changeVisibility, hideCardHere, listCards, publishCard, reportCard } from '#work/cards.ts';
+import { cardView, changeVisibility, hideCardHere, listCards, reportCard } from '#work/cards.ts';
 import { mergeAsSteward } from '#work/catalogue.ts';
 import { stopComputing } from '#work/compute.ts';
-import { confirmHere } from '#work/confirm.ts';
-import { couponOf, makeCoupon, takeEvents } from '#work/coupons.ts';
 import { searchFeed, vinylFeed } from '#work/feeds.ts';
 import { nextJobId } from '#work/jobs.ts';
-import { keepSetting } from '#work/keep.ts';
 import { deleteAccount, leftBehind, personOfToken, setLends, signIn, type Person } from '#work/people.ts';
 import { refreshFaded } from '#work/proof.ts';
 import { settingOf } from '#work/readings.ts';
@@ -26,9 +22,10 @@ import {
 } from '#work/social.ts';
 import { againstOthersOf, refreshTranslations, translationFor } from '#work/translate.ts';
 import { addVinyl, vinylRows } from '#work/vinyls.ts';
-import { benchOf, publishShippedModels } from '#work/workshop.ts';
+import { publishShippedModels } from '#work/workshop.ts';
 import { closeDb } from '#store/db.ts';
-import { crafter, fieldsOf, form, grade, password } from '../bench.ts';
+import { crafter, fieldsOf, form, password } from '../bench.ts';
+import { bench, confirm, learn, publish } from '../sharing.ts';
 import { rows, testDatabase } from '../testDatabase.ts';
 
 let database: Awaited<ReturnType<typeof testDatabase>>;
@@ -36,46 +33,6 @@ let ada: Person, ben: Person, cleo: Person, dov: Person;
 let plain = '',
   drift = '',
   crumb = '';
-
-const bench = async (p: Person) => (await benchOf(p))!;
-/** Cuts a coupon of a vinyl whose window lies at `load`, keeps the number nearest to it. */
-async function learn(person: Person, vinyl: string, load: number, days = 3) {
-  const b = await bench(person);
-  const axis = strengthAxis(b.cutter.model);
-  const scale = nominalLoad(axis);
-  const coupon = await makeCoupon(person, b, vinyl, form({ cells: '6' }), new Date(Date.now() - days * 86_400_000));
-  const { cells } = await couponOf(person, coupon);
-  await takeEvents(
-    person,
-    cells.map((c, i) => {
-      const off = scale.at(c.position) - load;
-      return grade(c.id, gradeWords[off < -0.36 ? 0 : off < -0.21 ? 1 : off < 0.21 ? 2 : off < 0.5 ? 3 : 4]!, 1, i);
-    }),
-  );
-  const near = cells.reduce((a, c) =>
-    Math.abs(scale.at(c.position) - load) < Math.abs(scale.at(a.position) - load) ? c : a,
-  );
-  await keepSetting(person, form({ vinyl, cutter: b.cutter.id, strength: formatPosition(axis, near.position) }));
-}
-const publish = async (person: Person, vinyl: string, more: Record<string, string> = {}) =>
-  publishCard(
-    person,
-    await bench(person),
-    form({ vinyl, wanted: 'clean', visibility: 'public', licence: 'cc0', ...more }),
-    person.name,
-  );
-const confirm = async (person: Person, card: string, outcome: string, more: Record<string, string> = {}, days = 0) => {
-  const b = await bench(person);
-  const axis = strengthAxis(b.cutter.model);
-  await confirmHere(
-    person,
-    b,
-    card,
-    form({ job: nextJobId(), outcome, strength: formatPosition(axis, axis.start!), said: '', ...more }),
-    person.name,
-    new Date(Date.now() - days * 86_400_000),
-  );
-};
 
 beforeAll(async () => {
   database = await testDatabase();

@@ -357,8 +357,9 @@ export default function CardPage({ loaderData, actionData }: Route.ComponentProp
                   )}
                   {f.said && <p className="said">{f.said}</p>}
                   <div className="quiet small">
-                    {isolate(f.who)} · {f.model}, {words.frame.blade(f.angle)} · {day(f.at, zone)} ·{' '}
-                    {t.withVersion(f.version)}
+                    {isolate(f.who)}
+                    {f.home !== undefined && ` (${isolate(f.home)})`} · {f.model}, {words.frame.blade(f.angle)} ·{' '}
+                    {day(f.at, zone)} · {t.withVersion(f.version)}
                   </div>
                 </div>
               </li>
@@ -386,6 +387,7 @@ export default function CardPage({ loaderData, actionData }: Route.ComponentProp
         )}
         {card.thanks.n > 0 && <span className="quiet">{t.thanks(card.thanks.n)}</span>}
         {card.address && <a href={`/cards/${card.address}/picture.png`}>{t.picture}</a>}
+        {card.licence !== 'read' && <a href={`/cards/${ref}/pack`}>{t.pack}</a>}
         <a href={`/feed/vinyls/${card.vinylId}`}>{t.feed}</a>
       </div>
       {steward && (

@@ -42,6 +42,7 @@ function CardRow({ card, bench }: { card: ListedCard; bench: CutterModel | undef
           <div className="quiet">{vinylLine(vinyl)}</div>
           <div className="quiet small">
             {card.own ? t.yours(words.visibility[card.visibility]) : t.by(isolate(card.author), card.model.name)}
+            {card.home !== undefined && ` · ${t.elsewhere(isolate(card.home))}`}
           </div>
         </div>
         <div className="row-strip">
@@ -128,6 +129,7 @@ export default function Shelf({ loaderData: { q, cards, bench, model } }: Route.
       )}
       <p className="quiet small" style={{ marginTop: 32, display: 'flex', gap: 24, flexWrap: 'wrap' }}>
         <a href={`/feed${q ? `?q=${encodeURIComponent(q)}` : ''}`}>{t.feed}</a>
+        <Link to="/packs">{t.packs}</Link>
         <Link to="/order">{t.order}</Link>
       </p>
     </>

@@ -1,0 +1,13 @@
+import { cardPack } from '#work/packOut.ts';
+import { enter, found } from '../../server/enter.server.ts';
+import { originOf } from '../../server/origin.server.ts';
+import { packAnswer } from '../../server/pack.server.ts';
+import type { Route } from './+types/route';
+
+/** One card with all that it rests on, as a file. */
+export async function loader(args: Route.LoaderArgs) {
+  const person = await enter('routes/cards.$card.pack/route', args);
+  const licence = new URL(args.request.url).searchParams.get('licence');
+  const { name, pack } = await found(cardPack(person, args.params.card, originOf(args.request), licence));
+  return packAnswer(pack, { name, open: false });
+}

@@ -1,0 +1,180 @@
+import Button from '@mui/material/Button';
+import { useEffect } from 'react';
+import { Form, useRevalidator } from 'react-router';
+import { formatSetting, sayStrength, strengthAxis } from '#core/controls/index.ts';
+import { Invalid } from '#work/errors.ts';
+import { packView, startImport, takeBack, type PackCardView } from '#work/packIn.ts';
+import { words } from '../../messages/index.ts';
+import { enter, enterToWrite, found, writeForm } from '../../server/enter.server.ts';
+import { Choices } from '../../ui/Choices.tsx';
+import { FormNotice } from '../../ui/Field.tsx';
+import { day, isolate } from '../../ui/format.ts';
+import { GoButton } from '../../ui/Link.tsx';
+import { Swatch } from '../../ui/Swatch.tsx';
+import { useZone } from '../../ui/usePerson.ts';
+import { vinylName } from '../../ui/vinylName.ts';
+import type { Route } from './+types/route';
+
+export async function loader(args: Route.LoaderArgs) {
+  const person = await enter('routes/packs.$pack/route', args);
+  return { seen: await found(packView(person, args.params.pack)) };
+}
+
+export async function action(args: Route.ActionArgs) {
+  const { person, headers } = await enterToWrite('routes/packs.$pack/route', args);
+  const form = await args.request.formData();
+  return writeForm(form, headers, async () => {
+    const id = args.params.pack;
+    const what = form.get('what');
+    if (what === 'do') await startImport(person, id, form);
+    else if (what === 'back') await takeBack(person, id);
+    else throw new Invalid({ form: 'This page does not know what to do with that.' });
+    return `/packs/${id}`;
+  });
+}
+
+export const meta: Route.MetaFunction = () => [{ title: words.title(words.packs.title) }];
+
+function CardRow({ card }: { card: PackCardView }) {
+  const t = words.packs;
+  const axis = strengthAxis(card.model);
+  const vinyl = { ...card.vinyl, colour: { name: card.vinyl.colour } };
+  const others = formatSetting(card.model, card.setting).slice(1);
+  return (
+    <li className="row row-pack" data-state={card.state}>
+      <Swatch type={card.vinyl.type} hex={card.vinyl.hex} seed={card.vinylKey} />
+      <div>
+        <div className="row-name">{vinylName(vinyl)}</div>
+        <div className="quiet small">
+          {isolate(card.author)} · {isolate(card.model.name)}
+        </div>
+      </div>
+      <div>
+        <strong>{isolate(sayStrength(axis, card.setting.steps[axis.key]!))}</strong>
+        <div className="quiet small">{others.map((p) => `${p.word} ${p.value}`).join(', ')}</div>
+      </div>
+      <div>
+        <strong>{t.cardState[card.state]}</strong>
+        <div className="quiet small">{t.brought(card.versions, card.found)}</div>
+        {card.why.map((w) => (
+          <div key={w} className="small">
+            {isolate(w)}
+          </div>
+        ))}
+      </div>
+    </li>
+  );
+}
+
+export default function SeenPack({ loaderData: { seen }, actionData }: Route.ComponentProps) {
+  const t = words.packs;
+  const zone = useZone();
+  const { revalidate } = useRevalidator();
+  const waiting = seen.state === 'queued';
+  useEffect(() => {
+    if (!waiting) return;
+    const timer = setInterval(() => void revalidate(), 1500);
+    return () => clearInterval(timer);
+  }, [waiting, revalidate]);
+  const news = seen.counts.new + seen.counts.more;
+  const { report } = seen;
+  return (
+    <>
+      <h1>{isolate(seen.title) || t.title}</h1>
+      <p className="quiet" style={{ margin: '4px 0 20px' }}>
+        {t.madeBy(isolate(seen.author), seen.home && isolate(seen.home))}
+        {seen.licence && ` · ${words.licences[seen.licence].name}`} · {day(seen.at, zone)}
+      </p>
+      <FormNotice answer={actionData} text={words.errors.form} />
+      {waiting && (
+        <p className="notice" role="status">
+          {t.waiting}
+        </p>
+      )}
+      {seen.state === 'failed' && (
+        <p className="notice bad" role="alert">
+          {t.failed}
+        </p>
+      )}
+      {report && (seen.state === 'done' || seen.state === 'withdrawn') && (
+        <>
+          <p className="notice" role="status" data-testid="report">
+            {t.did(report.cards, report.versions, report.confirmations, report.vinyls, report.same)}
+            {seen.state === 'withdrawn' && ` ${t.takenBack}`}
+          </p>
+          {report.left.length > 0 && (
+            <>
+              <h2 className="section-word">{t.left}</h2>
+              <ul>
+                {report.left.map((l) => (
+                  <li key={l}>{isolate(l)}</li>
+                ))}
+              </ul>
+            </>
+          )}
+        </>
+      )}
+      {seen.state === 'done' && (
+        <div className="actions">
+          <GoButton to="/shelf" variant="contained">
+            {t.toShelf}
+          </GoButton>
+          <Form method="post">
+            <input type="hidden" name="what" value="back" />
+            <Button type="submit">{t.back}</Button>
+          </Form>
+        </div>
+      )}
+      {(seen.state === 'seen' || seen.state === 'failed' || seen.state === 'withdrawn') && (
+        <>
+          <h2 className="section-word">{t.would}</h2>
+          <ul data-testid="would" className="would">
+            <li>
+              <strong>{t.new(seen.counts.new)}</strong>
+            </li>
+            <li>{t.more(seen.counts.more)}</li>
+            <li>{t.same(seen.counts.same)}</li>
+            {seen.counts.conflict > 0 && <li>{t.conflict(seen.counts.conflict)}</li>}
+            <li>
+              {t.vinyls(
+                seen.vinyls.filter((v) => v.state === 'new').length,
+                seen.vinyls.filter((v) => v.state === 'same name').length,
+              )}
+            </li>
+          </ul>
+          {news > 0 || seen.state === 'withdrawn' ? (
+            <Form method="post" className="form" style={{ margin: '20px 0 32px' }}>
+              <input type="hidden" name="what" value="do" />
+              {seen.steward ? (
+                <Choices
+                  name="weight"
+                  legend={t.weight}
+                  answer={actionData}
+                  initial="half"
+                  options={[
+                    ['half', t.half, t.halfHelp],
+                    ['full', t.full, t.fullHelp],
+                  ]}
+                />
+              ) : (
+                <p className="quiet">{t.oneVoice}</p>
+              )}
+              <div>
+                <Button type="submit" variant="contained">
+                  {t.do(news)}
+                </Button>
+              </div>
+            </Form>
+          ) : (
+            <p>{t.nothing}</p>
+          )}
+          <ul className="rows">
+            {seen.cards.map((card) => (
+              <CardRow key={card.key} card={card} />
+            ))}
+          </ul>
+        </>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,224 @@
+import Button from '@mui/material/Button';
+import { Form, Link } from 'react-router';
+import { packLimits } from '#core/pack/index.ts';
+import { Invalid } from '#work/errors.ts';
+import { packsOf, seePack } from '#work/packIn.ts';
+import { can } from '#work/permissions.ts';
+import { askAgain, follow, followed, unfollow, type Followed } from '#work/subscriptions.ts';
+import { words } from '../../messages/index.ts';
+import { addressOf, enter, enterToWrite, writeForm } from '../../server/enter.server.ts';
+import { Choices } from '../../ui/Choices.tsx';
+import { Field, FormNotice } from '../../ui/Field.tsx';
+import { day, isolate } from '../../ui/format.ts';
+import { useZone } from '../../ui/usePerson.ts';
+import type { Route } from './+types/route';
+
+/** Packs: what goes out as a file, what is brought in, which shelves elsewhere are followed. */
+export async function loader(args: Route.LoaderArgs) {
+  const person = await enter('routes/packs/route', args);
+  const steward = can(person, 'keep order');
+  return { steward, account: can(person, 'share'), packs: await packsOf(person), shelves: await followed() };
+}
+
+export async function action(args: Route.ActionArgs) {
+  const { person, headers } = await enterToWrite('routes/packs/route', args);
+  // Refused before it is read into memory.
+  if (Number(args.request.headers.get('content-length') ?? 0) > packLimits.bytes + 100_000)
+    return writeForm(new FormData(), headers, () => {
+      throw new Invalid({ file: `Not taken: the file is too large; a pack has ${packLimits.bytes / 1e6} MB at most.` });
+    });
+  const form = await args.request.formData();
+  return writeForm(form, headers, async () => {
+    const what = form.get('what');
+    if (what === 'see') {
+      const file = form.get('file');
+      const bytes = file instanceof File ? new Uint8Array(await file.arrayBuffer()) : new Uint8Array();
+      return `/packs/${await seePack(person, bytes, addressOf(args.context))}`;
+    }
+    if (what === 'follow') await follow(person, form);
+    else if (what === 'ask') await askAgain(person, String(form.get('shelf')));
+    else if (what === 'unfollow') await unfollow(person, String(form.get('shelf')), form.get('keep') === 'yes');
+    else throw new Invalid({ form: 'This page does not know what to do with that.' });
+    return '/packs';
+  });
+}
+
+export const meta: Route.MetaFunction = () => [{ title: words.title(words.packs.title) }];
+
+function Shelf({ shelf, steward }: { shelf: Followed; steward: boolean }) {
+  const t = words.packs;
+  const zone = useZone();
+  return (
+    <li data-testid="followed">
+      <p className="row-name">{isolate(shelf.home || shelf.address)}</p>
+      <div className="quiet small">
+        {t.brings(shelf.cards)} · {shelf.checkedAt ? t.asked(clock(shelf.checkedAt, zone)) : t.notAsked}
+        {shelf.home && ` · ${shelf.address}`}
+      </div>
+      {shelf.trouble && (
+        <p className="error-text" role="status">
+          {t.trouble(isolate(shelf.trouble), clock(shelf.nextAt, zone))}
+        </p>
+      )}
+      {steward && (
+        <div className="actions">
+          <Form method="post" preventScrollReset>
+            <input type="hidden" name="what" value="ask" />
+            <input type="hidden" name="shelf" value={shelf.id} />
+            <Button type="submit">{t.askNow}</Button>
+          </Form>
+          <Form method="post" preventScrollReset>
+            <input type="hidden" name="what" value="unfollow" />
+            <input type="hidden" name="shelf" value={shelf.id} />
+            <input type="hidden" name="keep" value="yes" />
+            <Button type="submit">{t.unfollow}</Button>
+          </Form>
+          <Form method="post" preventScrollReset>
+            <input type="hidden" name="what" value="unfollow" />
+            <input type="hidden" name="shelf" value={shelf.id} />
+            <Button type="submit">{t.unfollowAll}</Button>
+          </Form>
+        </div>
+      )}
+    </li>
+  );
+}
+const clock = (at: string, zone: string) =>
+  `${day(at, zone)}, ${new Date(at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit', timeZone: zone })}`;
+
+export default function Packs({ loaderData: { packs, shelves, steward, account }, actionData }: Route.ComponentProps) {
+  const t = words.packs;
+  const zone = useZone();
+  const problem = actionData?.fields.file;
+  return (
+    <>
+      <h1>{t.title}</h1>
+      <p className="lede" style={{ marginTop: 8 }}>
+        {t.lede}
+      </p>
+      {actionData && <FormNotice answer={actionData} text={words.errors.form} />}
+      <div className="cols">
+        <section aria-labelledby="in">
+          <h2 className="section-word" id="in">
+            {t.in}
+          </h2>
+          {account ? (
+            <Form method="post" encType="multipart/form-data" className="form">
+              <input type="hidden" name="what" value="see" />
+              <div>
+                <label htmlFor="file" style={{ fontWeight: 600, display: 'block', marginBottom: 8 }}>
+                  {t.file}
+                </label>
+                <input
+                  id="file"
+                  name="file"
+                  type="file"
+                  accept=".json,application/json"
+                  aria-describedby={problem ? 'file-problem' : 'file-help'}
+                  className="file"
+                />
+                {problem ? (
+                  <p className="error-text" id="file-problem">
+                    {problem}
+                  </p>
+                ) : (
+                  <p className="quiet small" id="file-help">
+                    {t.fileHelp}
+                  </p>
+                )}
+              </div>
+              <div>
+                <Button type="submit" variant="contained">
+                  {t.see}
+                </Button>
+              </div>
+            </Form>
+          ) : (
+            <p>
+              {t.needAccount} <Link to="/account">{t.makeAccount}</Link>
+            </p>
+          )}
+        </section>
+        <section aria-labelledby="out">
+          <h2 className="section-word" id="out">
+            {t.out}
+          </h2>
+          <form action="/packs/shelf" method="get" className="form">
+            <Field
+              name="q"
+              label={t.which}
+              answer={undefined}
+              help={t.whichHelp}
+              slotProps={{ htmlInput: { maxLength: 200 } }}
+            />
+            <Choices
+              name="licence"
+              legend={t.licence}
+              answer={undefined}
+              initial="cc-by"
+              options={(['cc-by', 'cc0'] as const).map((l) => [l, words.licences[l].name, words.licences[l].says])}
+            />
+            <p className="quiet small">{t.licenceHelp}</p>
+            <div className="actions">
+              <Button type="submit">{t.asPack}</Button>
+              <Button type="submit" formAction="/packs/shelf.csv">
+                {t.asTable}
+              </Button>
+            </div>
+          </form>
+        </section>
+      </div>
+
+      {packs.length > 0 && (
+        <section style={{ marginTop: 40 }} aria-labelledby="before">
+          <h2 className="section-word" id="before">
+            {t.before}
+          </h2>
+          <ul className="rows">
+            {packs.map((p) => (
+              <li key={p.id}>
+                <Link className="row" to={`/packs/${p.id}`} style={{ minHeight: 64 }}>
+                  <div>
+                    <div className="row-name">{isolate(p.title)}</div>
+                    <div className="quiet">
+                      {day(p.at, zone)} · {t.state[p.state]}
+                      {p.home && ` · ${isolate(p.home)}`}
+                    </div>
+                  </div>
+                </Link>
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
+
+      {(steward || shelves.length > 0) && (
+        <section style={{ marginTop: 40 }} aria-labelledby="followed">
+          <h2 className="section-word" id="followed">
+            {t.followed}
+          </h2>
+          <p className="quiet">{t.followedLede}</p>
+          {shelves.length > 0 && (
+            <ul className="remarks">
+              {shelves.map((s) => (
+                <Shelf key={s.id} shelf={s} steward={steward} />
+              ))}
+            </ul>
+          )}
+          {steward && (
+            <Form method="post" className="form" noValidate style={{ marginTop: 16 }}>
+              <input type="hidden" name="what" value="follow" />
+              <Field name="address" label={t.address} answer={actionData} help={t.addressHelp} />
+              <div>
+                <Button type="submit">{t.follow}</Button>
+              </div>
+            </Form>
+          )}
+        </section>
+      )}
+      <p className="quiet small" style={{ marginTop: 40 }}>
+        {t.format} <a href="/packs/schema.json">{t.schema}</a>
+      </p>
+    </>
+  );
+}

@@ -1,0 +1,14 @@
+import { runImport } from './packIn.ts';
+import { refreshFaded } from './proof.ts';
+import { startQueue } from './queue.ts';
+import { followDue } from './subscriptions.ts';
+import { refreshTranslations } from './translate.ts';
+
+/** Starts the queue with what its jobs do. */
+export const startBackground = (url: string): Promise<void> =>
+  startQueue(url, {
+    translate: refreshTranslations,
+    fade: refreshFaded,
+    bringIn: runImport,
+    follow: followDue,
+  });
