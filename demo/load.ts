@@ -9,12 +9,23 @@ import { nextJobId, jobOf, reportCut } from '#work/jobs.ts';
 import { keepSetting } from '#work/keep.ts';
 import { baseFor, refreshReading, settingOf, typeReading } from '#work/readings.ts';
 import { addColour, coloursOf, followSchool } from '#work/catalogue.ts';
+import { addLeaflet, sayPeel } from '#work/leaflet.ts';
 import { addPiece } from '#work/stock.ts';
 import { refreshTranslations } from '#work/translate.ts';
 import { addVinyl } from '#work/vinyls.ts';
 import { addCutter, addMat, addPress, addScaleReading, benchOf, cutterModels } from '#work/workshop.ts';
 import { cutByHand } from './cutByHand.ts';
-import { crowd, helpers, keyOf, password, people, vinyls, type DemoHelper, type DemoPerson } from './parade.ts';
+import {
+  crowd,
+  helpers,
+  keyOf,
+  leaflets,
+  password,
+  people,
+  vinyls,
+  type DemoHelper,
+  type DemoPerson,
+} from './parade.ts';
 
 const DAY = 86_400_000;
 
@@ -35,7 +46,7 @@ async function loadPerson(
   cards: Map<string, string>,
   seed: number,
   say: (line: string) => void,
-) {
+): Promise<Person> {
   const random = seededRandom(seed);
   const device = uuidv4();
   const { model, name, blade, angle, used, bias } = who.cutter;
@@ -124,10 +135,16 @@ async function loadPerson(
         new Date(Date.now() - daysAgo * DAY),
       ),
     );
+  return author;
 }
 
 /** Adopts the cards of others and cuts with them. */
-async function loadHelper(person: Person, who: DemoHelper, ids: Map<string, string>, cards: Map<string, string>) {
+async function loadHelper(
+  person: Person,
+  who: DemoHelper,
+  ids: Map<string, string>,
+  cards: Map<string, string>,
+): Promise<Person> {
   const { model, name, blade, angle, used } = who.cutter;
   await addCutter(person, form({ model, name, blade, angle, used }));
   await claimAccount(person, form({ email: who.email, password, name: who.name }), 'demo');
@@ -159,6 +176,7 @@ async function loadHelper(person: Person, who: DemoHelper, ids: Map<string, stri
     ]);
     if (cut.said) await sayWhatWasSeen(crafter, id, form({ said: cut.said }), 'demo');
   }
+  return crafter;
 }
 
 /** Loads the demo once; a second start finds it there. It needs an empty database: one that was cut short is loaded anew. */
@@ -185,13 +203,17 @@ export async function loadDemo(say: (line: string) => void): Promise<void> {
   }
   for (const model of await cutterModels())
     for (const type of new Set(vinyls.map((v) => v.type))) await typeReading(model, type);
-  for (const [i, who] of people.entries()) {
-    await loadPerson((await becomeGuest()).person, who, ids, colours, cards, 20_000 + i, say);
-  }
+  const crafters: Person[] = [];
+  for (const [i, who] of people.entries())
+    crafters.push(await loadPerson((await becomeGuest()).person, who, ids, colours, cards, 20_000 + i, say));
   for (const [i, who] of crowd.entries())
-    await loadPerson((await becomeGuest()).person, who, ids, colours, cards, 30_000 + i, say);
+    crafters.push(await loadPerson((await becomeGuest()).person, who, ids, colours, cards, 30_000 + i, say));
   say('others cut with what was shared');
-  for (const who of helpers) await loadHelper((await becomeGuest()).person, who, ids, cards);
+  for (const who of helpers) crafters.push(await loadHelper((await becomeGuest()).person, who, ids, cards));
+  for (const { vinyl, says, peels } of leaflets) {
+    await addLeaflet(crafters[0]!, ids.get(vinyl)!, form(says));
+    for (const [i, peel] of peels.entries()) await sayPeel(crafters[i]!, ids.get(vinyl)!, form({ peel }));
+  }
   say('reading the shelf');
   await refreshTranslations();
 }

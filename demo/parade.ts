@@ -454,3 +454,17 @@ export const crowd: DemoPerson[] = [
 ];
 
 export const password = 'lantern-river-7';
+
+/** What leaflets say, and how crafters peel in turn: the first of `peels` is the first person's. */
+export const leaflets: { vinyl: string; says: Record<string, string>; peels: string[] }[] = [
+  {
+    vinyl: 'Starling, ember red',
+    says: { heat: '160', from: '12', to: '15', pressure: 'medium', peel: 'hot', source: 'leaflet in the roll' },
+    peels: ['cool', 'cold', 'cool', 'cold', 'hot', 'cool', 'cool', 'cold', 'cool', 'cool', 'cold', 'cool'],
+  },
+  {
+    vinyl: 'Loft, maize',
+    says: { heat: '155', from: '10', to: '10', pressure: 'heavy', peel: 'warm', source: 'printed on the carrier' },
+    peels: ['warm', 'warm', 'cool', 'warm'],
+  },
+];

@@ -304,6 +304,15 @@ export const followedPress = (q: Query, personId: string, ids: readonly string[]
     [personId, ids],
   );
 
+/** How each crafter presses and peels a vinyl, nameless, as far as they said. */
+export const pressVoices = (q: Query, vinylId: string, personId: string) =>
+  many<{ press: string | null; peel: string | null; mine: boolean }>(
+    q,
+    `select max(way) filter (where topic = 'press') as press, max(way) filter (where topic = 'peel') as peel, bool_or(person_id = $2) as mine
+       from school where topic in ('press', 'peel') and vinyl_id = any(array(select vinyl_kin($1))) group by person_id`,
+    [vinylId, personId],
+  );
+
 /**
  * Who follows which way for a vinyl, and what speaks for it: how many, the names of those who share this vinyl under their name,
  * and of the ordinary cuts they graded in public how many came out as wanted.
@@ -331,6 +340,6 @@ export const schoolsOf = (q: Query, vinylId: string, personId: string) =>
             and not exists (select 1 from grade_event x where x.cell_id = g.cell_id and x.retracts = g.id)
             order by g.device_at desc, g.id desc limit 1) e on true
          where n.person_id = s.person_id and c.vinyl_id = any(array(select vinyl_kin($1)))) f on true
-      where s.vinyl_id = any(array(select vinyl_kin($1))) group by s.topic, s.way order by followers desc, s.way`,
+      where s.topic <> 'peel' and s.vinyl_id = any(array(select vinyl_kin($1))) group by s.topic, s.way order by followers desc, s.way`,
     [vinylId, personId],
   );

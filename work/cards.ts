@@ -280,7 +280,7 @@ const homeOf = (row: store.FromElsewhere): string | undefined =>
 export type CardView = {
   id: string;
   /** The server it came from, and what it counts here; undefined where it was published here. */
-  from: { home: string; weight: number } | undefined;
+  from: { home: string; counts: 'full' | 'half' | 'one' } | undefined;
   /** The address others use: the key of a link, else the id. Undefined while nobody else may see it. */
   address: string | undefined;
   own: boolean;
@@ -376,7 +376,10 @@ export async function cardView(
   const own = card.person_id === person?.id;
   return {
     id: card.id,
-    from: card.source_id === null ? undefined : { home: homeOf(card)!, weight: card.weight },
+    from:
+      card.source_id === null
+        ? undefined
+        : { home: homeOf(card)!, counts: card.hearsay ? 'one' : card.weight < 1 ? 'half' : 'full' },
     address: card.visibility === 'private' ? undefined : (card.link_key ?? card.id),
     own,
     author: card.author,

@@ -102,6 +102,8 @@ export type Followed = {
   nextAt: string;
   failures: number;
   trouble: string | undefined;
+  /** Its time has come, and it was not asked yet. */
+  waits: boolean;
 };
 export async function followed(): Promise<Followed[]> {
   return (await store.subscriptions(db())).map((s) => ({
@@ -113,6 +115,7 @@ export async function followed(): Promise<Followed[]> {
     nextAt: s.next_at.toISOString(),
     failures: s.failures,
     trouble: s.trouble ?? undefined,
+    waits: s.next_at.getTime() <= Date.now(),
   }));
 }
 

@@ -459,6 +459,30 @@ export const words = {
     source: 'As crafters press this type. The leaflet of the one in your hand comes first.',
   },
 
+  leaflet: {
+    title: 'What the maker says',
+    lede: 'As it stands in the leaflet. It stays a source of its own, beside what crafters here do.',
+    none: 'Nobody has copied the leaflet yet.',
+    copy: 'Copy what it says',
+    pressure: (p: string) => `${p} pressure`,
+    peel: (p: string) => (p === 'by the leaflet' ? 'peel as it says' : `${p} peel`),
+    but: (leaflet: string, n: number, all: number, do_: string) =>
+      `The leaflet says ${leaflet}; ${n} of ${all} here ${do_}.`,
+    agree: (leaflet: string, n: number, all: number) =>
+      `${leaflet.charAt(0).toUpperCase()}${leaflet.slice(1)}: ${n} of ${all} here do the same.`,
+    peels: { hot: 'peel it hot', warm: 'let it get warm', cool: 'let it cool' },
+    press: (v: string) => `take ${v}`,
+    copied: (who: string, on: string) => `copied by ${who}, ${on}`,
+    ask: 'How do you peel it?',
+    yours: 'You peel it',
+    heat: (unit: 'C' | 'F') => `Heat, °${unit}`,
+    from: 'Seconds, from',
+    to: 'to',
+    cut: 'What it says of cutting',
+    source: 'Where it stands',
+    notSaid: 'it does not say',
+    save: 'Keep what it says',
+  },
   visibility: { public: 'everybody', link: 'who has the link', private: 'only you' },
   licences: {
     'cc-by': { name: 'CC BY 4.0', says: 'use and change it, name you' },
@@ -602,6 +626,12 @@ export const words = {
     picture: 'A picture to post',
     feed: 'News of this vinyl as a feed',
     pack: 'This card as a file',
+    from: (home: string) => `from ${home}`,
+    counts: {
+      full: '',
+      half: ', counts half of what is found here',
+      one: ', nobody vouches for it: all of it counts as one cut',
+    },
     notComparable: 'Not comparable yet.',
     notComparableWhy: (model: string) =>
       `Numbers on the ${model} mean nothing on yours. A three-cell check tells where this vinyl lies on your own cutter.`,
@@ -676,6 +706,7 @@ export const words = {
     brings: (n: number) => plural(n, 'card'),
     asked: (at: string) => `last asked ${at}`,
     notAsked: 'not asked yet',
+    waits: 'being asked',
     trouble: (why: string, next: string) => `The last time: ${why}. What it brought before stays. Asked again ${next}.`,
     askNow: 'Ask now',
     unfollow: 'Stop, keep its cards',

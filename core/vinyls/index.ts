@@ -10,6 +10,13 @@ export {
   pressures,
   type Overrides,
 } from './overrides.ts';
-export { leafletSchema, type Leaflet } from './leaflet.ts';
+export {
+  besideLeaflet,
+  leafletSchema,
+  type Beside,
+  type Leaflet,
+  type LeafletBeside,
+  type PeelKind,
+} from './leaflet.ts';
 export { nameLikeness, sameName } from './likeness.ts';
 export { blanks, blankKeys, suitsBlank, type Blank, type BlankKey, type Suits } from './blanks.ts';

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import type { PressWay } from './behaviour.ts';
 import { heatLimits, peels, pressures } from './overrides.ts';
 
 const seconds = z.int().min(1).max(180);
@@ -25,3 +26,91 @@ export const leafletSchema = z.strictObject({
   cut: oneLine(200).optional(),
 });
 export type Leaflet = z.infer<typeof leafletSchema>;
+
+/** How somebody here does it: the way of pressing they follow, and how they peel, where they said. */
+export type PressVoice = {
+  way?: Pick<PressWay, 'heat' | 'seconds' | 'pressure' | 'peel'> | undefined;
+  peel?: string | undefined;
+};
+
+export const leafletDefaults = {
+  /** Heats nearer than this are the same heat: presses differ by as much over one plate, m°C. Common practice, no source. */
+  heat: 6000,
+  /** Times nearer than this share of the longer one are the same time. */
+  seconds: 0.2,
+  /** Fewer voices than this are said as they are, and contradict nobody. */
+  voices: 3,
+};
+
+/** Hot from the press, warm, or cooled: what matters is which of the three. */
+export type PeelKind = 'hot' | 'warm' | 'cool';
+const peelKinds: Record<string, PeelKind> = { hot: 'hot', warm: 'warm', lukewarm: 'warm', cool: 'cool', cold: 'cool' };
+export const peelKind = (peel: string | undefined): PeelKind | undefined =>
+  peel === undefined ? undefined : peelKinds[peel];
+
+export type Beside<T> = {
+  leaflet: T;
+  /** How many here said anything of it, how many do as it says, and what most of the others do. */
+  voices: number;
+  alike: number;
+  most: { value: T; n: number } | undefined;
+  /** Whether most crafters here do otherwise. */
+  contradicts: boolean;
+};
+export type LeafletBeside = {
+  peel: Beside<PeelKind> | undefined;
+  heat: Beside<number> | undefined;
+  seconds: Beside<number> | undefined;
+  pressure: Beside<string> | undefined;
+};
+
+/**
+ * What a maker says beside what crafters here do, thing by thing. Neither changes the other.
+ *
+ * @param voices one a crafter; what somebody said of the peel outweighs the peel of the way they follow
+ * @returns for each thing the leaflet speaks of the count of those who do as it says, and what most others do
+ */
+export function besideLeaflet(leaflet: Leaflet, voices: readonly PressVoice[]): LeafletBeside {
+  const beside = <T extends string | number>(
+    said: T | undefined,
+    of: (v: PressVoice) => T | undefined,
+    same: (a: T, b: T) => boolean,
+  ): Beside<T> | undefined => {
+    if (said === undefined) return undefined;
+    const heard = voices.flatMap((v) => of(v) ?? []);
+    const others = heard.filter((v) => !same(v, said));
+    const counts = new Map<T, number>();
+    for (const v of others) counts.set(v, (counts.get(v) ?? 0) + 1);
+    const most = [...counts].sort((a, b) => b[1] - a[1])[0];
+    return {
+      leaflet: said,
+      voices: heard.length,
+      alike: heard.length - others.length,
+      most: most && { value: most[0], n: most[1] },
+      contradicts: heard.length >= leafletDefaults.voices && others.length > heard.length / 2,
+    };
+  };
+  const mean = (s: readonly [number, number] | undefined) => s && (s[0] + s[1]) / 2;
+  return {
+    peel: beside(
+      peelKind(leaflet.peel),
+      (v) => peelKind(v.peel) ?? peelKind(v.way?.peel),
+      (a, b) => a === b,
+    ),
+    heat: beside(
+      leaflet.heat,
+      (v) => v.way?.heat,
+      (a, b) => Math.abs(a - b) < leafletDefaults.heat,
+    ),
+    seconds: beside(
+      mean(leaflet.seconds),
+      (v) => mean(v.way?.seconds),
+      (a, b) => Math.abs(a - b) <= leafletDefaults.seconds * Math.max(a, b),
+    ),
+    pressure: beside<string>(
+      leaflet.pressure,
+      (v) => v.way?.pressure,
+      (a, b) => a === b,
+    ),
+  };
+}

@@ -263,7 +263,7 @@ describe('in an empty house', () => {
       expect(view.proof!.standing).toBe(before.standing);
       // Not taken from the pack: made here from its cells, to the digit.
       expect(view.content.result).toEqual(before.result);
-      expect(view.from).toEqual({ home: 'shelf.first.example', weight: 1 });
+      expect(view.from).toEqual({ home: 'shelf.first.example', counts: 'full' });
     }
     await refreshTranslations();
     for (const [name, id] of Object.entries(vinyls)) {
@@ -378,7 +378,7 @@ test('what anybody brings in counts as one cut: a crowd made up in a file proves
     const id = await bringIn(moss, sealPack(crowd), 'full');
     expect((await packView(moss, id)).report).toMatchObject({ cards: 1, confirmations: 33 });
     const { proof, from } = await cardView(moss, await bench(moss), card.key);
-    expect(from).toEqual({ home: 'shelf.first.example', weight: 0.5 });
+    expect(from).toEqual({ home: 'shelf.first.example', counts: 'one' });
     expect(proof!.people).toBe(1);
     expect(proof!.worth).toBeCloseTo(1, 6);
     expect(proof!.standing).toBe('tried');

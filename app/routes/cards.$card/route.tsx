@@ -165,6 +165,7 @@ export default function CardPage({ loaderData, actionData }: Route.ComponentProp
           <p className="quiet">
             {vinylTypes[type].word} · {t.by(isolate(card.author))} ·{' '}
             {t.version(card.number, day(card.publishedAt, zone))}
+            {card.from && ` · ${t.from(isolate(card.from.home))}${t.counts[card.from.counts]}`}
           </p>
         </div>
       </div>

@@ -1,5 +1,6 @@
 import Button from '@mui/material/Button';
-import { Form, Link } from 'react-router';
+import { useEffect } from 'react';
+import { Form, Link, useRevalidator } from 'react-router';
 import { packLimits } from '#core/pack/index.ts';
 import { Invalid } from '#work/errors.ts';
 import { packsOf, seePack } from '#work/packIn.ts';
@@ -52,7 +53,8 @@ function Shelf({ shelf, steward }: { shelf: Followed; steward: boolean }) {
     <li data-testid="followed">
       <p className="row-name">{isolate(shelf.home || shelf.address)}</p>
       <div className="quiet small">
-        {t.brings(shelf.cards)} · {shelf.checkedAt ? t.asked(clock(shelf.checkedAt, zone)) : t.notAsked}
+        {t.brings(shelf.cards)} ·{' '}
+        {shelf.waits ? t.waits : shelf.checkedAt ? t.asked(clock(shelf.checkedAt, zone)) : t.notAsked}
         {shelf.home && ` · ${shelf.address}`}
       </div>
       {shelf.trouble && (
@@ -90,6 +92,13 @@ export default function Packs({ loaderData: { packs, shelves, steward, account }
   const t = words.packs;
   const zone = useZone();
   const problem = actionData?.fields.file;
+  const { revalidate } = useRevalidator();
+  const waits = shelves.some((s) => s.waits);
+  useEffect(() => {
+    if (!waits) return;
+    const timer = setInterval(() => void revalidate(), 1500);
+    return () => clearInterval(timer);
+  }, [waits, revalidate]);
   return (
     <>
       <h1>{t.title}</h1>

@@ -1,13 +1,16 @@
 import Button from '@mui/material/Button';
 import { Form, Link, redirect } from 'react-router';
-import { vinylTypeKeys, vinylTypes } from '#core/vinyls/index.ts';
+import { peels, pressures, vinylTypeKeys, vinylTypes, type Leaflet } from '#core/vinyls/index.ts';
+import { milliCelsiusToCelsius, milliCelsiusToFahrenheit } from '#core/units/index.ts';
 import { addColour, catalogueOf, mergeVinyls, ownTypesOf, partVinyls, saveCatalogue } from '#work/catalogue.ts';
+import { addLeaflet, leafletOf } from '#work/leaflet.ts';
 import { words } from '../../messages/index.ts';
 import { enter, enterToWrite, found, writeForm } from '../../server/enter.server.ts';
 import { CatalogueFields } from '../../ui/CatalogueFields.tsx';
 import { Field, FormNotice } from '../../ui/Field.tsx';
 import { isolate } from '../../ui/format.ts';
 import { GoButton } from '../../ui/Link.tsx';
+import { useTemperatureUnit } from '../../ui/usePerson.ts';
 import { vinylName } from '../../ui/vinylName.ts';
 import type { Route } from './+types/route';
 
@@ -18,6 +21,7 @@ export async function loader(args: Route.LoaderArgs) {
   if (vinyl.id !== args.params.vinyl) throw redirect(`/vinyls/${vinyl.id}/about`);
   return {
     vinyl,
+    leaflet: (await leafletOf(person, { id: vinyl.id, behaviour: { press: [] } })).leaflet?.leaflet,
     ownTypes: await ownTypesOf(person),
     saved: new URL(args.request.url).searchParams.has('saved'),
   };
@@ -30,6 +34,7 @@ export async function action(args: Route.ActionArgs) {
     const id = args.params.vinyl;
     const what = form.get('what');
     if (what === 'colour') await addColour(person, id, form);
+    else if (what === 'leaflet') await addLeaflet(person, id, form);
     else if (what === 'merge') await mergeVinyls(person, String(form.get('alias')), id);
     else if (what === 'part') await partVinyls(person, String(form.get('alias')));
     else await saveCatalogue(person, id, form);
@@ -41,7 +46,7 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: words.title(loaderData ? words.catalogue.title(vinylName(loaderData.vinyl)) : '') },
 ];
 
-export default function About({ loaderData: { vinyl, ownTypes, saved }, actionData }: Route.ComponentProps) {
+export default function About({ loaderData: { vinyl, leaflet, ownTypes, saved }, actionData }: Route.ComponentProps) {
   const t = words.catalogue;
   const answer = actionData?.values.what === 'catalogue' ? actionData : undefined;
   const colourAnswer = actionData?.values.what === 'colour' ? actionData : undefined;
@@ -108,6 +113,7 @@ export default function About({ loaderData: { vinyl, ownTypes, saved }, actionDa
             ))}
         </dl>
       )}
+      <LeafletForm leaflet={leaflet} answer={actionData?.values.what === 'leaflet' ? actionData : undefined} />
       <section style={{ marginTop: 48 }} aria-labelledby="colours">
         <h2 className="section-word" id="colours">
           {t.colours}
@@ -175,5 +181,73 @@ export default function About({ loaderData: { vinyl, ownTypes, saved }, actionDa
         ))}
       </section>
     </>
+  );
+}
+
+/** What the maker says, copied by whoever has the leaflet in hand. What was copied before stays. */
+function LeafletForm({
+  leaflet,
+  answer,
+}: {
+  leaflet: Leaflet | undefined;
+  answer: Route.ComponentProps['actionData'];
+}) {
+  const t = words.leaflet;
+  const unit = useTemperatureUnit();
+  const heat = leaflet?.heat;
+  const shown =
+    heat === undefined ? '' : Math.round(unit === 'F' ? milliCelsiusToFahrenheit(heat) : milliCelsiusToCelsius(heat));
+  const pick = (name: 'pressure' | 'peel', label: string, list: readonly string[]) => (
+    <Field
+      name={name}
+      label={label}
+      answer={answer}
+      initial={leaflet?.[name] ?? ''}
+      select
+      slotProps={{ select: { native: true } }}
+    >
+      <option value="">{t.notSaid}</option>
+      {list.map((v) => (
+        <option key={v} value={v}>
+          {v}
+        </option>
+      ))}
+    </Field>
+  );
+  return (
+    <section style={{ marginTop: 48 }} aria-labelledby="leaflet-form">
+      <h2 className="section-word" id="leaflet-form">
+        {t.title}
+      </h2>
+      <p className="quiet">{t.lede}</p>
+      <Form method="post" className="form wide-form" noValidate key={JSON.stringify(leaflet)}>
+        <input type="hidden" name="what" value="leaflet" />
+        <input type="hidden" name="heatUnit" value={unit} />
+        <div className="triple">
+          <Field name="heat" label={t.heat(unit)} answer={answer} initial={String(shown)} inputMode="decimal" />
+          <Field
+            name="from"
+            label={t.from}
+            answer={answer}
+            initial={String(leaflet?.seconds?.[0] ?? '')}
+            inputMode="numeric"
+          />
+          <Field
+            name="to"
+            label={t.to}
+            answer={answer}
+            initial={String(leaflet?.seconds?.[1] ?? '')}
+            inputMode="numeric"
+          />
+          {pick('pressure', words.press.pressure, pressures)}
+          {pick('peel', words.press.peel, peels)}
+          <Field name="cut" label={t.cut} answer={answer} initial={leaflet?.cut ?? ''} />
+          <Field name="source" label={t.source} answer={answer} initial={leaflet?.source ?? ''} />
+        </div>
+        <div>
+          <Button type="submit">{t.save}</Button>
+        </div>
+      </Form>
+    </section>
   );
 }

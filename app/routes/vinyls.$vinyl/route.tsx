@@ -18,6 +18,7 @@ import type { Translated } from '#core/transfer/index.ts';
 import { timesInHundred, type FitResult, type ShownFit } from '#core/window/index.ts';
 import { ownCard, reportCutHere, sharedReadingOf, sourceOf, splitHere } from '#work/cards.ts';
 import { coloursOf, followSchool, schoolsOf } from '#work/catalogue.ts';
+import { leafletOf, sayPeel } from '#work/leaflet.ts';
 import { listCoupons } from '#work/coupons.ts';
 import { Invalid } from '#work/errors.ts';
 import { nextJobId } from '#work/jobs.ts';
@@ -39,6 +40,7 @@ import { capital, day, isolate, percent } from '../../ui/format.ts';
 import { howTranslated, SplitNotice } from '../../ui/Translated.tsx';
 import { KeepForm } from '../../ui/KeepForm.tsx';
 import { GoButton } from '../../ui/Link.tsx';
+import { LeafletBox } from '../../ui/LeafletBox.tsx';
 import { PressSteps } from '../../ui/PressSteps.tsx';
 import { Schools } from '../../ui/Schools.tsx';
 import { SideDrawing } from '../../ui/SideDrawing.tsx';
@@ -56,16 +58,17 @@ export async function loader(args: Route.LoaderArgs) {
   const vinyl = await found(vinylOf(person, args.params.vinyl, colour));
   // An entry that was merged into another is that other one.
   if (vinyl.id !== args.params.vinyl) throw redirect(`/vinyls/${vinyl.id}`);
-  const [bench, colours, schools, pinned, stock] = await Promise.all([
+  const [bench, colours, schools, pinned, stock, leaflet] = await Promise.all([
     benchOf(person),
     coloursOf(vinyl.id),
     schoolsOf(person, vinyl.id),
     isPinned(person, vinyl.id),
     stockOfVinyl(person, vinyl.id),
+    leafletOf(person, vinyl),
   ]);
   const first = colours[0]?.id;
   const inHand = vinyl.colour?.id === first ? undefined : vinyl.colour?.id;
-  const common = { vinyl, colours, inHand, schools, pinned, stock };
+  const common = { vinyl, colours, inHand, schools, pinned, stock, leaflet };
   if (!bench) return { ...common, bench: undefined };
   const asked = query.get('wanted');
   const wanted = asked === 'clean' || asked === 'through' ? asked : wantedOfType(vinyl.type);
@@ -170,6 +173,7 @@ export async function action(args: Route.ActionArgs) {
     if (form.get('what') === 'follow') await followVinyl(person, args.params.vinyl, form.get('on') === 'yes');
     else if (form.get('what') === 'pin') await pinVinyl(person, args.params.vinyl, form.get('pinned') === 'yes');
     else if (form.get('what') === 'school') await followSchool(person, args.params.vinyl, form);
+    else if (form.get('what') === 'peel') await sayPeel(person, args.params.vinyl, form);
     else {
       if (form.get('only') !== 'yes') form.delete('colour');
       await keepSetting(person, form);
@@ -206,7 +210,7 @@ function shownSetting(
 }
 
 export default function VinylPage({ loaderData, actionData }: Route.ComponentProps) {
-  const { vinyl, bench, colours, inHand, schools, pinned, stock } = loaderData;
+  const { vinyl, bench, colours, inHand, schools, pinned, stock, leaflet } = loaderData;
   const coupons = 'coupons' in loaderData ? loaderData.coupons : [];
   const t = words.vinyl;
   const zone = useZone();
@@ -494,6 +498,9 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
             {t.press}
           </h2>
           <PressSteps behaviour={behaviour} voices={schools.press} colour={inHand} presses={bench.presses} />
+          {behaviour.press.length > 0 && (
+            <LeafletBox vinyl={vinyl.id} view={leaflet.leaflet} peel={leaflet.peel} colour={inHand} />
+          )}
         </section>
       </div>
       <div className="actions">
