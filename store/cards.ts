@@ -165,6 +165,8 @@ export type ListedCard = Omit<CardRow, 'content'> & {
   graded: number;
   standing: Standing | null;
   proof: StandingResult | null;
+  /** How well it fits what was searched for, up to 1. */
+  fit: number;
 };
 
 /** Public cards and one's own, those that fit the search best, then the latest, with what all public evidence says. */
@@ -177,7 +179,7 @@ export const listCards = (
 ) =>
   many<ListedCard>(
     q,
-    `select x.*, sp.result as shared, sr.crafters, cs.standing, cs.proof,
+    `select x.*, f.fit::float as fit, sp.result as shared, sr.crafters, cs.standing, cs.proof,
         coalesce(g.graded, 0)::int as graded, coalesce(g.confirmed, 0)::int as confirmed
        from (${cardSelect} where ${newest} and ((c.visibility = 'public' and c.hidden_at is null) or c.person_id = $1)) x
        join vinyl_words w on w.vinyl_id = x.vinyl_id

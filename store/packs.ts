@@ -323,6 +323,16 @@ export const withdrawCards = (q: Query, sourceId: string, except: readonly strin
       returning id, vinyl_root(vinyl_id) as vinyl_id, model_key, wanted`,
     [sourceId, except],
   );
+export const cardsOfSource = (q: Query, sourceId: string) =>
+  many<{ id: string; content: Pick<CardContent, 'vinyl' | 'model' | 'controls'>; author: string }>(
+    q,
+    `select c.id, jsonb_build_object('vinyl', v.content -> 'vinyl', 'model', v.content -> 'model', 'controls', v.content -> 'controls') as content,
+        p.name as author
+       from card c join person p on p.id = c.person_id
+       join card_version v on v.card_id = c.id and v.number = (select max(number) from card_version where card_id = c.id)
+      where c.source_id = $1 and c.visibility = 'public' order by v.published_at desc, c.id limit 200`,
+    [sourceId],
+  );
 export const restoreCard = (q: Query, id: string) =>
   one<{ id: string }>(
     q,

@@ -21,6 +21,8 @@ export type SharedCard = {
   model: CutterModel;
   controls: Setting;
   edges: ShownSummary['edges'];
+  /** The batch it was found on, where it was one alone. */
+  batch: string | null;
 };
 /** What every public card says, one row each, oldest first: a shelf that grew by one is the old one and a row. */
 export const sharedCards = (q: Query, wanted: Wanted) =>
@@ -28,7 +30,9 @@ export const sharedCards = (q: Query, wanted: Wanted) =>
     q,
     `select c.id as card_id, ${elsewhere('c')}, v.cutter_id, v.blade_id, vinyl_root(c.vinyl_id) as vinyl_id, y.type,
         v.content -> 'model' as model,
-        v.content -> 'controls' as controls, v.content #> '{result,summary,edges}' as edges
+        v.content -> 'controls' as controls, v.content #> '{result,summary,edges}' as edges,
+        (select case when count(distinct e.batch) = 1 then nullif(min(e.batch), '') end
+           from jsonb_to_recordset(v.content -> 'evidence') as e(batch text)) as batch
        from card c join card_version v on v.card_id = c.id join vinyl y on y.id = vinyl_root(c.vinyl_id)
        left join source src on src.id = c.source_id
       where c.wanted = $1 and c.visibility = 'public' and c.hidden_at is null
@@ -51,19 +55,20 @@ export type SharedCut = {
   grade: string;
   outcome: string | null;
   better: number | null;
+  batch: string | null;
 };
 /** Cuts made with a public card by others, with what came of them. */
 export const sharedCuts = (q: Query, wanted: Wanted) =>
   many<SharedCut>(
     q,
     `select ${elsewhere('n')}, cut.cutter_id, t.blade_id, vinyl_root(cut.vinyl_id) as vinyl_id, y.type, m.definition as model, cell.setting,
-        g.grade, n.outcome, n.better
+        g.grade, n.outcome, n.better, h.label as batch
        from confirmation n join card c on c.id = n.card_id and c.visibility = 'public' and c.hidden_at is null and c.wanted = $1
        left join source src on src.id = n.source_id
        join cut on cut.id = n.cut_id join vinyl y on y.id = vinyl_root(cut.vinyl_id)
        join cell on cell.cut_id = cut.id and cell.number = 1
        join cutter_model m on m.key = cell.setting ->> 'model' and m.version = (cell.setting ->> 'version')::int
-       join mounting t on t.id = cut.mounting_id
+       join mounting t on t.id = cut.mounting_id left join batch h on h.id = cut.batch_id
        cross join lateral (select e.grade from grade_event e where e.cell_id = cell.id and e.kind = 'grade'
          and not exists (select 1 from grade_event x where x.cell_id = e.cell_id and x.retracts = e.id)
          order by e.device_at desc, e.id desc limit 1) g
@@ -76,7 +81,7 @@ export const lentReadings = (q: Query, wanted: Wanted) =>
   many<SharedCard>(
     q,
     `select null::uuid as card_id, r.person_id as voice, 1 as weight, false as hearsay, r.cutter_id, n.blade_id, vinyl_root(r.vinyl_id) as vinyl_id, y.type, m.definition as model, null as controls,
-        p.result #> '{summary,edges}' as edges
+        p.result #> '{summary,edges}' as edges, null as batch
        from reading r join person w on w.id = r.person_id and w.lends_private and w.deleted_at is null
        join posterior p on p.input_hash = r.input_hash and (p.result #>> '{evidence,cells}')::int > 0
        join vinyl y on y.id = vinyl_root(r.vinyl_id) and y.visibility = 'public'

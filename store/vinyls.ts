@@ -239,8 +239,14 @@ export const rootOf = async (q: Query, id: string) =>
   (await one<{ root: string }>(q, 'select vinyl_root($1) as root', [id]))!.root;
 export const insertAlias = (q: Query, aliasId: string, vinylId: string, personId: string) =>
   q.query('insert into vinyl_alias (alias_id, vinyl_id, person_id) values ($1, $2, $3)', [aliasId, vinylId, personId]);
-export const deleteAlias = async (q: Query, aliasId: string, personId: string) =>
-  (await q.query('delete from vinyl_alias where alias_id = $1 and person_id = $2', [aliasId, personId])).rowCount === 1;
+/** @param personId who merged them; anybody where that is null */
+export const deleteAlias = async (q: Query, aliasId: string, personId: string | null) =>
+  (
+    await q.query('delete from vinyl_alias where alias_id = $1 and ($2::uuid is null or person_id = $2)', [
+      aliasId,
+      personId,
+    ])
+  ).rowCount === 1;
 /** Entries that were merged into a vinyl, straight or by way of another, with who did it. */
 export const aliasesOf = (q: Query, vinylId: string) =>
   many<{ id: string; brand: string; name: string; person_id: string; made_at: Date }>(

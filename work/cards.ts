@@ -750,10 +750,13 @@ export async function listCards(
       });
     }
   }
-  // What was searched for is what is wanted: then the fit of the words stands first, and the rank among equals is kept.
+  // What was searched for is what is wanted: how well the words fit stands first, in tenths; among equals the rank.
   const order = new Map(rows.map((r, i) => [r.id, i]));
+  const fit = new Map(rows.map((r) => [r.id, Math.round(10 * r.fit)]));
   const worth = (c: ListedCard) => (c.own ? -1 : (c.rank?.worth ?? (c.here ? 0.4 : 0)));
-  return list.sort((a, b) => worth(b) - worth(a) || order.get(a.id)! - order.get(b.id)!).slice(0, limit);
+  return list
+    .sort((a, b) => fit.get(b.id)! - fit.get(a.id)! || worth(b) - worth(a) || order.get(a.id)! - order.get(b.id)!)
+    .slice(0, limit);
 }
 
 /** What the shelf says of vinyls and cards on the cutter on the bench. */

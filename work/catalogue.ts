@@ -19,10 +19,10 @@ import { Invalid, NotFound } from './errors.ts';
 import { read } from './forms.ts';
 import type { Person } from './people.ts';
 import { can } from './permissions.ts';
-import { paragraph } from './text.ts';
 import { refreshReadings } from './readings.ts';
 import { refreshShared } from './cards.ts';
-import { line } from './text.ts';
+import { askForTranslations } from './queue.ts';
+import { line, paragraph } from './text.ts';
 import { NOBODY, foundIds, hexForm, typeChoice, vinylRow, vinylRows, type VinylRow } from './vinyls.ts';
 
 export type OwnType = { id: string; word: string; parent: VinylTypeKey; behaviour: Overrides; vinyls: number };
@@ -257,11 +257,11 @@ export async function mergeVinyls(person: Person, aliasId: string, intoId: strin
   return into.id;
 }
 
-const mergeForm = z.object({
+const partForm = z.object({
   alias: z.string().max(400),
-  into: z.string().max(400),
   why: paragraph('why', 2000).refine((s) => s.length > 0, { message: 'Say why: everybody can read it.' }),
 });
+const mergeForm = partForm.extend({ into: z.string().max(400) });
 /** The id in an address somebody pasted, or the id itself. */
 const idIn = (text: string) => /[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}/i.exec(text)?.[0] ?? '';
 
@@ -285,10 +285,33 @@ export async function mergeAsSteward(person: Person, form: FormData): Promise<vo
 /** Parts two entries again: each has its own evidence as before. */
 export async function partVinyls(person: Person, aliasId: string): Promise<void> {
   const id = z.uuid().safeParse(aliasId).success ? aliasId : undefined;
-  const before = id && (await store.rootOf(db(), id));
-  if (!id || !(await store.deleteAlias(db(), id, person.id))) throw new NotFound('No such entry.');
+  if (!id || !(await part(id, person.id))) throw new NotFound('No such entry.');
+}
+
+/** A steward parts two entries, whoever said that they are one, with the reason for all to read. */
+export async function partAsSteward(person: Person, form: FormData): Promise<void> {
+  if (!can(person, 'keep order')) throw new NotFound('No such vinyl.');
+  const input = read(partForm, form);
+  const alias = idIn(input.alias);
+  if (!alias) throw new Invalid({ alias: 'There is no vinyl’s number in this.' });
+  const root = await part(alias, null);
+  if (!root) throw new Invalid({ alias: 'This entry was not merged into another.' });
+  await socialStore.insertAct(db(), {
+    personId: person.id,
+    act: 'part vinyls',
+    why: input.why,
+    vinylId: alias,
+    otherId: root,
+  });
+}
+
+/** @returns the vinyl it was part of; undefined where it was none, or somebody else's doing */
+async function part(id: string, by: string | null): Promise<string | undefined> {
+  const before = await store.rootOf(db(), id);
+  if (!(await store.deleteAlias(db(), id, by))) return undefined;
   await readKinAgain(id);
-  await readKinAgain(before!);
+  await readKinAgain(before);
+  return before;
 }
 
 /** Reads again what rests on any entry of a vinyl: everybody's own readings, and what cards say to others. */
@@ -296,6 +319,7 @@ async function readKinAgain(vinylId: string): Promise<void> {
   const root = await store.rootOf(db(), vinylId);
   for (const r of await store.readingsOfKin(db(), root)) await refreshReadings(r.person_id, root, r.cutter_id);
   for (const c of await store.cardsOfKin(db(), root)) await refreshShared(root, c.model_key, c.wanted);
+  await askForTranslations();
 }
 
 // Schools -------------------------------------------------------------------------------------------------------------------

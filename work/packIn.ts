@@ -1,5 +1,5 @@
 import { v4 as uuidv4, v7 as uuidv7 } from 'uuid';
-import { cutterModelSchema, passesOf, type CutterModel } from '#core/controls/index.ts';
+import { cutterModelSchema, passesOf, type CutterModel, type Setting } from '#core/controls/index.ts';
 import {
   checksum,
   PackError,
@@ -208,6 +208,8 @@ export type PackView = Omit<store.SourceRow, 'at' | 'done_at' | 'brought_by' | '
   steward: boolean;
   cards: PackCardView[];
   vinyls: { key: string; brand: string; name: string; state: VinylHere['state'] }[];
+  /** What it brought, once it is in. */
+  brought: { id: string; vinyl: PackVersion['vinyl']; author: string; model: CutterModel; setting: Setting }[];
   counts: Record<CardState, number>;
 };
 
@@ -228,6 +230,7 @@ const fromOf = (row: store.SourceRow, vouched = row.vouched): From => ({
 export async function packView(person: Person | undefined, id: string): Promise<PackView> {
   const row = await ownSource(person, id);
   const pack = row.state === 'done' ? undefined : await store.contentOf(db(), id);
+  const brought = row.state === 'done' ? await store.cardsOfSource(db(), id) : [];
   const compared = pack && (await compare(db(), pack, fromOf(row, can(person, 'keep order'))));
   const counts = { new: 0, more: 0, same: 0, conflict: 0 };
   for (const c of compared?.cards ?? []) counts[c.state]++;
@@ -237,6 +240,13 @@ export async function packView(person: Person | undefined, id: string): Promise<
     at: at.toISOString(),
     steward: can(person, 'keep order'),
     counts,
+    brought: brought.map(({ id: card, content, author }) => ({
+      id: card,
+      vinyl: content.vinyl as PackVersion['vinyl'],
+      author,
+      model: content.model,
+      setting: content.controls,
+    })),
     vinyls: (pack?.vinyls ?? []).map((v) => ({
       key: v.key,
       brand: v.brand,

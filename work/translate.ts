@@ -40,6 +40,7 @@ async function gather(wanted: Wanted): Promise<{ input: Shelved; cards: (string 
     if (r.hearsay) heard.set(`${r.voice} ${r.vinyl_id}`, (heard.get(`${r.voice} ${r.vinyl_id}`) ?? 0) + 1);
   const foreign = (r: { voice: string; vinyl_id: string; weight: number; hearsay: boolean }) =>
     (r.hearsay ? heard.get(`${r.voice} ${r.vinyl_id}`)! : 1) / r.weight;
+  const batchOf = (r: { batch: string | null }) => (r.batch === null ? {} : { batch: r.batch.toLowerCase() });
   const cardOfRow: (string | null)[] = [];
   const readings = [...cards, ...lent].flatMap((r): ShelfSetting[] => {
     const row = settingRow(r.model, r.controls ?? startingSetting(r.model), wanted, r, {
@@ -48,6 +49,7 @@ async function gather(wanted: Wanted): Promise<{ input: Shelved; cards: (string 
       type: r.type,
       vinyl: r.vinyl_id,
       person: r.voice,
+      ...batchOf(r),
       foreign: foreign(r),
     });
     if (!row) return [];
@@ -61,6 +63,7 @@ async function gather(wanted: Wanted): Promise<{ input: Shelved; cards: (string 
       type: c.type,
       vinyl: c.vinyl_id,
       person: c.voice,
+      ...batchOf(c),
       foreign: foreign(c),
     };
     const axis = strengthAxis(c.model);

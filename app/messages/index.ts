@@ -768,6 +768,9 @@ export const words = {
     alias: 'Address or number of the entry that goes',
     into: 'Address or number of the vinyl it is',
     mergeIt: 'Make them one',
+    part: 'Two vinyls that were taken for one',
+    partAlias: 'Address or number of the entry that is to stand by itself',
+    partIt: 'Part them',
     why: 'Why? Everybody can read it.',
   },
   against: {

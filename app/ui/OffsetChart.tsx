@@ -30,6 +30,11 @@ export function OffsetChart({ offset, rows }: { offset: { offset: number; sd: nu
   const ticks = [-40, -30, -20, -10, 0, 10, 20, 30, 40]
     .map((p) => Math.log1p(p / 100))
     .filter((v) => Math.abs(v) <= reach);
+  // Labels that would run into the one before are left out: per cent lie closer to the right.
+  const said = ticks.reduce<number[]>(
+    (kept, v) => (kept.length === 0 || x(v) - x(kept.at(-1)!) >= 56 ? [...kept, v] : kept),
+    [],
+  );
   return (
     <div className="chart-scroll">
       <svg
@@ -43,9 +48,11 @@ export function OffsetChart({ offset, rows }: { offset: { offset: number; sd: nu
         {ticks.map((v) => (
           <g key={v}>
             <path d={`M${x(v)} 24V${height - 28}`} stroke="var(--rule)" strokeWidth={v === 0 ? 2 : 1} />
-            <text x={x(v)} y={height - 8} textAnchor="middle" fontSize="14" fill="var(--muted)">
-              {v === 0 ? '0' : `${v > 0 ? '+' : '−'}${Math.abs(loadPercent(v))} %`}
-            </text>
+            {said.includes(v) && (
+              <text x={x(v)} y={height - 8} textAnchor="middle" fontSize="14" fill="var(--muted)">
+                {v === 0 ? '0' : `${v > 0 ? '+' : '−'}${Math.abs(loadPercent(v))} %`}
+              </text>
+            )}
           </g>
         ))}
         <text x={x(0)} y={14} textAnchor="middle" fontSize="14" fill="var(--muted)">

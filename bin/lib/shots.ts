@@ -71,11 +71,15 @@ try {
   await (await b.css('a.row[href$="/run"]')).click();
   await b.driver.sleep(800);
   await b.shot(file('run'));
-  await open('starling ember');
-  await b.shot(file('dial'));
   await as(helper);
   await b.go('/shelf');
   await b.shot(file('shelf'));
+  // The demo's own example of a pack, as somebody else would bring it in.
+  await b.go('/packs');
+  await (await b.css('#file')).sendKeys(join(root, 'docs/schemas/pack.example.json'));
+  await (await b.button('Look at it')).click();
+  await b.css('[data-testid=would]');
+  await b.shot(file('pack'));
   await as(jory!.email);
   await b.go('/shelf?q=drift');
   await (await b.css('a.row')).click();

@@ -2,7 +2,7 @@ import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { formatPosition, strengthAxis } from '#core/controls/index.ts';
 import { nominalLoad } from '#core/window/index.ts';
 import { cardView, changeVisibility, hideCardHere, listCards, reportCard } from '#work/cards.ts';
-import { mergeAsSteward } from '#work/catalogue.ts';
+import { mergeAsSteward, partAsSteward } from '#work/catalogue.ts';
 import { stopComputing } from '#work/compute.ts';
 import { searchFeed, vinylFeed } from '#work/feeds.ts';
 import { nextJobId } from '#work/jobs.ts';
@@ -233,7 +233,12 @@ describe('people round a card', () => {
       steward,
       form({ alias: `https://here/vinyls/${twin}`, into: plain, why: 'A slip of the pen.' }),
     );
+    // Another steward thinks otherwise: whoever merged them, they are parted again, with the reason.
+    await expect(partAsSteward(ben, form({ alias: twin, why: 'x' }))).rejects.toThrow('No such vinyl');
+    await partAsSteward(steward, form({ alias: twin, why: 'It is its own.' }));
+    expect(await fieldsOf(partAsSteward(steward, form({ alias: twin, why: 'Again.' })))).toHaveProperty('alias');
     expect((await orderOf(undefined)).acts.map((a) => a.act)).toEqual([
+      'part vinyls',
       'merge vinyls',
       'hide remark',
       'show card',

@@ -1,6 +1,6 @@
 import Button from '@mui/material/Button';
 import { Form, Link } from 'react-router';
-import { mergeAsSteward } from '#work/catalogue.ts';
+import { mergeAsSteward, partAsSteward } from '#work/catalogue.ts';
 import { orderOf, settleReport } from '#work/social.ts';
 import { words } from '../../messages/index.ts';
 import { enter, enterToWrite, writeForm } from '../../server/enter.server.ts';
@@ -18,7 +18,9 @@ export async function action(args: Route.ActionArgs) {
   const { person, headers } = await enterToWrite('routes/order/route', args);
   const form = await args.request.formData();
   return writeForm(form, headers, async () => {
-    if (form.get('what') === 'merge') await mergeAsSteward(person, form);
+    const what = form.get('what');
+    if (what === 'merge') await mergeAsSteward(person, form);
+    else if (what === 'part') await partAsSteward(person, form);
     else await settleReport(person, String(form.get('report')), form);
     return '/order';
   });
@@ -29,6 +31,8 @@ export const meta: Route.MetaFunction = () => [{ title: words.title(words.order.
 export default function Order({ loaderData: { reports, acts, steward }, actionData }: Route.ComponentProps) {
   const t = words.order;
   const zone = useZone();
+  const merge = actionData?.values.what === 'merge' ? actionData : undefined;
+  const part = actionData?.values.what === 'part' ? actionData : undefined;
   return (
     <>
       <h1>{t.title}</h1>
@@ -69,15 +73,26 @@ export default function Order({ loaderData: { reports, acts, steward }, actionDa
               ))}
             </ul>
           </section>
-          <details style={{ marginTop: 32 }} open={actionData?.values.what === 'merge'}>
+          <details style={{ marginTop: 32 }} open={merge !== undefined}>
             <summary>{t.merge}</summary>
             <Form method="post" className="form" noValidate>
               <input type="hidden" name="what" value="merge" />
-              <Field name="alias" label={t.alias} answer={actionData} />
-              <Field name="into" label={t.into} answer={actionData} />
-              <Field name="why" label={t.why} answer={actionData} />
+              <Field name="alias" label={t.alias} answer={merge} />
+              <Field name="into" label={t.into} answer={merge} />
+              <Field id="merge-why" name="why" label={t.why} answer={merge} />
               <div>
                 <Button type="submit">{t.mergeIt}</Button>
+              </div>
+            </Form>
+          </details>
+          <details style={{ marginTop: 16 }} open={part !== undefined}>
+            <summary>{t.part}</summary>
+            <Form method="post" className="form" noValidate>
+              <input type="hidden" name="what" value="part" />
+              <Field id="part-alias" name="alias" label={t.partAlias} answer={part} />
+              <Field id="part-why" name="why" label={t.why} answer={part} />
+              <div>
+                <Button type="submit">{t.partIt}</Button>
               </div>
             </Form>
           </details>

@@ -1,6 +1,6 @@
 import Button from '@mui/material/Button';
 import { useEffect } from 'react';
-import { Form, useRevalidator } from 'react-router';
+import { Form, Link, useRevalidator } from 'react-router';
 import { formatSetting, sayStrength, strengthAxis } from '#core/controls/index.ts';
 import { Invalid } from '#work/errors.ts';
 import { packView, startImport, takeBack, type PackCardView } from '#work/packIn.ts';
@@ -35,14 +35,13 @@ export async function action(args: Route.ActionArgs) {
 
 export const meta: Route.MetaFunction = () => [{ title: words.title(words.packs.title) }];
 
-function CardRow({ card }: { card: PackCardView }) {
-  const t = words.packs;
+function Shown({ card }: { card: Pick<PackCardView, 'vinyl' | 'model' | 'setting' | 'author'> & { key: string } }) {
   const axis = strengthAxis(card.model);
   const vinyl = { ...card.vinyl, colour: { name: card.vinyl.colour } };
   const others = formatSetting(card.model, card.setting).slice(1);
   return (
-    <li className="row row-pack" data-state={card.state}>
-      <Swatch type={card.vinyl.type} hex={card.vinyl.hex} seed={card.vinylKey} />
+    <>
+      <Swatch type={card.vinyl.type} hex={card.vinyl.hex} seed={card.key} />
       <div>
         <div className="row-name">{vinylName(vinyl)}</div>
         <div className="quiet small">
@@ -53,6 +52,15 @@ function CardRow({ card }: { card: PackCardView }) {
         <strong>{isolate(sayStrength(axis, card.setting.steps[axis.key]!))}</strong>
         <div className="quiet small">{others.map((p) => `${p.word} ${p.value}`).join(', ')}</div>
       </div>
+    </>
+  );
+}
+
+function CardRow({ card }: { card: PackCardView }) {
+  const t = words.packs;
+  return (
+    <li className="row row-pack" data-state={card.state}>
+      <Shown card={{ ...card, key: card.vinylKey }} />
       <div>
         <strong>{t.cardState[card.state]}</strong>
         <div className="quiet small">{t.brought(card.versions, card.found)}</div>
@@ -125,6 +133,17 @@ export default function SeenPack({ loaderData: { seen }, actionData }: Route.Com
           </Form>
         </div>
       )}
+      {seen.brought.length > 0 && (
+        <ul className="rows" style={{ marginTop: 32 }}>
+          {seen.brought.map((card) => (
+            <li key={card.id}>
+              <Link className="row row-pack" to={`/cards/${card.id}`}>
+                <Shown card={{ ...card, key: card.id }} />
+              </Link>
+            </li>
+          ))}
+        </ul>
+      )}
       {(seen.state === 'seen' || seen.state === 'failed' || seen.state === 'withdrawn') && (
         <>
           <h2 className="section-word">{t.would}</h2>
@@ -132,8 +151,8 @@ export default function SeenPack({ loaderData: { seen }, actionData }: Route.Com
             <li>
               <strong>{t.new(seen.counts.new)}</strong>
             </li>
-            <li>{t.more(seen.counts.more)}</li>
-            <li>{t.same(seen.counts.same)}</li>
+            {seen.counts.more > 0 && <li>{t.more(seen.counts.more)}</li>}
+            {seen.counts.same > 0 && <li>{t.same(seen.counts.same)}</li>}
             {seen.counts.conflict > 0 && <li>{t.conflict(seen.counts.conflict)}</li>}
             <li>
               {t.vinyls(

@@ -105,8 +105,10 @@ export default function Packs({ loaderData: { packs, shelves, steward, account }
       <p className="lede" style={{ marginTop: 8 }}>
         {t.lede}
       </p>
-      {actionData && <FormNotice answer={actionData} text={words.errors.form} />}
-      <div className="cols">
+      <div style={{ marginTop: 16 }}>
+        <FormNotice answer={actionData} text={words.errors.form} />
+      </div>
+      <div className="cols" style={{ marginTop: 32 }}>
         <section aria-labelledby="in">
           <h2 className="section-word" id="in">
             {t.in}
@@ -147,6 +149,28 @@ export default function Packs({ loaderData: { packs, shelves, steward, account }
               {t.needAccount} <Link to="/account">{t.makeAccount}</Link>
             </p>
           )}
+          {packs.length > 0 && (
+            <section style={{ marginTop: 32 }} aria-labelledby="before">
+              <h3 className="quiet" id="before" style={{ fontSize: '1.0625rem', margin: '0 0 4px' }}>
+                {t.before}
+              </h3>
+              <ul className="rows">
+                {packs.map((p) => (
+                  <li key={p.id}>
+                    <Link className="row" to={`/packs/${p.id}`} style={{ minHeight: 64 }}>
+                      <div>
+                        <div className="row-name">{isolate(p.title)}</div>
+                        <div className="quiet">
+                          {day(p.at, zone)} · {t.state[p.state]}
+                          {p.home && ` · ${isolate(p.home)}`}
+                        </div>
+                      </div>
+                    </Link>
+                  </li>
+                ))}
+              </ul>
+            </section>
+          )}
         </section>
         <section aria-labelledby="out">
           <h2 className="section-word" id="out">
@@ -167,7 +191,9 @@ export default function Packs({ loaderData: { packs, shelves, steward, account }
               initial="cc-by"
               options={(['cc-by', 'cc0'] as const).map((l) => [l, words.licences[l].name, words.licences[l].says])}
             />
-            <p className="quiet small">{t.licenceHelp}</p>
+            <p className="quiet small" style={{ margin: '-14px 0 0' }}>
+              {t.licenceHelp}
+            </p>
             <div className="actions">
               <Button type="submit">{t.asPack}</Button>
               <Button type="submit" formAction="/packs/shelf.csv">
@@ -178,29 +204,6 @@ export default function Packs({ loaderData: { packs, shelves, steward, account }
         </section>
       </div>
 
-      {packs.length > 0 && (
-        <section style={{ marginTop: 40 }} aria-labelledby="before">
-          <h2 className="section-word" id="before">
-            {t.before}
-          </h2>
-          <ul className="rows">
-            {packs.map((p) => (
-              <li key={p.id}>
-                <Link className="row" to={`/packs/${p.id}`} style={{ minHeight: 64 }}>
-                  <div>
-                    <div className="row-name">{isolate(p.title)}</div>
-                    <div className="quiet">
-                      {day(p.at, zone)} · {t.state[p.state]}
-                      {p.home && ` · ${isolate(p.home)}`}
-                    </div>
-                  </div>
-                </Link>
-              </li>
-            ))}
-          </ul>
-        </section>
-      )}
-
       {(steward || shelves.length > 0) && (
         <section style={{ marginTop: 40 }} aria-labelledby="followed">
           <h2 className="section-word" id="followed">
@@ -208,14 +211,14 @@ export default function Packs({ loaderData: { packs, shelves, steward, account }
           </h2>
           <p className="quiet">{t.followedLede}</p>
           {shelves.length > 0 && (
-            <ul className="remarks">
+            <ul className="remarks" style={{ marginTop: 20 }}>
               {shelves.map((s) => (
                 <Shelf key={s.id} shelf={s} steward={steward} />
               ))}
             </ul>
           )}
           {steward && (
-            <Form method="post" className="form" noValidate style={{ marginTop: 16 }}>
+            <Form method="post" className="form" noValidate style={{ marginTop: 24 }} key={shelves.length}>
               <input type="hidden" name="what" value="follow" />
               <Field name="address" label={t.address} answer={actionData} help={t.addressHelp} />
               <div>

@@ -74,7 +74,7 @@ export default function Against({ loaderData: { cutter, stands, vinyls } }: Rout
                   String(loadPercent(NINE_IN_TEN * stands.sharpen.at(-1)!.sd)),
                 )}
               </p>
-              <ul className="rows">
+              <ul className="rows" style={{ marginTop: 16 }}>
                 {stands.sharpen.map((s) => {
                   const v = names.get(s.vinyl);
                   return (
