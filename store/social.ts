@@ -66,7 +66,7 @@ export const followersOf = (q: Query, vinylId: string) =>
     [vinylId],
   );
 
-export type NoticeKind = 'question' | 'answer' | 'best' | 'standing' | 'hidden';
+export type NoticeKind = 'question' | 'answer' | 'best' | 'standing' | 'hidden' | 'report';
 export type NoticeRow = {
   id: string;
   kind: NoticeKind;
@@ -217,6 +217,8 @@ export const actsOf = (q: Query, limit: number) =>
        left join vinyl o on o.id = a.other_id order by a.at desc, a.id desc limit $1`,
     [limit],
   );
+export const stewards = (q: Query) =>
+  many<{ id: string }>(q, 'select id from person where steward_since is not null and deleted_at is null');
 export const makeSteward = (q: Query, email: string) =>
   one<{ id: string }>(
     q,

@@ -43,7 +43,7 @@ import { proofOf, refreshCardStanding } from './proof.ts';
 import { askForTranslations } from './queue.ts';
 import { evidenceFor, evidenceRows, posteriorOf, settingOf, wantedForm } from './readings.ts';
 import { searchWords } from './search.ts';
-import { hideCard, isFollowed, remarksOf, tellFollowers, type Remark } from './social.ts';
+import { hideCard, isFollowed, remarksOf, tellFollowers, tellStewards, type Remark } from './social.ts';
 import { paragraph } from './text.ts';
 import { shelfNow, translationFor, translationsFor } from './translate.ts';
 import { vinylOf } from './vinyls.ts';
@@ -657,7 +657,7 @@ export async function reportCard(
   const { why } = read(reportForm, form);
   await count('report', person, address);
   await store.insertReport(db(), card.id, person?.id ?? null, why);
-  console.warn(`card reported: ${card.id}`);
+  await tellStewards(card, why);
 }
 
 export type ListedCard = {

@@ -1,6 +1,7 @@
 import { resolve } from 'node:path';
 import { Piscina } from 'piscina';
 import type { Evenness, EvennessQuestion } from '#core/evenness/index.ts';
+import { PackError, type Pack } from '#core/pack/index.ts';
 import type { Plan, PlanInput } from '#core/planner/index.ts';
 import type { ShelfAnswer, ShelfAsked, ShelfQuestion } from '#core/transfer/index.ts';
 import type { FitInput, FitResult } from '#core/window/index.ts';
@@ -24,6 +25,13 @@ export const planAside = (input: PlanInput): Promise<Plan> => threads().run({ pl
 
 /** Reads a figure cut all over the mat, off the event loop. */
 export const evennessAside = (question: EvennessQuestion): Promise<Evenness> => threads().run({ evenness: question });
+
+/** Reads a pack off the event loop: a large one takes seconds. @throws PackError, one line that says where and what */
+export async function packAside(bytes: Uint8Array): Promise<Pack> {
+  const answer = (await threads().run({ pack: bytes })) as { pack: Pack } | { wrong: string };
+  if ('wrong' in answer) throw new PackError(answer.wrong);
+  return answer.pack;
+}
 
 /** Asks a shelf, off the event loop. A thread that does not know it is given what it is made of. */
 export async function shelfAside(

@@ -4,7 +4,6 @@ import {
   checksum,
   PackError,
   pseudonym,
-  readPack,
   type Pack,
   type PackCard,
   type PackConfirmation,
@@ -20,6 +19,7 @@ import * as store from '#store/packs.ts';
 import * as vinylStore from '#store/vinyls.ts';
 import * as workshopStore from '#store/workshop.ts';
 import { cardChanged } from './cards.ts';
+import { packAside } from './compute.ts';
 import { Invalid, NotFound } from './errors.ts';
 import { count } from './limits.ts';
 import { gist, packConfirmation, packVersion, versionSum } from './packOut.ts';
@@ -167,7 +167,7 @@ export async function seePack(person: Person, bytes: Uint8Array, address: string
   if (!can(person, 'share')) throw new Invalid({ form: 'Make an account first: what you bring in bears your name.' });
   if (bytes.length === 0) throw new Invalid({ file: 'Choose a pack.' });
   await count('pack', person, address);
-  const pack = readBytes(bytes);
+  const pack = await readBytes(bytes);
   const id = uuidv7();
   await store.insertSource(db(), {
     id,
@@ -181,9 +181,9 @@ export async function seePack(person: Person, bytes: Uint8Array, address: string
   return id;
 }
 
-function readBytes(bytes: Uint8Array): Pack {
+async function readBytes(bytes: Uint8Array): Promise<Pack> {
   try {
-    return readPack(bytes);
+    return await packAside(bytes);
   } catch (error) {
     if (error instanceof PackError) throw new Invalid({ file: `Not taken: ${error.message}.` });
     throw error;

@@ -31,8 +31,8 @@ export async function startQueue(url: string, jobs: Jobs): Promise<void> {
   // One waits, one runs: whatever else asks meanwhile is served by the one that waits. One that a crash left running is given up in time.
   await boss.createQueue(TRANSLATE, { name: TRANSLATE, policy: 'stately', retryLimit: 2, expireInSeconds: 300 });
   await boss.createQueue(FADE, { name: FADE, policy: 'stately' });
-  await boss.createQueue(IMPORT, { name: IMPORT, retryLimit: 1, expireInSeconds: 900 });
-  await boss.createQueue(FOLLOW, { name: FOLLOW, policy: 'stately', retryLimit: 0, expireInSeconds: 900 });
+  await boss.createQueue(IMPORT, { name: IMPORT, retryLimit: 1, expireInSeconds: 3600 });
+  await boss.createQueue(FOLLOW, { name: FOLLOW, policy: 'stately', retryLimit: 0, expireInSeconds: 3600 });
   await boss.work(TRANSLATE, { pollingIntervalSeconds: 0.5 }, async () => void (await jobs.translate()));
   await boss.work(FADE, { pollingIntervalSeconds: 30 }, async () => void (await jobs.fade()));
   await boss.work<{ pack: string }>(IMPORT, { pollingIntervalSeconds: 0.5 }, async ([job]) => {

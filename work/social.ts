@@ -186,6 +186,19 @@ export async function hideCard(person: Person, card: Card, hide: boolean, form: 
   });
 }
 
+/** Tells every steward that a card was reported. */
+export async function tellStewards(card: Pick<Card, 'id' | 'vinyl_id'>, why: string): Promise<void> {
+  for (const { id } of await store.stewards(db()))
+    await store.insertNotice(db(), {
+      id: uuidv7(),
+      personId: id,
+      kind: 'report',
+      cardId: card.id,
+      vinylId: card.vinyl_id,
+      content: { said: why },
+    });
+}
+
 /** Hides a question or an answer. */
 export async function hideRemark(person: Person, remarkId: string, form: FormData): Promise<void> {
   const row = z.uuid().safeParse(remarkId).success ? await store.remarkById(db(), remarkId) : undefined;

@@ -1,9 +1,10 @@
 import { v7 as uuidv7 } from 'uuid';
 import { z } from 'zod';
-import { PACK_MEDIA_TYPE, PackError, readPack } from '#core/pack/index.ts';
+import { PACK_MEDIA_TYPE, PackError } from '#core/pack/index.ts';
 import { db, transaction } from '#store/db.ts';
 import * as store from '#store/packs.ts';
 import { cardChanged } from './cards.ts';
+import { packAside } from './compute.ts';
 import { Invalid, NotFound } from './errors.ts';
 import { read } from './forms.ts';
 import { askOutside, checkAddress, OutsideError } from './outside.ts';
@@ -168,7 +169,7 @@ async function askShelf(id: string): Promise<void> {
 }
 
 async function takePage(id: string, broughtBy: string, home: string, body: Buffer, seen: Set<string>) {
-  const pack = readPack(body);
+  const pack = await packAside(body);
   // What a server says under another's name would count as that other's.
   if (pack.home !== home)
     throw new OutsideError(`it was asked as ${home} and says that it is ${pack.home || 'nobody'}`);

@@ -20,7 +20,7 @@ import type { Person } from './people.ts';
 import { workshopOf, type Bench } from './workshop.ts';
 
 /** Raise when the model of the shelf changes: fits of another version are made again. */
-export const SHELF_VERSION = 's1';
+export const SHELF_VERSION = 's2';
 /** Cutters whose translations are made with a fit; any other is translated when its owner looks. */
 const IN_USE = 200;
 

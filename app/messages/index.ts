@@ -672,6 +672,7 @@ export const words = {
     none: 'The best setting was taken back',
     standing: (standing: string, before: string) => `The best setting is ${standing} now, it was ${before}`,
     hidden: 'A steward took your card off the shelf',
+    report: 'A card was reported',
   },
   packs: {
     title: 'Packs',
@@ -680,8 +681,8 @@ export const words = {
     file: 'The pack',
     fileHelp: 'You see what it would bring before anything is added.',
     see: 'Look at it',
-    needAccount: 'What you bring in bears your name.',
-    makeAccount: 'Make an account first.',
+    needAccount: 'Make an account first: what you bring in bears your name.',
+    makeAccount: 'To your account',
     out: 'Take cards along',
     which: 'Which cards?',
     whichHelp: 'Words as on the shelf; nothing for all of them.',
@@ -731,7 +732,7 @@ export const words = {
       'All that a card brings along counts together as one cut made here, under your name: nobody knows yet where the file comes from. A steward can bring it in as what it is.',
     do: (n: number) => (n > 0 ? `Bring in ${plural(n, 'card')}` : 'Put them back'),
     nothing: 'There is nothing new in it.',
-    waiting: 'It is being brought in. Readings are made from its cells, which takes about a second for five cards.',
+    waiting: 'It is being brought in. Readings are made from its cells: about a second for three cards.',
     failed: 'It could not be brought in, and nothing was changed. Try once more.',
     did: (cards: number, versions: number, found: number, vinyls: number, same: number) =>
       `Brought ${plural(cards, 'card')} in, with ${plural(versions, 'version')}, ${plural(found, 'result')} of others and ${plural(vinyls, 'new vinyl')}.${same > 0 ? ` ${plural(same, 'card')} ${same === 1 ? 'was' : 'were'} here already.` : ''}`,

@@ -3,6 +3,7 @@ import { parseArgs } from 'node:util';
 import type { z } from 'zod';
 import * as calibration from '#bench/calibration.ts';
 import * as inference from '#bench/inference.ts';
+import * as packs from '#bench/packs.ts';
 import * as planner from '#bench/planner.ts';
 import * as speed from '#bench/speed.ts';
 import * as transfer from '#bench/transfer.ts';
@@ -47,6 +48,7 @@ const bench = <C, G>(
 const benches: Record<string, Bench> = {
   inference: bench('ways to read a coupon, against a long reference run', 4, inference),
   planner: bench('how few cells the planner needs, against what people do by hand', 60, planner),
+  packs: bench('reading packs and hostile files, against parsing alone', 3, packs),
   speed: bench('finding and the bench card on a full database, against a floor', 6, speed),
   transfer: bench('translating between cutters, against lme4 and against what people do without', 8, transfer),
   calibration: bench('is the stated chance true, do the intervals hold', 200, calibration),

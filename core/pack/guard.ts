@@ -5,7 +5,7 @@ import { packLimits } from './schema.ts';
 const forbidden = new Set(['__proto__', 'constructor', 'prototype']);
 
 /** A number or a word of JSON (RFC 8259). Texts are walked by hand: of one with millions of characters a pattern overflows the stack. */
-const atom = /-?\d+(?:\.\d+)?(?:[eE][+-]?\d+)?|true|false|null/y;
+const atom = /-?\d{1,100}(?:\.\d{1,100})?(?:[eE][+-]?\d{1,10})?|true|false|null/y;
 
 /**
  * Parses JSON from somebody unknown. What could harm is looked for before anything is built from it: size, depth, numbers that overflow,
@@ -56,9 +56,10 @@ function look(text: string): void {
       const end = endOfText(text, at);
       // A quote that never closes is what a file looks like that was cut off.
       if (end === undefined) throw new PackError(`${line(at)}: a text begins and does not end; the file is not whole`);
-      const escaped = text.indexOf('\\u', at);
-      if (escaped >= 0 && escaped < end) {
-        const said = readText(text.slice(at, end), line(at));
+      // Within this text alone: looked for in all that follows, a long file would be read over and over.
+      const written = text.slice(at, end);
+      if (written.includes('\\u')) {
+        const said = readText(written, () => line(at));
         if (said.includes('\0') || /\p{Surrogate}/u.test(said))
           throw new PackError(`${line(at)}: a text with a character that no text holds`);
       }
@@ -76,14 +77,18 @@ function look(text: string): void {
     } else if (c === ':') {
       const keys = open.at(-1);
       if (!keys || !key) throw new PackError(`${line(at)}: ":" stands after no key`);
-      const name = readText(text.slice(key.from, key.to), line(key.from));
-      if (forbidden.has(name)) throw new PackError(`${line(at)}: the key "${name}" has no place in a pack`);
-      if (keys.has(name)) throw new PackError(`${line(at)}: the key "${name.slice(0, 40)}" stands twice in one object`);
+      const { from, to } = key;
+      const name = readText(text.slice(from, to), () => line(from));
+      if (forbidden.has(name)) throw new PackError(`${line(from)}: the key "${name}" has no place in a pack`);
+      if (keys.has(name))
+        throw new PackError(`${line(from)}: the key "${name.slice(0, 40)}" stands twice in one object`);
       keys.add(name);
     } else if (c !== ',') {
       atom.lastIndex = at;
       const found = atom.exec(text)?.[0];
       if (found === undefined) throw new PackError(`${line(at)}: "${c}" is not JSON`);
+      if (/[\d.eE+-]/.test(text[at + found.length] ?? ''))
+        throw new PackError(`${line(at)}: a number that is too long`);
       if (c !== 't' && c !== 'f' && c !== 'n' && !Number.isFinite(Number(found)))
         throw new PackError(`${line(at)}: ${found.slice(0, 20)} is no number a pack can hold`);
       at += found.length - 1;
@@ -107,10 +112,11 @@ function endOfText(text: string, start: number): number | undefined {
   return undefined;
 }
 
-function readText(text: string, where: string): string {
+/** @param where asked only when something is wrong: to count lines is to read all that came before */
+function readText(text: string, where: () => string): string {
   try {
     return JSON.parse(text) as string;
   } catch {
-    throw new PackError(`${where}: a text that is not JSON`);
+    throw new PackError(`${where()}: a text that is not JSON`);
   }
 }

@@ -92,6 +92,9 @@ describe('what comes from somebody unknown', () => {
     ['{"a": {"constructor": 1}}', /line 1: the key "constructor"/],
     ['{\n"a": 1,\n"a": 2}', /line 3: the key "a" stands twice/],
     ['[1e400]', /1e400 is no number/],
+    [`[${'9'.repeat(400)}]`, /a number that is too long/],
+    [`[0.${'1'.repeat(5_000_000)}]`, /a number that is too long/],
+    ['[1.5.2]', /a number that is too long/],
     ['[-1e400]', /-1e400 is no number/],
     [`${'{"a":'.repeat(30)}1${'}'.repeat(30)}`, /nested deeper than 24/],
     ['[1, 2', /breaks off in line 1 with 1 bracket open/],
@@ -101,6 +104,10 @@ describe('what comes from somebody unknown', () => {
     ['', /empty/],
     ['null', /no pack/],
   ])('%s', (json, says) => expect(problem(() => checkPack(parseGuarded(json)))).toMatch(says));
+  test('long files cost what they are long: lines are counted once, for the one message', () => {
+    const long = `{"a": [${'"x\\u0041y",\n'.repeat(400_000)}"z"], ${Array.from({ length: 100_000 }, (_, i) => `"k${i}": 1`).join(',\n')}, "k7": 2}`;
+    expect(problem(() => parseGuarded(long))).toBe('line 500000: the key "k7" stands twice in one object');
+  });
   test('texts with millions of escapes, and lists with millions of numbers, are read without a stack', () => {
     expect(parseGuarded(`["${'\\n'.repeat(4_000_000)}"]`)).toHaveLength(1);
     expect(parseGuarded(`[${'1,'.repeat(2_000_000)}1]`)).toHaveLength(2_000_001);

@@ -9,7 +9,7 @@ import {
 import { checksum } from './checksum.ts';
 import { parseGuarded } from './guard.ts';
 import { PackError } from './packError.ts';
-import { CHECKSUM_METHOD, PACK_FORMAT, packSchema, type Pack, type PackBody } from './schema.ts';
+import { CHECKSUM_METHOD, PACK_FORMAT, packLimits, packSchema, type Pack, type PackBody } from './schema.ts';
 
 /** Adds the checksums. */
 export function sealPack(body: PackBody): Pack {
@@ -129,6 +129,9 @@ function hangsTogether(pack: Pack): void {
     const model = modelOf(c.model, `cutters[${i}].model`);
     c.scales.forEach((s, j) => onAxis(model, s.position, `cutters[${i}].scales[${j}].position`));
   }
+  const versions = pack.cards.reduce((n, c) => n + c.versions.length, 0);
+  if (versions > packLimits.versions)
+    throw new PackError(`cards: they have ${versions} versions; a pack has ${packLimits.versions} at most`);
   const confirmed = new Set<string>();
   for (const [i, card] of pack.cards.entries()) {
     const at = `cards[${i}]`;

@@ -18,6 +18,8 @@ export const packLimits = {
   /** Values, keys and brackets. */
   tokens: 6_000_000,
   cards: 2000,
+  /** Of all cards together: each is read anew where it arrives, which takes a third of a second. */
+  versions: 4000,
 };
 
 /** Licences under which something may be handed on. A card that may only be read goes into no pack. */

@@ -3,6 +3,8 @@ import {
   limitsOf,
   listPlace,
   passesOf,
+  speedOf,
+  startingSetting,
   strengthAxis,
   type Axis,
   type CutterModel,
@@ -10,7 +12,7 @@ import {
 } from '../controls/index.ts';
 import { normalQuantile } from '../stats/index.ts';
 import type { VinylTypeKey } from '../vinyls/index.ts';
-import { nominalLoad, priorFor, summaryDefaults, type ShownSummary } from '../window/index.ts';
+import { nominalLoad, priorDefaults, priorFor, summaryDefaults, type ShownSummary } from '../window/index.ts';
 import type { ShelfScale, ShelfSetting } from './shelf.ts';
 
 export const evidenceDefaults = {
@@ -95,7 +97,19 @@ const rowOf = (model: CutterModel, setting: Setting, w: Where) => ({
   foreign: w.foreign ?? 1,
 });
 
-/** A reading as a row of the shelf. */
+/**
+ * What a cut's speed takes from its load, against the speed its model starts from: γ·log of their ratio (the model of a cut). A place found at
+ * another speed is moved by it, and is less sure by what is not known of γ.
+ */
+function speedShift(model: CutterModel, setting: Setting): { load: number; sd: number } {
+  const [used, start] = [speedOf(model, setting), speedOf(model, startingSetting(model))];
+  if (used === undefined || start === undefined || used <= 0 || start <= 0) return { load: 0, sd: 0 };
+  const { median, sdlog } = priorDefaults.speed;
+  const ratio = Math.log(used / start);
+  return { load: median * ratio, sd: median * sdlog * Math.abs(ratio) };
+}
+
+/** A reading as a row of the shelf, as if cut at the speed its model starts from. */
 export function settingRow(
   model: CutterModel,
   setting: Setting,
@@ -105,12 +119,13 @@ export function settingRow(
 ): ShelfSetting | undefined {
   const axis = strengthAxis(model);
   const centre = centreOf(axis, where.type as VinylTypeKey, wanted, summary);
+  const shift = speedShift(model, setting);
   return (
     centre && {
       ...rowOf(model, setting, where),
       ...entryOf(axis, centre.position),
-      z: centre.z,
-      se: centre.se,
+      z: centre.z - shift.load,
+      se: Math.hypot(centre.se, shift.sd),
       step: centre.step,
     }
   );
@@ -120,11 +135,14 @@ export function settingRow(
 export function confirmedRow(model: CutterModel, setting: Setting, where: Where): ShelfSetting {
   const axis = strengthAxis(model);
   const position = setting.steps[axis.key]!;
+  const place = placeOn(axis, position);
+  const shift = speedShift(model, setting);
   return {
     ...rowOf(model, setting, where),
     ...entryOf(axis, position),
-    ...placeOn(axis, position),
-    se: evidenceDefaults.confirmedSd,
+    ...place,
+    z: place.z - shift.load,
+    se: Math.hypot(evidenceDefaults.confirmedSd, shift.sd),
   };
 }
 

@@ -81,6 +81,20 @@ describe('evidence for the shelf', () => {
   });
 });
 
+test('a place found at twice the speed is laid where it would be at the speed the model starts from', () => {
+  const start = startingSetting(marlow);
+  const fast = { ...start, steps: { ...start.steps, speed: start.steps.speed! * 2 } };
+  const where = { cutter: 'c', type: 'smooth', vinyl: 'v', person: 'p' };
+  const [at, moved] = [confirmedRow(marlow, start, where), confirmedRow(marlow, fast, where)];
+  // γ·log 2, γ being 0.08 in the model of a cut: the same number cuts lighter when the blade goes fast.
+  expect(at.z - moved.z).toBeCloseTo(0.08 * Math.log(2), 9);
+  expect(moved.se).toBeGreaterThan(at.se);
+  const { summary } = reading(marlow, 0);
+  expect(settingRow(marlow, fast, 'clean', summary, where)!.z).toBeLessThan(
+    settingRow(marlow, start, 'clean', summary, where)!.z,
+  );
+});
+
 describe('a number on another cutter', () => {
   const rows: ShelfSetting[] = [];
   const load = { plain: 0, drift: 0.3, crumb: 0.45, thin: -0.3 };

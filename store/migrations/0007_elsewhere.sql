@@ -69,6 +69,11 @@ create index leaflet_vinyl on leaflet (vinyl_id, at desc);
 create trigger leaflet_append_only before update or delete on leaflet for each row execute function refuse_change();
 comment on table leaflet is 'What a maker says of a vinyl, as somebody copied it. Only ever added to; the newest counts.';
 
+-- Stewards hear of what is reported.
+alter table notice drop constraint notice_kind_check;
+alter table notice add constraint notice_kind_check
+  check (kind in ('question', 'answer', 'best', 'standing', 'hidden', 'report'));
+
 -- How somebody peels a vinyl, whatever way of pressing they follow.
 alter table school drop constraint school_topic_check;
 alter table school add constraint school_topic_check check (topic in ('press', 'cut', 'peel'));

@@ -209,6 +209,7 @@ describe('people round a card', () => {
     await reportCard(ben, card, form({ why: 'Not true.' }), 'here');
     const [report] = (await orderOf(steward)).reports;
     expect(report!.why).toBe('Not true.');
+    expect((await openNotices(steward)).filter((n) => n.kind === 'report').map((n) => n.said)).toEqual(['Not true.']);
     expect((await orderOf(ben)).reports).toEqual([]);
     expect(await fieldsOf(hideCardHere(steward, card, form({ hide: 'yes', why: '' })))).toHaveProperty('why');
     await settleReport(steward, String(report!.id), form({ why: 'It is true.' }));

@@ -32,6 +32,8 @@ function noticeTitle(n: Notice): string {
       return t.standing(standing, words.cardStanding[n.before as keyof typeof words.cardStanding]);
     case 'hidden':
       return t.hidden;
+    case 'report':
+      return t.report;
   }
 }
 

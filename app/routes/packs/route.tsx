@@ -23,11 +23,14 @@ export async function loader(args: Route.LoaderArgs) {
 
 export async function action(args: Route.ActionArgs) {
   const { person, headers } = await enterToWrite('routes/packs/route', args);
-  // Refused before it is read into memory.
-  if (Number(args.request.headers.get('content-length') ?? 0) > packLimits.bytes + 100_000)
-    return writeForm(new FormData(), headers, () => {
-      throw new Invalid({ file: `Not taken: the file is too large; a pack has ${packLimits.bytes / 1e6} MB at most.` });
+  // Refused before it is read into memory: what is too large, and what comes from nobody.
+  const refuse = (fields: Record<string, string>) =>
+    writeForm(new FormData(), headers, () => {
+      throw new Invalid(fields);
     });
+  if (!can(person, 'share')) return refuse({ form: words.packs.needAccount });
+  if (Number(args.request.headers.get('content-length') ?? 0) > packLimits.bytes + 100_000)
+    return refuse({ file: `Not taken: the file is too large; a pack has ${packLimits.bytes / 1e6} MB at most.` });
   const form = await args.request.formData();
   return writeForm(form, headers, async () => {
     const what = form.get('what');
