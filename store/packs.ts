@@ -238,6 +238,8 @@ export const describeSource = (q: Query, id: string, pack: Pick<Pack, 'home' | '
     pack.author,
     pack.licence,
   ]);
+export const queuedSources = (q: Query) =>
+  many<{ id: string }>(q, `select id from source where state = 'queued' order by at`);
 /** Packs that were looked at and never brought in. */
 export const sweepSources = (q: Query) =>
   q.query(
@@ -331,6 +333,13 @@ export const cardsOfSource = (q: Query, sourceId: string) =>
        from card c join person p on p.id = c.person_id
        join card_version v on v.card_id = c.id and v.number = (select max(number) from card_version where card_id = c.id)
       where c.source_id = $1 and c.visibility = 'public' order by v.published_at desc, c.id limit 200`,
+    [sourceId],
+  );
+export const restoreCards = (q: Query, sourceId: string) =>
+  many<{ id: string; vinyl_id: string; model_key: string; wanted: Wanted }>(
+    q,
+    `update card set visibility = 'public', withdrawn_at = null where source_id = $1 and withdrawn_at is not null
+      returning id, vinyl_root(vinyl_id) as vinyl_id, model_key, wanted`,
     [sourceId],
   );
 export const restoreCard = (q: Query, id: string) =>

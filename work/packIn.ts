@@ -93,6 +93,8 @@ async function compare(q: Query, pack: Pack, from: From): Promise<Compared> {
     return !refused.has(modelId(m));
   });
   const cards: Judged[] = [];
+  /** One card an author, vinyl, model and kind of cut: two entries of a pack may be one vinyl here. */
+  const places = new Set<string>();
   for (const card of pack.cards) {
     const row = here.find((h) => h.id === card.key);
     const judged: Judged = { card, state: 'same', why: [], versions: [], found: [] };
@@ -122,11 +124,13 @@ async function compare(q: Query, pack: Pack, from: From): Promise<Compared> {
     }
     if (!row) {
       const vinyl = vinyls.get(card.vinyl)!;
-      const rival = await store.rivalCard(q, card.person, vinyl.id, card.versions[0]!.setting.model, card.wanted);
-      if (rival) {
+      const modelKey = card.versions[0]!.setting.model;
+      const place = `${card.person} ${vinyl.id} ${modelKey} ${card.wanted}`;
+      if (places.has(place) || (await store.rivalCard(q, card.person, vinyl.id, modelKey, card.wanted))) {
         conflict('its author has another card for this vinyl on that model here');
         continue;
       }
+      places.add(place);
     }
     for (const v of card.versions) {
       const mine = versions.find((x) => x.card_id === card.key && x.number === v.number);
@@ -287,13 +291,23 @@ export const packsOf = async (person: Person | undefined) =>
 /** Brings a pack in that was looked at: soon, by the queue. A steward may say that it counts in full. */
 export async function startImport(person: Person, id: string, form: FormData): Promise<void> {
   const row = await ownSource(person, id);
-  if (row.state !== 'seen' && row.state !== 'failed' && row.state !== 'withdrawn') return;
+  if (row.state === 'withdrawn') return putBack(id);
+  if (row.state !== 'seen' && row.state !== 'failed') return;
   const steward = can(person, 'keep order');
   const full = steward && form.get('weight') === 'full';
   await store.vouch(db(), id, steward, full ? 1 : FOREIGN_WEIGHT);
   await store.setSourceState(db(), id, 'queued');
   // Without a queue, as in tests, it is done at once.
   if (!(await askForImport(id))) await runImport(id);
+}
+
+/** Puts what was taken off the shelf again back there. */
+async function putBack(id: string): Promise<void> {
+  const back = await transaction(async (q) => {
+    await store.setSourceState(q, id, 'done');
+    return store.restoreCards(q, id);
+  });
+  for (const card of back) await cardChanged(card);
 }
 
 /** Takes what a pack brought off the shelf again. */
@@ -308,6 +322,13 @@ export async function takeBack(person: Person, id: string): Promise<void> {
 }
 
 // Bringing it in -------------------------------------------------------------------------------------------------------------
+
+/** Packs whose turn a crash cut short are taken up again. */
+export async function resumeImports(): Promise<number> {
+  const waiting = await store.queuedSources(db());
+  for (const { id } of waiting) if (!(await askForImport(id))) await runImport(id);
+  return waiting.length;
+}
 
 /** Job: brings in a pack that waits. */
 export async function runImport(id: string): Promise<void> {
