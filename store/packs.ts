@@ -31,6 +31,7 @@ export type PackedCard = {
   zone: string;
   vinyl_id: string;
   wanted: Wanted;
+  visibility: 'private' | 'link' | 'public';
   source_id: string | null;
   brought_by: string | null;
   home: string | null;
@@ -38,7 +39,7 @@ export type PackedCard = {
 export const cardsToPack = (q: Query, ids: readonly string[]) =>
   many<PackedCard>(
     q,
-    `select c.id, c.person_id, p.name as author, p.zone, c.vinyl_id, c.wanted, c.source_id, s.brought_by, s.home
+    `select c.id, c.person_id, p.name as author, p.zone, c.vinyl_id, c.wanted, c.visibility, c.source_id, s.brought_by, s.home
        from card c join person p on p.id = c.person_id left join source s on s.id = c.source_id
       where c.id = any($1) order by array_position($1, c.id)`,
     [ids],
@@ -138,10 +139,6 @@ export const modelsHere = (q: Query, keys: readonly string[]) =>
        from cutter_model m left join model_owner o on o.key = m.key left join person p on p.id = o.person_id where m.key = any($1)`,
     [keys],
   );
-export const confirmationsHere = (q: Query, cutIds: readonly string[]) =>
-  many<{ cut_id: string; card_id: string }>(q, 'select cut_id, card_id from confirmation where cut_id = any($1)', [
-    cutIds,
-  ]);
 export const cutsHere = (q: Query, ids: readonly string[]) =>
   many<{ id: string }>(q, 'select id from cut where id = any($1)', [ids]);
 /** Whether an author has a card for a vinyl on a model already, under another key. */

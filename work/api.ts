@@ -5,7 +5,7 @@ import { vinylTypeKeys } from '#core/vinyls/index.ts';
 import * as store from '#store/cards.ts';
 import { db } from '#store/db.ts';
 import * as vinylStore from '#store/vinyls.ts';
-import { licences } from './cards.ts';
+import { homeOf, licences } from './cards.ts';
 import { Invalid, NotFound } from './errors.ts';
 import { searchWords } from './search.ts';
 import { foundIds, vinylRow } from './vinyls.ts';
@@ -36,6 +36,7 @@ export const apiCard = z
     version: z.int(),
     published: z.iso.datetime(),
     author: z.string(),
+    home: z.string().nullable().describe('the server it came from; null where it was published here'),
     licence: z.enum(licences),
     vinyl: z.object({
       id: z.uuid(),
@@ -97,6 +98,7 @@ function toCard(row: store.NewestCard): ApiCard {
     version: row.number,
     published: row.published_at.toISOString(),
     author: row.author,
+    home: homeOf(row) ?? null,
     licence: row.licence,
     vinyl: { id: row.vinyl_id, ...vinyl, type: vinyl.type as ApiCard['vinyl']['type'] },
     model: { key: model.key, version: model.version, name: model.name },

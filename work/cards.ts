@@ -274,7 +274,7 @@ export async function cardRow(
 }
 
 /** Where a row came from, as it is said. */
-const homeOf = (row: store.FromElsewhere): string | undefined =>
+export const homeOf = (row: store.FromElsewhere): string | undefined =>
   row.source_id === null ? undefined : row.home?.replace(/^https?:\/\//, '') || 'a pack';
 
 export type CardView = {

@@ -2,6 +2,7 @@ import { sayStrength, strengthAxis } from '#core/controls/index.ts';
 import { z } from 'zod';
 import * as store from '#store/cards.ts';
 import { db } from '#store/db.ts';
+import { homeOf } from './cards.ts';
 import { NotFound } from './errors.ts';
 import { searchWords } from './search.ts';
 import { vinylRow } from './vinyls.ts';
@@ -22,12 +23,13 @@ const NEWEST = 50;
 function entryOf(row: store.NewestCard): FeedEntry {
   const { model, controls, vinyl } = row.content;
   const axis = strengthAxis(model);
+  const home = homeOf(row);
   return {
     card: row.id,
     version: row.number,
     title: `${[vinyl.brand, vinyl.name].filter(Boolean).join(' ')}: ${sayStrength(axis, controls.steps[axis.key]!)} on ${model.name}`,
     says: [row.why ?? row.content.result.sentence, row.change].filter(Boolean).join(' — '),
-    author: row.author,
+    author: home === undefined ? row.author : `${row.author} (${home})`,
     at: row.published_at,
     licence: row.licence,
   };

@@ -67,6 +67,12 @@ export const API_PER_MINUTE = 120;
 /** Counts a question to the public interface for an address. @throws TooMany */
 export const countApi = (address: string, now = Date.now()): void => countMinute(`api:${address}`, API_PER_MINUTE, now);
 
+/** Packs cost more to make than an answer does. */
+const PACKS_PER_MINUTE = 30;
+/** Counts a pack or table of the shelf for an address. @throws TooMany */
+export const countPack = (address: string, now = Date.now()): void =>
+  countMinute(`pack:${address}`, PACKS_PER_MINUTE, now);
+
 function countMinute(key: string, most: number, now: number): void {
   const minute = Math.floor(now / 60_000);
   if (searches.size > SEARCHES.keys) for (const [k, v] of searches) if (v.minute < minute) searches.delete(k);

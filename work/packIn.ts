@@ -60,11 +60,11 @@ async function compare(q: Query, pack: Pack, from: From): Promise<Compared> {
   const ids = pack.cards.map((c) => c.key);
   const cutIds = pack.cards.flatMap((c) => c.confirmations.map((f) => f.key));
   // One after the other: in a transaction they share one connection.
-  const here = await store.cardsToPack(q, ids);
+  const here = new Map((await store.cardsToPack(q, ids)).map((c) => [c.id, c]));
   const versions = await store.versionsToPack(q, ids);
-  const found = await store.foundToPack(q, ids);
-  const confirmed = await store.confirmationsHere(q, cutIds);
-  const cuts = await store.cutsHere(q, cutIds);
+  const versionOf = new Map(versions.map((v) => [`${v.card_id} ${v.number}`, v]));
+  const found = new Map((await store.foundToPack(q, ids)).map((f) => [f.cut_id, f]));
+  const cuts = new Set((await store.cutsHere(q, cutIds)).map((c) => c.id));
   const elsewhere = await store.vinylsElsewhere(q, pack.vinyls);
   const models = await store.modelsHere(
     q,
@@ -96,7 +96,7 @@ async function compare(q: Query, pack: Pack, from: From): Promise<Compared> {
   /** One card an author, vinyl, model and kind of cut: two entries of a pack may be one vinyl here. */
   const places = new Set<string>();
   for (const card of pack.cards) {
-    const row = here.find((h) => h.id === card.key);
+    const row = here.get(card.key);
     const judged: Judged = { card, state: 'same', why: [], versions: [], found: [] };
     cards.push(judged);
     const conflict = (why: string) => {
@@ -118,7 +118,8 @@ async function compare(q: Query, pack: Pack, from: From): Promise<Compared> {
       row === undefined ||
       (!ours && row.home === from.home && (from.vouched || row.brought_by === from.broughtBy)) ||
       row.source_id === from.id;
-    if (row && (row.wanted !== card.wanted || pseudonym('person', row.person_id) !== card.person)) {
+    const secret = ours && row.visibility !== 'public';
+    if (row && (secret || row.wanted !== card.wanted || pseudonym('person', row.person_id) !== card.person)) {
       conflict('another card has its key');
       continue;
     }
@@ -133,7 +134,7 @@ async function compare(q: Query, pack: Pack, from: From): Promise<Compared> {
       places.add(place);
     }
     for (const v of card.versions) {
-      const mine = versions.find((x) => x.card_id === card.key && x.number === v.number);
+      const mine = versionOf.get(`${card.key} ${v.number}`);
       if (mine) {
         if (versionSum(packVersion(mine, row!.person_id, row!.zone)) !== versionSum(v))
           judged.why.push(`version ${v.number} says something else here; what is here stays`);
@@ -141,22 +142,21 @@ async function compare(q: Query, pack: Pack, from: From): Promise<Compared> {
       else judged.why.push(`version ${v.number} comes from another place than the card`);
     }
     for (const f of card.confirmations) {
-      const mine = found.find((x) => x.cut_id === f.key);
+      const mine = found.get(f.key);
       if (mine && mine.card_id === card.key) {
         if (gist(packConfirmation(mine)) === gist(f)) continue;
         if (mine.source_id !== null && mine.home === from.home && from.vouched)
           judged.found.push({ kind: 'amended', confirmation: f });
         else judged.why.push('a result somebody reported says something else here; what is here stays');
-      } else if (confirmed.some((c) => c.cut_id === f.key) || cuts.some((c) => c.id === f.key)) {
+      } else if (cuts.has(f.key)) {
         // Taken back here since, or another cut altogether.
         judged.why.push('a result belongs to another cut here');
       } else judged.found.push({ kind: 'new', confirmation: f });
     }
-    const versionsHere = new Set([
-      ...versions.filter((x) => x.card_id === card.key).map((x) => x.number),
-      ...judged.versions.map((v) => v.number),
-    ]);
-    judged.found = judged.found.filter((f) => versionsHere.has(f.confirmation.version));
+    const comes = new Set(judged.versions.map((v) => v.number));
+    judged.found = judged.found.filter(
+      ({ confirmation: { version } }) => comes.has(version) || versionOf.has(`${card.key} ${version}`),
+    );
     if (!row) judged.state = 'new';
     else if (judged.versions.length > 0 || judged.found.length > 0) judged.state = 'more';
     else if (judged.why.length > 0) judged.state = 'conflict';

@@ -222,6 +222,20 @@ const asked = z.object({
   licence: licenceForm,
 });
 
+/** Packs of the shelf as they were last made: who follows it asks for the same. */
+const made = new Map<string, Pack>();
+const KEPT = 8;
+async function madeBefore(tag: string, make: () => Promise<Pack>): Promise<Pack> {
+  const pack = made.get(tag) ?? (await make());
+  made.delete(tag);
+  made.set(tag, pack);
+  for (const old of made.keys()) {
+    if (made.size <= KEPT) break;
+    made.delete(old);
+  }
+  return pack;
+}
+
 /**
  * A page of the public shelf, or of what a search finds on it, as a pack; with a tag that changes when any of its cards do, so that who
  * follows it asks cheaply.
@@ -236,13 +250,13 @@ export async function shelfPack(
     throw new Invalid({ [String(parsed.error.issues[0]!.path[0])]: parsed.error.issues[0]!.message });
   const { q, vinyl, page, licence } = parsed.data;
   const row = vinyl ? await vinylRow(undefined, vinyl) : undefined;
+  const name = row ? [row.brand, row.name].filter(Boolean).join(' ') : q;
   const rows = await store.publicCardIds(db(), row?.id ?? null, searchWords(q), PACK_PAGE * 50 + 1, 0);
   // One tag for all pages: whoever follows the shelf asks for the first page, and goes on only when something changed.
   const tag = `"${createHash('sha256')
-    .update(JSON.stringify([home, licence, page, rows.map((r) => r.stamp)]))
+    .update(JSON.stringify([home, licence, page, name, rows.map((r) => r.stamp)]))
     .digest('base64url')
     .slice(0, 27)}"`;
-  const name = row ? [row.brand, row.name].filter(Boolean).join(' ') : q;
   const more = rows.length > page * PACK_PAGE;
   const next = new URLSearchParams({
     ...(q ? { q } : {}),
@@ -257,13 +271,15 @@ export async function shelfPack(
     next: more ? `/packs/shelf?${next}` : undefined,
     pack: known.includes(tag)
       ? undefined
-      : await makePack(ids, {
-          title: (name ? `The shelf: ${name}` : 'The shelf').slice(0, 200),
-          author: home,
-          licence,
-          home,
-          made: new Date(),
-        }),
+      : await madeBefore(tag, () =>
+          makePack(ids, {
+            title: (name ? `The shelf: ${name}` : 'The shelf').slice(0, 200),
+            author: home.slice(0, 80),
+            licence,
+            home,
+            made: new Date(),
+          }),
+        ),
   };
 }
 

@@ -90,7 +90,10 @@ export async function refreshCardStanding(q: Query, cardId: string): Promise<Sta
   const { model, controls, evidence, zone = card.zone } = card.content;
   const recipe = recipeOf(controls);
   const versions = new Map((await cards.controlsOfVersions(q, cardId)).map((v) => [v.number, v.controls]));
-  const others = (await cards.foundWith(q, cardId)).filter((f) => f.person_id !== card.person_id);
+  // Nobody speaks for their own card, nor by way of a file that only they brought in.
+  const others = (await cards.foundWith(q, cardId)).filter(
+    (f) => f.person_id !== card.person_id && !(f.hearsay && f.voice === card.person_id),
+  );
   const mine = trials(model, controls, card.wanted, evidence, card.voice, zone);
   // What somebody brought in whom nobody vouches for is, all of it together, as good as one cut made here: a file holds any crowd.
   const heard = new Map<string, number>();

@@ -494,7 +494,7 @@ export const words = {
   shelf: {
     title: 'Shelf',
     lede: 'What crafters share: a number, and every cell it rests on.',
-    for: (cutter: string) => `What crafters share, for ${cutter} where the model is the same`,
+    for: (cutter: string) => `What crafters share, in the terms of ${cutter}`,
     find: 'Find a card by vinyl, type, colour or crafter',
     go: 'Find',
     found: (n: number, q: string) => `${n} found for “${q}”`,
@@ -613,6 +613,8 @@ export const words = {
     unfollow: 'You follow this vinyl. Stop',
     questions: 'Questions and answers',
     noQuestions: 'Nobody has asked yet.',
+    authorElsewhere: (home: string) =>
+      `Its author is on ${home} and does not read what is asked here. Others here may answer.`,
     ask: 'Ask the author',
     asking: 'Your question',
     answer: 'Answer',

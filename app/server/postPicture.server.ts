@@ -113,7 +113,7 @@ ${text([content.model.name, ...rest].join(', '), 304, 284, 28, { fill: muted, ma
 <rect x="${strip.x}" y="${strip.y}" width="${strip.width}" height="${strip.height}" fill="none" stroke="${ink}" stroke-opacity="0.35"/>
 <path d="M${at(position)} ${strip.y - 14}v${strip.height + 28}" stroke="${ink}" stroke-width="5"/>
 ${text(capital(says), strip.x, 486, 28, { weight: 700, max: 780 })}
-${text([bound, `by ${card.author}`].filter(Boolean).join(' · '), strip.x, 526, 26, { fill: muted, max: 780 })}
+${text([bound, `by ${card.author}${card.from ? ` (${card.from.home})` : ''}`].filter(Boolean).join(' · '), strip.x, 526, 26, { fill: muted, max: 780 })}
 ${text(address.replace(/^https?:\/\//, ''), strip.x, 564, 24, { fill: muted, max: 1050 })}
 <g transform="translate(904 330)"><path d="${dots.join('')}" fill="${ink}"/></g>
 </svg>`;

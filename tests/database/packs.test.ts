@@ -132,6 +132,17 @@ describe('a pack', () => {
     expect(table).toContain(`${HOME}/cards/${cards.drift}`);
   });
 
+  test('of the shelf bears a tag that spares the answer, and another once anything changed', async () => {
+    await inside(first);
+    const { tag, pack: made } = await shelfPack(new URLSearchParams(), HOME, []);
+    expect((await shelfPack(new URLSearchParams(), HOME, [tag])).pack).toBeUndefined();
+    expect((await shelfPack(new URLSearchParams(), HOME, [])).pack).toBe(made);
+    expect((await shelfPack(new URLSearchParams({ licence: 'cc0' }), HOME, [tag])).pack!.licence).toBe('cc0');
+    expect(await fieldsOf(shelfPack(new URLSearchParams({ page: 'two' }), HOME, []))).toHaveProperty('page');
+    const { pack: found } = await shelfPack(new URLSearchParams({ q: 'crumb' }), HOME, []);
+    expect(found!.cards.map((c) => c.key)).toEqual([cards.crumb]);
+  });
+
   test('brought home again it is all the same, and changes nothing', async () => {
     await inside(first);
     const before = await counts(first);
@@ -415,6 +426,21 @@ describe('in an empty house', () => {
     expect((await packView(steward, id)).state).toBe('done');
   });
 });
+
+test('a card nobody may see takes nothing from a pack, even from who knows its key', async () => {
+  await inside(first);
+  await learn(dov, vinyls.Drift!, 0.3);
+  const secret = await publish(dov, vinyls.Drift!, { visibility: 'private' });
+  const guessed = body(pack);
+  const card = guessed.cards.find((c) => c.key === cards.drift)!;
+  card.key = secret;
+  card.confirmations = card.confirmations.map((f, i) => ({ ...f, key: `01900000-0000-7000-8666-00000000000${i}` }));
+  guessed.cards = [card];
+  const before = await counts(first);
+  const id = await bringIn(ada, sealPack(guessed));
+  expect((await packView(ada, id)).report!.left.join()).toContain('another card has its key');
+  expect({ ...(await counts(first)), source: 0 }).toEqual({ ...before, source: 0 });
+}, 60_000);
 
 test('what anybody brings in counts as one cut: a crowd made up in a file proves nothing', async () => {
   const third = await testDatabase();

@@ -1,5 +1,6 @@
+import { countPack } from '#work/limits.ts';
 import { cardPack } from '#work/packOut.ts';
-import { enter, found } from '../../server/enter.server.ts';
+import { addressOf, enter, found } from '../../server/enter.server.ts';
 import { originOf } from '../../server/origin.server.ts';
 import { packAnswer } from '../../server/pack.server.ts';
 import type { Route } from './+types/route';
@@ -8,6 +9,9 @@ import type { Route } from './+types/route';
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/cards.$card.pack/route', args);
   const licence = new URL(args.request.url).searchParams.get('licence');
-  const { name, pack } = await found(cardPack(person, args.params.card, originOf(args.request), licence));
+  const { name, pack } = await found(() => {
+    countPack(addressOf(args.context));
+    return cardPack(person, args.params.card, originOf(args.request), licence);
+  });
   return packAnswer(pack, { name, open: false });
 }

@@ -40,12 +40,15 @@ export function Remarks({
   answer,
   may,
   steward,
+  from,
 }: {
   remarks: readonly Remark[];
   answer: FormAnswer | undefined;
   /** Whether this person may write. */
   may: boolean;
   steward: boolean;
+  /** The server its author is on, where that is another one. */
+  from: string | undefined;
 }) {
   const t = words.card;
   const tried = answer?.values.what === 'remark' ? answer : undefined;
@@ -55,6 +58,7 @@ export function Remarks({
         {t.questions}
       </h2>
       {remarks.length === 0 && <p className="quiet">{t.noQuestions}</p>}
+      {from !== undefined && <p className="quiet">{t.authorElsewhere(isolate(from))}</p>}
       <ul className="remarks">
         {remarks.map((r) => (
           <li key={r.id}>

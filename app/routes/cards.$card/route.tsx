@@ -369,7 +369,7 @@ export default function CardPage({ loaderData, actionData }: Route.ComponentProp
         </section>
       )}
 
-      <Remarks remarks={card.remarks} answer={actionData} may={!guest} steward={steward} />
+      <Remarks remarks={card.remarks} answer={actionData} may={!guest} steward={steward} from={card.from?.home} />
 
       <div className="actions" style={{ marginTop: 32 }}>
         {!card.own && !guest && (

@@ -1,5 +1,5 @@
 import { Invalid } from '#work/errors.ts';
-import { countApi } from '#work/limits.ts';
+import { countPack } from '#work/limits.ts';
 import { shelfPack } from '#work/packOut.ts';
 import { addressOf, enter, found } from '../../server/enter.server.ts';
 import { originOf } from '../../server/origin.server.ts';
@@ -12,7 +12,7 @@ export async function loader(args: Route.LoaderArgs) {
   const known = (args.request.headers.get('if-none-match') ?? '').split(',').map((t) => t.trim().replace(/^W\//, ''));
   try {
     const { pack, ...about } = await found(() => {
-      countApi(addressOf(args.context));
+      countPack(addressOf(args.context));
       return shelfPack(new URL(args.request.url).searchParams, originOf(args.request), known);
     });
     return packAnswer(pack, { ...about, open: true });

@@ -1,4 +1,4 @@
-import { countApi } from '#work/limits.ts';
+import { countPack } from '#work/limits.ts';
 import { shelfTable } from '#work/packOut.ts';
 import { addressOf, enter, found } from '../../server/enter.server.ts';
 import { originOf } from '../../server/origin.server.ts';
@@ -8,7 +8,7 @@ import type { Route } from './+types/route';
 export async function loader(args: Route.LoaderArgs) {
   await enter('routes/packs.table/route', args);
   const table = await found(() => {
-    countApi(addressOf(args.context));
+    countPack(addressOf(args.context));
     return shelfTable(new URL(args.request.url).searchParams, originOf(args.request));
   });
   return new Response(table, {

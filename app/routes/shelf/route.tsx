@@ -119,7 +119,11 @@ export default function Shelf({ loaderData: { q, cards, bench, model } }: Route.
         <p className="lede">{q ? t.none(isolate(q)) : t.empty}</p>
       ) : (
         <>
-          {cards.some((c) => c.rank) && <p className="quiet small">{t.ranked}</p>}
+          {cards.some((c) => c.rank) && (
+            <p className="quiet small" style={{ marginBottom: 12 }}>
+              {t.ranked}
+            </p>
+          )}
           <ul className="rows">
             {cards.map((card) => (
               <CardRow key={card.id} card={card} bench={model} />
