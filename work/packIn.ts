@@ -288,6 +288,9 @@ export const packsOf = async (person: Person | undefined) =>
       }))
     : [];
 
+/** Forgets packs that were looked at a week ago and never brought in. */
+export const sweepPacks = () => store.sweepSources(db());
+
 /** Brings a pack in that was looked at: soon, by the queue. A steward may say that it counts in full. */
 export async function startImport(person: Person, id: string, form: FormData): Promise<void> {
   const row = await ownSource(person, id);

@@ -7,6 +7,7 @@ import { migrate } from '#store/migrate.ts';
 import { startBackground } from '#work/background.ts';
 import { stopComputing } from '#work/compute.ts';
 import { sweepAttempts } from '#work/limits.ts';
+import { sweepPacks } from '#work/packIn.ts';
 import { sweepSessions } from '#work/people.ts';
 import { stopQueue } from '#work/queue.ts';
 import { refreshOverdue } from '#work/readings.ts';
@@ -99,7 +100,7 @@ try {
   console.log('Ctrl-C stops it.');
   // What a crash left half done is made up for, now and then.
   const tidy = () =>
-    void Promise.all([refreshOverdue(), sweepAttempts(), settleAfterCrash()]).catch((error: Error) =>
+    void Promise.all([refreshOverdue(), sweepAttempts(), sweepPacks(), settleAfterCrash()]).catch((error: Error) =>
       console.error(`tidying: ${error.message}`),
     );
   tidy();

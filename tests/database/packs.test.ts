@@ -2,7 +2,7 @@ import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { readPack, sealPack, writePack, type Pack, type PackBody } from '#core/pack/index.ts';
 import { cardView, listCards } from '#work/cards.ts';
 import { stopComputing } from '#work/compute.ts';
-import { bringIn as putIn, packView, resumeImports, seePack, startImport, takeBack } from '#work/packIn.ts';
+import { bringIn as putIn, packView, resumeImports, seePack, startImport, sweepPacks, takeBack } from '#work/packIn.ts';
 import { cardPack, shelfPack, shelfTable } from '#work/packOut.ts';
 import type { Person } from '#work/people.ts';
 import { makeSteward } from '#work/social.ts';
@@ -417,6 +417,15 @@ describe('in an empty house', () => {
     // Readings are kept for whoever tries again; they are made of cells and say nothing of anybody.
     expect({ ...(await counts(first)), posterior: 0 }).toEqual({ ...before, posterior: 0 });
   }, 60_000);
+
+  test('looked at a week ago and never brought in, it is forgotten', async () => {
+    await inside(second);
+    const [old, young] = [await seePack(steward, bytes(pack), 'old'), await seePack(steward, bytes(pack), 'young')];
+    await rows(second.url, `update source set at = now() - interval '8 days' where id = '${old}'`);
+    await sweepPacks();
+    await expect(packView(steward, old)).rejects.toThrow('No such pack');
+    expect((await packView(steward, young)).state).toBe('seen');
+  });
 
   test('a pack whose turn was cut short is taken up again', async () => {
     await inside(second);
