@@ -69,7 +69,7 @@ const guardedLookup =
       callback(null, found[0]!.address, found[0]!.family);
     });
 
-export type OutsideAnswer = {
+type OutsideAnswer = {
   status: number;
   etag: string | undefined;
   link: string | undefined;

@@ -35,7 +35,7 @@ export const FOREIGN_WEIGHT = 0.5;
 // What is new in it ----------------------------------------------------------------------------------------------------------
 
 type VinylHere = { state: 'known' | 'same name' | 'new'; id: string };
-export type CardState = 'new' | 'more' | 'same' | 'conflict';
+type CardState = 'new' | 'more' | 'same' | 'conflict';
 type Change = { kind: 'new' | 'amended'; confirmation: PackConfirmation };
 type Judged = {
   card: PackCard;

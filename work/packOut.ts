@@ -38,7 +38,7 @@ export const PACK_PAGE = 100;
 /** A moment on somebody's own clock. */
 const wallClock = (at: Date | string, zone: string) => dayjs(at).tz(zone).format('YYYY-MM-DDTHH:mm:ss.SSS');
 /** Versions published before cutters were kept with them have one cutter an author. */
-export const cutterOfVersion = (v: { cutter_id: string | null }, personId: string) =>
+const cutterOfVersion = (v: { cutter_id: string | null }, personId: string) =>
   v.cutter_id ?? pseudonym('cutter of', personId);
 
 const isOpen = (licence: cardStore.Licence): licence is (typeof openLicences)[number] =>
@@ -88,7 +88,7 @@ export const versionSum = (v: PackVersion): string => checksum(v);
  * Puts cards together with all they rest on. Who confirmed goes under a pseudonym, authors under their name: they are to be named.
  * Versions that may only be read stay here.
  */
-export async function makePack(
+async function makePack(
   ids: readonly string[],
   about: { title: string; author: string; licence: Pack['licence']; home: string; made: Date },
 ): Promise<Pack> {
@@ -214,7 +214,6 @@ const fileName = (text: string) =>
     .replace(/^-|-$/g, '')
     .slice(0, 60) || 'pack';
 
-export type PackAsked = { q?: string; vinyl?: string; page?: string; licence?: string };
 const asked = z.object({
   q: z.string().max(200).default(''),
   vinyl: z.uuid().optional(),

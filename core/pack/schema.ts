@@ -98,8 +98,8 @@ export const packVersionSchema = z.strictObject({
     .strictObject({ target: targetSchema.default({}), around: aroundSchema.optional() })
     .default({ target: {} })
     .describe('what the reading was asked for, beside the setting: with the cells it gives the same reading anywhere'),
-  cells: z.array(gradedCellSchema).max(2000).describe('the evidence as the fit takes it'),
-  evidence: z.array(seenSchema).max(2000).describe('the same as people read it'),
+  cells: z.array(gradedCellSchema).max(20_000).describe('the evidence as the fit takes it'),
+  evidence: z.array(seenSchema).max(20_000).describe('the same as people read it'),
 });
 
 export const packConfirmationSchema = z.strictObject({
