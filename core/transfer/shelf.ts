@@ -430,13 +430,17 @@ export class Shelf {
     cutterRows.set(cutter!, (cutterRows.get(cutter!) ?? 0) + 1);
     const typeRoots = new Map(this.state.typeRoots);
     typeRoots.set(r.type, new Set(typeRoots.get(r.type)).add(this.state.root[m]!));
+    const before = this.state.surprise;
+    const surprise = new Float64Array(before.length + 1);
+    surprise.set(before);
+    surprise[before.length] = (r.z - mean) / Math.sqrt(variance + own);
     return new Shelf({
       ...this.state,
-      settings: [...this.state.settings, r],
+      settings: this.state.settings.concat([r]),
       vinylFacts,
       cutterRows,
       typeRoots,
-      surprise: Float64Array.of(...this.state.surprise, (r.z - mean) / Math.sqrt(variance + own)),
+      surprise,
       corrections: [...this.state.corrections, { solved, fresh: freshNow, spread: variance + own, off: r.z - mean }],
     });
   }
