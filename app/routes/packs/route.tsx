@@ -10,6 +10,7 @@ import { words } from '../../messages/index.ts';
 import { addressOf, enter, enterToWrite, writeForm } from '../../server/enter.server.ts';
 import { Choices } from '../../ui/Choices.tsx';
 import { Field, FormNotice } from '../../ui/Field.tsx';
+import { FileField } from '../../ui/FileField.tsx';
 import { day, isolate } from '../../ui/format.ts';
 import { useZone } from '../../ui/usePerson.ts';
 import type { Route } from './+types/route';
@@ -119,28 +120,7 @@ export default function Packs({ loaderData: { packs, shelves, steward, account }
           {account ? (
             <Form method="post" encType="multipart/form-data" className="form">
               <input type="hidden" name="what" value="see" />
-              <div>
-                <label htmlFor="file" style={{ fontWeight: 600, display: 'block', marginBottom: 8 }}>
-                  {t.file}
-                </label>
-                <input
-                  id="file"
-                  name="file"
-                  type="file"
-                  accept=".json,application/json"
-                  aria-describedby={problem ? 'file-problem' : 'file-help'}
-                  className="file"
-                />
-                {problem ? (
-                  <p className="error-text" id="file-problem">
-                    {problem}
-                  </p>
-                ) : (
-                  <p className="quiet small" id="file-help">
-                    {t.fileHelp}
-                  </p>
-                )}
-              </div>
+              <FileField label={t.file} accept=".json,application/json" problem={problem} help={t.fileHelp} />
               <div>
                 <Button type="submit" variant="contained">
                   {t.see}

@@ -6,6 +6,7 @@ import { importsOf, seeFile } from '#work/imports.ts';
 import { words } from '../../messages/index.ts';
 import { enter, enterToWrite, writeForm } from '../../server/enter.server.ts';
 import { FormNotice } from '../../ui/Field.tsx';
+import { FileField } from '../../ui/FileField.tsx';
 import { day, isolate } from '../../ui/format.ts';
 import { useZone } from '../../ui/usePerson.ts';
 import type { Route } from './+types/route';
@@ -31,7 +32,6 @@ export const meta: Route.MetaFunction = () => [{ title: words.title(words.import
 export default function Import({ loaderData: { before }, actionData }: Route.ComponentProps) {
   const t = words.import;
   const zone = useZone();
-  const problem = actionData?.fields.file;
   return (
     <>
       <h1>{t.title}</h1>
@@ -40,24 +40,11 @@ export default function Import({ loaderData: { before }, actionData }: Route.Com
       </p>
       <Form method="post" encType="multipart/form-data" className="form">
         <FormNotice answer={actionData} text={words.errors.form} />
-        <div>
-          <label htmlFor="file" style={{ fontWeight: 600, display: 'block', marginBottom: 8 }}>
-            {t.file}
-          </label>
-          <input
-            id="file"
-            name="file"
-            type="file"
-            accept=".csv,.tsv,.txt,.json,text/csv,application/json"
-            aria-describedby={problem ? 'file-problem' : undefined}
-            className="file"
-          />
-          {problem && (
-            <p className="error-text" id="file-problem">
-              {problem}
-            </p>
-          )}
-        </div>
+        <FileField
+          label={t.file}
+          accept=".csv,.tsv,.txt,.json,text/csv,application/json"
+          problem={actionData?.fields.file}
+        />
         <div>
           <Button type="submit" variant="contained">
             {t.see}
