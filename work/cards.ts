@@ -273,9 +273,11 @@ export async function cardRow(
   return card;
 }
 
+/** A server as it is said: without how it is spoken to. Undefined where it is not known. */
+export const sayHome = (home: string | null): string | undefined => home?.replace(/^https?:\/\//, '') || undefined;
 /** Where a row came from, as it is said. */
 export const homeOf = (row: store.FromElsewhere): string | undefined =>
-  row.source_id === null ? undefined : row.home?.replace(/^https?:\/\//, '') || 'a pack';
+  row.source_id === null ? undefined : (sayHome(row.home) ?? 'a pack');
 
 export type CardView = {
   id: string;

@@ -13,6 +13,7 @@ import { celsiusToMilliCelsius, fahrenheitToMilliCelsius, parseDecimal } from '#
 import { db } from '#store/db.ts';
 import * as packStore from '#store/packs.ts';
 import * as store from '#store/vinyls.ts';
+import { sayHome } from './cards.ts';
 import { Invalid } from './errors.ts';
 import { read } from './forms.ts';
 import type { Person } from './people.ts';
@@ -52,7 +53,7 @@ export async function leafletOf(
     leaflet: row && {
       leaflet: row.content,
       who: row.who,
-      home: row.home?.replace(/^https?:\/\//, '') || undefined,
+      home: sayHome(row.home),
       at: row.at.toISOString(),
       beside: beside!,
     },
