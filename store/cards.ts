@@ -324,6 +324,20 @@ export const sharedReading = (q: Query, vinylId: string, model: CutterModel, wan
     [vinylId, model.key, model.version, wanted],
   );
 
+// What a change left to be made again (migration 0008). A turn is a bigint: text here.
+export const dueTurn = (q: Query, cardId: string) =>
+  one<{ turn: string }>(q, 'select turn::text from card_due where card_id = $1', [cardId]);
+/** Unless it was changed again meanwhile. */
+export const cardSettled = (q: Query, cardId: string, turn: string) =>
+  q.query('delete from card_due where card_id = $1 and turn = $2::bigint', [cardId, turn]);
+export const dueCards = (q: Query, olderThanSeconds: number, limit: number) =>
+  many<Pick<CardRow, 'id' | 'vinyl_id' | 'model_key' | 'wanted'>>(
+    q,
+    `select c.id, vinyl_root(c.vinyl_id) as vinyl_id, c.model_key, c.wanted from card_due d join card c on c.id = d.card_id
+      where d.at <= now() - make_interval(secs => $1) order by d.at limit $2`,
+    [olderThanSeconds, limit],
+  );
+
 export type NewestCard = CardRow & { why: string | null; standing: Standing | null };
 /** Newest versions of public cards, of one vinyl or those that fit a search, the latest first. */
 export const newestCards = (q: Query, vinylId: string | null, words: string[], limit: number, offset = 0) =>

@@ -241,10 +241,19 @@ export async function sharedAfterGrades(cutIds: readonly string[]): Promise<void
 export async function cardChanged(
   card: Pick<store.CardRow, 'id' | 'vinyl_id' | 'model_key' | 'wanted'>,
 ): Promise<void> {
+  const turn = await store.dueTurn(db(), card.id);
   await refreshShared(card.vinyl_id, card.model_key, card.wanted);
   await refreshCardStanding(db(), card.id);
   await tellFollowers(card.vinyl_id, card.wanted);
   await askForTranslations();
+  if (turn) await store.cardSettled(db(), card.id, turn.turn);
+}
+
+/** Job: makes again what rests on cards whose change was cut short before that. Answers how many there were. */
+export async function settleCards(olderThanSeconds = 60, limit = 100): Promise<number> {
+  const due = await store.dueCards(db(), olderThanSeconds, limit);
+  for (const card of due) await cardChanged(card);
+  return due.length;
 }
 
 export type SharedReading = { result: FitResult; crafters: number };

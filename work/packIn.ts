@@ -25,7 +25,7 @@ import { count } from './limits.ts';
 import { gist, packConfirmation, packVersion, versionSum } from './packOut.ts';
 import type { Person } from './people.ts';
 import { can } from './permissions.ts';
-import { proofOf } from './proof.ts';
+import { proofOf, refreshCardStanding } from './proof.ts';
 import { askForImport } from './queue.ts';
 import { posteriorOf } from './readings.ts';
 
@@ -436,6 +436,8 @@ export async function bringIn(
           model_key: card.versions[0]!.setting.model,
           wanted: card.wanted,
         });
+    // Where they stand is known the moment they are there; what rests on them beside that follows.
+    for (const { id } of touched) await refreshCardStanding(q, id);
     await finish(q, report);
     return report;
   });

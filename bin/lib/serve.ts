@@ -6,6 +6,7 @@ import { closeDb } from '#store/db.ts';
 import { migrate } from '#store/migrate.ts';
 import { startBackground } from '#work/background.ts';
 import { stopComputing } from '#work/compute.ts';
+import { settleCards } from '#work/cards.ts';
 import { sweepAttempts } from '#work/limits.ts';
 import { sweepPacks } from '#work/packIn.ts';
 import { sweepSessions } from '#work/people.ts';
@@ -100,8 +101,8 @@ try {
   console.log('Ctrl-C stops it.');
   // What a crash left half done is made up for, now and then.
   const tidy = () =>
-    void Promise.all([refreshOverdue(), sweepAttempts(), sweepPacks(), settleAfterCrash()]).catch((error: Error) =>
-      console.error(`tidying: ${error.message}`),
+    void Promise.all([refreshOverdue(), sweepAttempts(), sweepPacks(), settleAfterCrash(), settleCards()]).catch(
+      (error: Error) => console.error(`tidying: ${error.message}`),
     );
   tidy();
   setInterval(tidy, 60_000).unref();

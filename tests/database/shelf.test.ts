@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { formatPosition, strengthAxis } from '#core/controls/index.ts';
 import { nominalLoad } from '#core/window/index.ts';
-import { cardView, changeVisibility, hideCardHere, listCards, reportCard } from '#work/cards.ts';
+import { cardView, changeVisibility, hideCardHere, listCards, reportCard, settleCards } from '#work/cards.ts';
 import { mergeAsSteward, partAsSteward } from '#work/catalogue.ts';
 import { stopComputing } from '#work/compute.ts';
 import { searchFeed, vinylFeed } from '#work/feeds.ts';
@@ -23,7 +23,8 @@ import {
 import { againstOthersOf, refreshTranslations, translationFor } from '#work/translate.ts';
 import { addVinyl, vinylRows } from '#work/vinyls.ts';
 import { publishShippedModels } from '#work/workshop.ts';
-import { closeDb } from '#store/db.ts';
+import { cardSettled, dueTurn } from '#store/cards.ts';
+import { closeDb, db } from '#store/db.ts';
 import { crafter, fieldsOf, form, password } from '../bench.ts';
 import { bench, confirm, learn, publish } from '../sharing.ts';
 import { rows, testDatabase } from '../testDatabase.ts';
@@ -141,6 +142,44 @@ describe('standing and translation in the database', () => {
     await changeVisibility(ada, card, form({ visibility: 'public' }));
     await refreshTranslations();
     expect(await translationFor(await bench(ben), drift, 'clean')).toBeTruthy();
+  });
+
+  test('a change cut short before what rests on it was made again is made up for', async () => {
+    const [card] = await rows<{ id: string }>(
+      database.url,
+      `select id from card where person_id = $1 and vinyl_id = $2`,
+      [cleo.id, plain],
+    );
+    const { crafters } = (
+      await rows<{ crafters: number }>(
+        database.url,
+        `select crafters from shared_reading where vinyl_id = $1 and model_key = 'marlow-24'`,
+        [plain],
+      )
+    )[0]!;
+    // What stands in the database once the transaction is through and the server dies.
+    await rows(database.url, `update card set visibility = 'private' where id = $1`, [card!.id]);
+    await rows(database.url, `delete from card_standing where card_id = $1`, [card!.id]);
+    expect(await settleCards()).toBe(0); // A request has it in hand yet.
+    expect(await settleCards(0)).toBe(1);
+    expect(await settleCards(0)).toBe(0);
+    expect(
+      await rows(database.url, `select crafters from shared_reading where vinyl_id = $1 and model_key = 'marlow-24'`, [
+        plain,
+      ]),
+    ).toEqual([{ crafters: crafters - 1 }]);
+    expect((await cardView(cleo, undefined, card!.id)).proof).toBeDefined();
+    await changeVisibility(cleo, card!.id, form({ visibility: 'public' }));
+    expect(await rows(database.url, 'select * from card_due')).toEqual([]);
+  });
+
+  test('changed again while it is made again, a card stays due', async () => {
+    const [card] = await rows<{ id: string }>(database.url, `select id from card where person_id = $1`, [cleo.id]);
+    await rows(database.url, `select card_is_due($1)`, [card!.id]);
+    const { turn } = (await dueTurn(db(), card!.id))!;
+    await rows(database.url, `select card_is_due($1)`, [card!.id]);
+    await cardSettled(db(), card!.id, turn);
+    expect(await settleCards(0)).toBe(1);
   });
 
   test('standings of yesterday are asked again', async () => {
