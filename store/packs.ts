@@ -313,7 +313,7 @@ export const amendConfirmation = (
     c.said,
   ]);
 
-/** Cards that came from a source: taken off the shelf, or put back. Answers those that changed. */
+/** Takes cards that came from a source off the shelf. Answers those that changed. */
 export const withdrawCards = (q: Query, sourceId: string, except: readonly string[] | null) =>
   many<{ id: string; vinyl_id: string; model_key: string; wanted: Wanted }>(
     q,
@@ -332,18 +332,14 @@ export const cardsOfSource = (q: Query, sourceId: string) =>
       where c.source_id = $1 and c.visibility = 'public' order by v.published_at desc, c.id limit 200`,
     [sourceId],
   );
-export const restoreCards = (q: Query, sourceId: string) =>
+/** Puts what was taken off the shelf back there: all of a source, or the cards named. Answers those that changed. */
+export const restoreCards = (q: Query, which: { source: string } | { cards: readonly string[] }) =>
   many<{ id: string; vinyl_id: string; model_key: string; wanted: Wanted }>(
     q,
-    `update card set visibility = 'public', withdrawn_at = null where source_id = $1 and withdrawn_at is not null
+    `update card set visibility = 'public', withdrawn_at = null
+      where withdrawn_at is not null and (source_id = $1 or id = any($2))
       returning id, vinyl_root(vinyl_id) as vinyl_id, model_key, wanted`,
-    [sourceId],
-  );
-export const restoreCard = (q: Query, id: string) =>
-  one<{ id: string }>(
-    q,
-    `update card set visibility = 'public', withdrawn_at = null where id = $1 and withdrawn_at is not null returning id`,
-    [id],
+    ['source' in which ? which.source : null, 'cards' in which ? which.cards : []],
   );
 
 // Leaflets -------------------------------------------------------------------------------------------------------------------

@@ -308,7 +308,7 @@ export async function startImport(person: Person, id: string, form: FormData): P
 async function putBack(id: string): Promise<void> {
   const back = await transaction(async (q) => {
     await store.setSourceState(q, id, 'done');
-    return store.restoreCards(q, id);
+    return store.restoreCards(q, { source: id });
   });
   for (const card of back) await cardChanged(card);
 }
@@ -428,14 +428,9 @@ export async function bringIn(
       touched.push({ id: card.key, vinyl_id: vinylId, model_key: modelKey, wanted: card.wanted });
     }
     // What was withdrawn and is in the pack again is shown again.
-    for (const { card, state } of cards)
-      if (state !== 'conflict' && (await store.restoreCard(q, card.key)) && !touched.some((t) => t.id === card.key))
-        touched.push({
-          id: card.key,
-          vinyl_id: vinyls.get(card.vinyl)!.id,
-          model_key: card.versions[0]!.setting.model,
-          wanted: card.wanted,
-        });
+    const there = cards.flatMap(({ card, state }) => (state === 'conflict' ? [] : [card.key]));
+    for (const back of await store.restoreCards(q, { cards: there }))
+      if (!touched.some((t) => t.id === back.id)) touched.push(back);
     // Where they stand is known the moment they are there; what rests on them beside that follows.
     for (const { id } of touched) await refreshCardStanding(q, id);
     await finish(q, report);

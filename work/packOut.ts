@@ -1,7 +1,4 @@
 import { createHash } from 'node:crypto';
-import dayjs from 'dayjs';
-import timezone from 'dayjs/plugin/timezone.js';
-import utc from 'dayjs/plugin/utc.js';
 import { z } from 'zod';
 import { escapeFormula } from '#core/catalogue/index.ts';
 import { formatSetting, sayStrength, strengthAxis } from '#core/controls/index.ts';
@@ -23,20 +20,16 @@ import * as cardStore from '#store/cards.ts';
 import { db } from '#store/db.ts';
 import * as store from '#store/packs.ts';
 import { cardRow } from './cards.ts';
+import { wallClock } from './clock.ts';
 import { writeCsv } from './csv.ts';
 import { Invalid, NotFound } from './errors.ts';
 import type { Person } from './people.ts';
 import { searchWords } from './search.ts';
 import { vinylRow } from './vinyls.ts';
 
-dayjs.extend(utc);
-dayjs.extend(timezone);
-
 /** Cards in one pack of the shelf; the rest are on the pages after it. */
 export const PACK_PAGE = 100;
 
-/** A moment on somebody's own clock. */
-const wallClock = (at: Date | string, zone: string) => dayjs(at).tz(zone).format('YYYY-MM-DDTHH:mm:ss.SSS');
 /** Versions published before cutters were kept with them have one cutter an author. */
 const cutterOfVersion = (v: { cutter_id: string | null }, personId: string) =>
   v.cutter_id ?? pseudonym('cutter of', personId);

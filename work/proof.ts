@@ -1,6 +1,3 @@
-import dayjs from 'dayjs';
-import timezone from 'dayjs/plugin/timezone.js';
-import utc from 'dayjs/plugin/utc.js';
 import { validateSetting, type CutterModel, type Setting } from '#core/controls/index.ts';
 import {
   gradeBetween,
@@ -17,14 +14,8 @@ import type { CardCell } from '#store/cards.ts';
 import type { Wanted } from '#store/coupons.ts';
 import { db, type Query } from '#store/db.ts';
 import * as store from '#store/shelf.ts';
+import { dayIn, today } from './clock.ts';
 import { evidenceFor, evidenceRows } from './readings.ts';
-
-dayjs.extend(utc);
-dayjs.extend(timezone);
-
-/** The day of a moment where somebody lives. */
-export const dayIn = (zone: string, at: Date | string): string => dayjs(at).tz(zone).format('YYYY-MM-DD');
-const today = () => new Date().toISOString().slice(0, 10);
 
 /**
  * Graded cells that speak for a setting, as evidence for where it stands: trials of it, and of coupons without one what their cells say

@@ -28,9 +28,6 @@ afterAll(async () => {
   await database?.drop();
 });
 
-const at = (pattern: RegExp) => b.driver.wait(until.urlMatches(pattern), 20_000, `not at ${pattern}`);
-const says = (text: string, ms = 20_000) =>
-  b.driver.wait(async () => (await b.text()).includes(text), ms, `the page never says: ${text}`);
 const sending = async (who: Browser, state: string) =>
   who.driver.wait(until.elementLocated(By.css(`[data-testid=sending][data-state=${state}]`)), 40_000, `never ${state}`);
 const asksFor = (who: Browser, cell: number) =>
@@ -70,22 +67,22 @@ describe('on the bench', () => {
     await b.go('/workshop/cutters/new');
     await b.fill('name', 'Marlow by the window');
     await (await b.css('main form button[type=submit]')).click();
-    await at(/\/$/);
+    await b.at(/\/$/);
     await b.go('/vinyls/new');
     await b.fill('brand', 'Larkfield');
     await b.fill('name', 'Crumb');
     await b.fill('colour', 'frost');
     await b.driver.executeScript(`document.querySelector('[name=type][value=glitter]').click()`);
     await (await b.button('Save and plan')).click();
-    await at(/coupons\/new\?vinyl=/);
+    await b.at(/coupons\/new\?vinyl=/);
     const plan = new URL(await b.driver.getCurrentUrl());
     await b.go(`${plan.pathname}${plan.search}&c.depth=99`);
     expect(await (await b.css('main')).getText()).toContain('blade depth 99 is outside this cutter: 1 to 10.');
     expect(await violations(b)).toEqual([]);
     await b.go(`${plan.pathname}${plan.search}&c.speed=6`);
-    await says('6');
+    await b.says('6');
     await (await b.button('Make this coupon')).click();
-    await at(/coupons\/[0-9a-f-]{36}$/);
+    await b.at(/coupons\/[0-9a-f-]{36}$/);
     coupon = new URL(await b.driver.getCurrentUrl()).pathname.split('/').at(-1)!;
     expect(await violations(b)).toEqual([]);
     const [cell] = await rows<{ speed: number }>(
@@ -106,12 +103,12 @@ describe('on the bench', () => {
     expect(await violations(b)).toEqual([]);
     await (await b.button('Send all 6 cells')).click();
     await b.css('[data-testid=line][data-running=true]');
-    await says('The line to the cutter broke.');
-    await says('Cell 3: was it cut?');
+    await b.says('The line to the cutter broke.');
+    await b.says('Cell 3: was it cut?');
     expect(await violations(b)).toEqual([]);
     await (await b.button('It is cut whole')).click();
     await (await b.button('Send all 3 cells')).click();
-    await says('Before you unload, lift a corner', 30_000);
+    await b.says('Before you unload, lift a corner');
     expect(await violations(b)).toEqual([]);
     for (const cell of await cellIds()) expect((await truth(cell)).passes).toBe(1);
     expect(await rows(database.url, 'select 1 from cell_cut_event')).toHaveLength(6);
@@ -119,7 +116,7 @@ describe('on the bench', () => {
 
   test('graded from the pictures, as they really are', async () => {
     await (await b.button('It lifts: unload and grade')).click();
-    await at(/\/grade$/);
+    await b.at(/\/grade$/);
     const ids = await cellIds();
     const seen: Grade[] = [];
     for (let n = 1; n <= 6; n++) {
@@ -169,7 +166,7 @@ describe('on the bench', () => {
     expect(await violations(b)).toEqual([]);
     // First tap.
     await (await b.button('I cut this')).click();
-    await at(/\/cuts\//);
+    await b.at(/\/cuts\//);
     expect(await violations(b)).toEqual([]);
     // Not answered now: the bench asks at the next visit.
     await b.go('/');
@@ -192,7 +189,7 @@ describe('on the bench', () => {
     await b.go('/');
     expect(await b.text()).not.toContain('How did the last cut go?');
     await b.go(`/vinyls/${vinyl!.id}`);
-    await says('7 cells in 2 cuts');
+    await b.says('7 cells in 2 cuts');
     // Every number opens to what it rests on.
     await (await b.css('[data-testid=evidence] summary')).click();
     expect(await b.driver.findElements(By.css('[data-testid=evidence] tbody tr'))).toHaveLength(7);
@@ -204,7 +201,7 @@ describe('on the bench', () => {
     await b.go(`/vinyls/${vinyl!.id}`);
     // Cut through is a question of its own.
     await (await b.button('Cut through')).click();
-    await at(/wanted=through/);
+    await b.at(/wanted=through/);
     expect(await violations(b)).toEqual([]);
   });
 
@@ -215,7 +212,7 @@ describe('on the bench', () => {
     await (await b.css(`[data-cell="${low}"]`)).click();
     await asksFor(b, low);
     await (await b.button('Run it again: pass 2')).click();
-    await says('after 2 passes');
+    await b.says('after 2 passes');
     if (first[low - 1] === 'hangs')
       expect(await (await b.css('[data-answer=uncut]')).getAttribute('disabled')).not.toBeNull();
     expect(await violations(b)).toEqual([]);
@@ -240,7 +237,7 @@ describe('on the bench', () => {
     await b.fill('email', 'ottoline@example.org');
     await b.fill('password', 'lantern river seven');
     await (await b.button('Make an account')).click();
-    await says('Signed in as Ottoline');
+    await b.says('Signed in as Ottoline');
     const other = await openBrowser(() => server.base);
     try {
       await signInAs(other, 'ottoline@example.org', 'lantern river seven');

@@ -12,6 +12,10 @@ export type Browser = {
   button: (text: string) => Promise<WebElement>;
   fill: (name: string, value: string) => Promise<void>;
   text: () => Promise<string>;
+  /** Waits until the address is as said. */
+  at: (pattern: RegExp) => Promise<unknown>;
+  /** Waits until the page says something. */
+  says: (text: string | RegExp) => Promise<unknown>;
   size: (width: number, height: number) => Promise<void>;
   shot: (file: string, full?: boolean) => Promise<void>;
   /** What the console has complained of since last asked. */
@@ -19,7 +23,9 @@ export type Browser = {
   close: () => Promise<void>;
 };
 
-const WAIT = 15_000;
+const WAIT = 20_000;
+/** Machines are shared: every wait of a test may take this many times as long before it is given up. */
+const PATIENCE = 3;
 
 export async function openBrowser(base: () => string): Promise<Browser> {
   const profile = mkdtempSync(join(tmpdir(), 'versipel-chromium-'));
@@ -43,6 +49,8 @@ export async function openBrowser(base: () => string): Promise<Browser> {
     .setChromeOptions(options)
     .setChromeService(new ServiceBuilder('/usr/bin/chromedriver'))
     .build();
+  const wait = driver.wait.bind(driver) as (for_: unknown, ms: number, what?: string) => unknown;
+  driver.wait = ((thing: unknown, ms = WAIT, what?: string) => wait(thing, ms * PATIENCE, what)) as typeof driver.wait;
   await driver.manage().setTimeouts({ pageLoad: 60_000, script: 60_000 });
   const devtools = driver as unknown as {
     sendDevToolsCommand: (name: string, args: object) => Promise<void>;
@@ -58,6 +66,7 @@ export async function openBrowser(base: () => string): Promise<Browser> {
   await size(1280, 800);
   const css = async (selector: string) =>
     driver.wait(until.elementLocated(By.css(selector)), WAIT, `nothing at ${selector}`);
+  const text = async () => (await css('main')).getText();
   return {
     driver,
     size,
@@ -87,7 +96,17 @@ export async function openBrowser(base: () => string): Promise<Browser> {
       await field.clear();
       await field.sendKeys(value);
     },
-    text: async () => (await css('main')).getText(),
+    text,
+    at: (pattern) => driver.wait(until.urlMatches(pattern), WAIT, `not at ${pattern}`),
+    says: (wanted) =>
+      driver.wait(
+        async () => {
+          const page = await text();
+          return typeof wanted === 'string' ? page.includes(wanted) : wanted.test(page);
+        },
+        WAIT,
+        `the page never says: ${wanted}`,
+      ),
     shot: async (file, full = false) => {
       await driver.sleep(400);
       const { data } = await devtools.sendAndGetDevToolsCommand('Page.captureScreenshot', {
@@ -111,5 +130,5 @@ export async function signInAs(b: Browser, email: string, password: string): Pro
   await b.fill('email', email);
   await b.fill('password', password);
   await (await b.css('main button[type=submit]')).click();
-  await b.driver.wait(until.urlMatches(/\/$/), WAIT);
+  await b.at(/\/$/);
 }

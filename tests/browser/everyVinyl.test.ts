@@ -59,9 +59,6 @@ afterAll(async () => {
   await database?.drop();
 });
 
-const at = (pattern: RegExp) => b.driver.wait(until.urlMatches(pattern), 20_000, `not at ${pattern}`);
-const says = (text: string) =>
-  b.driver.wait(async () => (await b.text()).includes(text), 20_000, `the page never says: ${text}`);
 /** A click that waits until the thing is there and in sight. */
 const click = async (selector: string) => {
   const thing = await b.css(selector);
@@ -93,9 +90,9 @@ describe('what do I set?', () => {
     for (const letter of 'sta') await b.driver.actions().sendKeys(letter).perform();
     // One key after the letters; six would be allowed.
     await b.driver.actions().sendKeys(Key.ENTER).perform();
-    await at(new RegExp(`/vinyls/${ids.starling}`));
+    await b.at(new RegExp(`/vinyls/${ids.starling}`));
     expect(await (await b.css('[data-testid=to-set]')).getText()).toMatch(/^\d+$/);
-    for (const said of ['Carrier down on the mat.', 'mirror', '163 °C', '325 °F', 'lift a corner']) await says(said);
+    for (const said of ['Carrier down on the mat.', 'mirror', '163 °C', '325 °F', 'lift a corner']) await b.says(said);
   });
   test('a misspelt name finds it, the rows show its strip, arrows choose', async () => {
     await b.go('/');
@@ -103,7 +100,7 @@ describe('what do I set?', () => {
     await field.sendKeys('drfit qilow');
     await b.css('.finds [role=option] .strip');
     await field.sendKeys(Key.ENTER);
-    await at(new RegExp(`/vinyls/${ids.drift}`));
+    await b.at(new RegExp(`/vinyls/${ids.drift}`));
   });
   test('by touch on a phone', async () => {
     await b.size(390, 844);
@@ -111,7 +108,7 @@ describe('what do I set?', () => {
     await click('.find input');
     await b.driver.actions().sendKeys('starl').perform();
     await click('.finds [role=option]');
-    await at(new RegExp(`/vinyls/${ids.starling}`));
+    await b.at(new RegExp(`/vinyls/${ids.starling}`));
     await b.css('[data-testid=to-set]');
     await b.size(1280, 800);
   });
@@ -136,7 +133,7 @@ describe('what do I set?', () => {
     await b.fill('strength', '146');
     await click('[name=only]');
     await press('Keep this');
-    await says('kept for gold');
+    await b.says('kept for gold');
     expect(await (await b.css('[data-testid=to-set]')).getText()).toBe('146');
     await b.go(`/vinyls/${ids.starling}`);
     expect(await b.text()).toContain('kept for gold');
@@ -153,7 +150,7 @@ describe('stock and labels', () => {
     await unfold('From which roll, which batch');
     await (await b.css(`[name=piece] option[value="${ids.piece}"]`)).click();
     await press('Make this coupon');
-    await at(/\/coupons\/[0-9a-f-]{36}$/);
+    await b.at(/\/coupons\/[0-9a-f-]{36}$/);
     await b.css('[data-testid=taken]');
     await press('Put it back in stock');
     await b.driver.wait(async () => (await b.driver.findElements(By.css('[data-testid=taken]'))).length === 0, 15_000);
@@ -167,14 +164,14 @@ describe('stock and labels', () => {
     await b.fill('width', '1,500');
     await b.fill('length', '200');
     await press('Keep the offcut');
-    await says('is a length from');
+    await b.says('is a length from');
     expect(await (await b.css('#offcut-width')).getAttribute('value')).toBe('1,500');
     await b.fill('width', '100');
     await press('Keep the offcut');
     await b.driver.wait(async () => !(await b.driver.getCurrentUrl()).includes(ids.piece!), 15_000);
-    await says(`from ${piece!.code}`);
+    await b.says(`from ${piece!.code}`);
     await b.driver.get(`${server.base}/s/${piece!.code}`);
-    await at(new RegExp(`/vinyls/${ids.starling}\\?colour=${piece!.colour_id}`));
+    await b.at(new RegExp(`/vinyls/${ids.starling}\\?colour=${piece!.colour_id}`));
     // Nobody else’s code opens anything.
     const stranger = await fetch(`${server.base}/s/${piece!.code}`, { redirect: 'manual' });
     expect(stranger.status).toBe(404);
@@ -199,10 +196,10 @@ describe('the catalogue', () => {
     await click('[name=type][value=glitter]');
     await b.fill('colour', 'ember red');
     await press('Save and plan a coupon');
-    await at(/coupons\/new/);
+    await b.at(/coupons\/new/);
     await b.go(`/vinyls/${ids.starling}/about`);
     await press('Merge Ferule and sons Starlng into this one');
-    await says('Ferule and sons Starlng is the same vinyl.');
+    await b.says('Ferule and sons Starlng is the same vinyl.');
     await b.go('/vinyls?q=starlng');
     expect(await (await b.css('.row-name')).getText()).toBe('Ferrule & Sons Starling');
     await b.go(`/vinyls/${ids.starling}/about`);
@@ -214,7 +211,7 @@ describe('the catalogue', () => {
     await b.fill('film_um', '12 kg');
     await b.fill('note', 'from the market');
     await press('Save');
-    await says('which is no length');
+    await b.says('which is no length');
     expect(await (await b.css('[name=film_um]')).getAttribute('value')).toBe('12 kg');
     expect(await (await b.css('[name=note]')).getAttribute('value')).toBe('from the market');
     await b.fill('film_um', '');
@@ -222,7 +219,7 @@ describe('the catalogue', () => {
     await press('Save');
     await b.css('[data-testid=saved]');
     await press('To the bench card');
-    await says('lines of 4 mm');
+    await b.says('lines of 4 mm');
   });
   test('a table comes in: looked at first, then added, then taken back', async () => {
     const file = join(scratch, 'mine.csv');
@@ -233,7 +230,7 @@ describe('the catalogue', () => {
     await b.go('/vinyls/import');
     await (await b.css('[name=file]')).sendKeys(file);
     await press('Look at it');
-    await at(/import\/[0-9a-f-]{36}/);
+    await b.at(/import\/[0-9a-f-]{36}/);
     const refused = await (await b.css('[data-testid=refused]')).getText();
     for (const said of ['Line 3', 'velvetine', 'Line 4', 'kg']) expect(refused).toContain(said);
     expect(await violations(b)).toEqual([]);
@@ -241,10 +238,10 @@ describe('the catalogue', () => {
     await b.css('[data-testid=report]');
     expect(await b.text()).toContain('Added 1 vinyl. 0 were there already. 2 could not be taken.');
     await press('Take it back');
-    await says('Took 1 vinyl out again.');
+    await b.says('Took 1 vinyl out again.');
     await b.go('/vinyls/import');
     await press('Look at it');
-    await says('Choose a file');
+    await b.says('Choose a file');
   });
   test('the wide table keeps its search in the address and sorts on the server', async () => {
     await b.go('/vinyls/table?q=film');
@@ -253,7 +250,7 @@ describe('the catalogue', () => {
     const first = () => textOf('[data-testid=grid] [data-rowindex="0"] [data-field=name]');
     await b.driver.wait(async () => (await first()) === 'Film 0', 15_000, 'not sorted by name');
     await click('[data-testid=grid] [role=columnheader][data-field=name] .MuiDataGrid-columnHeaderTitle');
-    await at(/down=yes/);
+    await b.at(/down=yes/);
     await b.driver.wait(async () => (await first()) === 'Film 9', 15_000, 'not sorted');
     expect(await b.driver.getCurrentUrl()).toContain('q=film');
   });
@@ -263,7 +260,7 @@ describe('the workshop', () => {
   test('three readings of a scale make a curve', async () => {
     await b.go('/workshop');
     await press('Weigh its force');
-    await at(/scale$/);
+    await b.at(/scale$/);
     for (const [i, [force, grams]] of (
       [
         ['40', '41'],
@@ -281,7 +278,7 @@ describe('the workshop', () => {
       );
     }
     await b.css('.scale-chart svg');
-    await says('of the curve');
+    await b.says('of the curve');
   });
   test('a new blade makes the number less sure and asks for a check of three cells', async () => {
     await b.go(`/vinyls/${ids.starling}`);
@@ -290,33 +287,33 @@ describe('the workshop', () => {
     await press('Mount a new blade');
     await b.fill('name', 'second');
     await press('Mount it');
-    await says('second, 45°');
+    await b.says('second, 45°');
     await b.go(`/vinyls/${ids.starling}`);
     await click('[data-testid=retune] a');
-    await at(/mode=retune/);
+    await b.at(/mode=retune/);
     await b.css('.sheet-drawing');
     expect(await b.driver.findElements(By.css('.sheet-drawing [data-cell]'))).toHaveLength(3);
     await b.css('[data-testid=expected]');
-    await says('What you know was found otherwise.');
+    await b.says('What you know was found otherwise.');
   });
   test('a mat and a press; controls of one’s own cutter make a cutter', async () => {
     await b.go('/workshop');
     await press('Add a mat');
     await b.fill('name', 'green');
     await press('Add a mat');
-    await says('about 99 % of its grip left');
+    await b.says('about 99 % of its grip left');
     await b.go('/workshop/models/new');
     await b.fill('name', 'Attic Thing');
     await b.fill('axis-0-word', 'push');
     await b.fill('axis-0-min', '1');
     await press('Publish these controls');
-    await says('This is a number.');
+    await b.says('This is a number.');
     expect(await (await b.css('[name=axis-0-word]')).getAttribute('value')).toBe('push');
     await b.fill('axis-0-max', '20');
     await press('Publish these controls');
-    await at(/cutters\/new\?model=attic-thing/);
+    await b.at(/cutters\/new\?model=attic-thing/);
     await press('Put it on the bench');
-    await at(/\/$/);
+    await b.at(/\/$/);
     expect(await (await b.css('.bench-chip')).getText()).toContain('Attic Thing');
   });
 });

@@ -24,7 +24,6 @@ afterAll(async () => {
 });
 
 const path = async () => new URL(await b.driver.getCurrentUrl()).pathname;
-const at = (pattern: RegExp) => b.driver.wait(until.urlMatches(pattern), 20_000, `not at ${pattern}`);
 const press = async (...keys: string[]) => {
   for (const key of keys) await b.driver.actions().sendKeys(key).perform();
 };
@@ -66,7 +65,7 @@ describe('the first coupon', () => {
     await b.go('/');
     await tabTo('main a[href="/workshop/cutters/new"]');
     await press(Key.ENTER);
-    await at(/cutters\/new$/);
+    await b.at(/cutters\/new$/);
     await b.css('[name=angle]');
     expect(await violations(b)).toEqual([]);
     await tabTo('[name=name]');
@@ -80,7 +79,7 @@ describe('the first coupon', () => {
     await b.fill('angle', '45');
     await b.fill('name', 'Marlow by the window');
     await press(Key.ENTER);
-    await at(/\/$/);
+    await b.at(/\/$/);
     expect(await (await b.css('.bench-chip')).getText()).toContain('Marlow by the window');
     await noComplaints(/400 \(Bad Request\)/);
   });
@@ -103,7 +102,7 @@ describe('the first coupon', () => {
     await b.driver.executeScript(`document.querySelector('[name=name]').select()`);
     await (await b.css('[name=name]')).sendKeys('Starling <b>');
     await (await b.button('Save and plan')).click();
-    await at(/coupons\/new\?vinyl=/);
+    await b.at(/coupons\/new\?vinyl=/);
     await noComplaints(/400 \(Bad Request\)/);
   });
 
@@ -116,7 +115,7 @@ describe('the first coupon', () => {
     expect(await violations(b)).toEqual([]);
     await tabTo('main form[method=post] button[type=submit]');
     await press(Key.ENTER);
-    await at(/coupons\/[0-9a-f-]{36}$/);
+    await b.at(/coupons\/[0-9a-f-]{36}$/);
     coupon = (await path()).split('/').at(-1)!;
     expect(await violations(b)).toEqual([]);
   });
@@ -144,7 +143,7 @@ describe('the first coupon', () => {
     expect(await violations(b)).toEqual([]);
     await tabTo(`main a[href$='/grade']`);
     await press(Key.ENTER);
-    await at(/\/grade$/);
+    await b.at(/\/grade$/);
     await sending('sent');
     const events = await rows(database.url, 'select passes from cell_cut_event');
     expect(events.map((e) => e.passes)).toEqual([1, 1, 1, 1, 1, 1]);
@@ -243,7 +242,7 @@ describe('the first coupon', () => {
   test('reads the result: a number, how sure, the curve; and keeps it', async () => {
     await tabTo(`main a[href$='/result']`);
     await press(Key.ENTER);
-    await at(/\/result$/);
+    await b.at(/\/result$/);
     await b.driver.wait(until.elementLocated(By.css('.chart svg path')), 15_000);
     expect(await violations(b)).toEqual([]);
     const number = Number((await (await b.css('[data-testid=recommended]')).getText()).replace('~', ''));

@@ -71,16 +71,6 @@ afterAll(async () => {
   await database?.drop();
 });
 
-const at = (pattern: RegExp) => b.driver.wait(until.urlMatches(pattern), 20_000, `not at ${pattern}`);
-const says = (text: string | RegExp) =>
-  b.driver.wait(
-    async () => {
-      const page = await b.text();
-      return typeof text === 'string' ? page.includes(text) : text.test(page);
-    },
-    20_000,
-    `the page never says: ${text}`,
-  );
 const textOf = (selector: string) =>
   b.driver.executeScript<string>(`return document.querySelector(arguments[0])?.textContent ?? ''`, selector);
 const idOfPage = async () => new URL(await b.driver.getCurrentUrl()).pathname.split('/')[2]!;
@@ -97,9 +87,9 @@ async function cutAndGrade(coupon: string): Promise<Grade[]> {
   const cells = await cellsOf(coupon);
   await b.go(`/coupons/${coupon}/run`);
   await (await b.button(`Send all ${cells.length} cells`)).click();
-  await says('Before you unload, lift a corner');
+  await b.says('Before you unload, lift a corner');
   await (await b.button('It lifts: unload and grade')).click();
-  await at(/\/grade$/);
+  await b.at(/\/grade$/);
   const grades: Grade[] = [];
   for (const [i, { id }] of cells.entries()) {
     await b.driver.wait(
@@ -122,11 +112,11 @@ describe('fewest cells to a number', () => {
   let first = '';
   test('a first coupon says why it lies where it lies, and is cut and graded', async () => {
     await b.go(`/coupons/new?vinyl=${vinyl}`);
-    await says('Why this coupon');
+    await b.says('Why this coupon');
     expect(await textOf('[data-testid=why]')).toMatch(/Now: the right number may be anything from \d+ to \d+/);
     expect(await violations(b)).toEqual([]);
     await (await b.button('Make this coupon')).click();
-    await at(/coupons\/[0-9a-f-]{36}$/);
+    await b.at(/coupons\/[0-9a-f-]{36}$/);
     first = await idOfPage();
     const grades = await cutAndGrade(first);
     expect(new Set(grades).size).toBeGreaterThan(1);
@@ -140,9 +130,9 @@ describe('fewest cells to a number', () => {
       rule = await textOf('[data-testid=one-more]');
       if (round > 2 && rule.includes('Good enough')) break;
       await (await b.button('Plan another coupon')).click();
-      await at(/coupons\/new/);
+      await b.at(/coupons\/new/);
       await (await b.button('Make this coupon')).click();
-      await at(/coupons\/[0-9a-f-]{36}$/);
+      await b.at(/coupons\/[0-9a-f-]{36}$/);
       const next = await idOfPage();
       if (round === 2) {
         const span = (list: { force: number }[]) => Math.log(list.at(-1)!.force / list[0]!.force);
@@ -181,7 +171,7 @@ describe('fewest cells to a number', () => {
     const { cut, number } = clean!;
     await b.go(`/coupons/${cut}/grade`);
     await (await b.css(`[data-cell="${number}"]`)).click();
-    await says(`How did cell ${number} weed?`);
+    await b.says(`How did cell ${number} weed?`);
     await (await b.css('.weeding [aria-label="2, rather hard"]')).click();
     await b.driver.executeScript(`document.querySelectorAll('.weeding input')[2].click()`);
     await b.driver.wait(
@@ -201,10 +191,10 @@ describe('where much is known already', () => {
   test('somebody’s card is checked with three cells round its number', async () => {
     await b.go(`/cards/${card}`);
     await (await b.css('a[href*="mode=check"]')).click();
-    await at(/mode=check/);
-    await says('Somebody has it at 126.');
+    await b.at(/mode=check/);
+    await b.says('Somebody has it at 126.');
     await (await b.button('Make this coupon')).click();
-    await at(/coupons\/[0-9a-f-]{36}$/);
+    await b.at(/coupons\/[0-9a-f-]{36}$/);
     const coupon = await idOfPage();
     const cells = await cellsOf(coupon);
     expect(cells.length).toBeGreaterThanOrEqual(3);
@@ -233,26 +223,26 @@ describe('where much is known already', () => {
     );
     await closeDb();
     await b.go(`/vinyls/${vinyl}`);
-    await says('This blade has not cut it yet');
+    await b.says('This blade has not cut it yet');
     await (await b.css('[data-testid=retune] a')).click();
-    await at(/mode=retune/);
-    await says('What you know was found otherwise.');
+    await b.at(/mode=retune/);
+    await b.says('What you know was found otherwise.');
     await (await b.button('Make this coupon')).click();
-    await at(/coupons\/[0-9a-f-]{36}$/);
+    await b.at(/coupons\/[0-9a-f-]{36}$/);
     expect(await cellsOf(await idOfPage())).toHaveLength(3);
   });
 
   test('passes beside the strength; and all over the mat: the same cell twelve times', async () => {
     await b.go(`/coupons/new?vinyl=${vinyl}&also=passes&cells=9`);
     await (await b.button('Make this coupon')).click();
-    await at(/coupons\/[0-9a-f-]{36}$/);
+    await b.at(/coupons\/[0-9a-f-]{36}$/);
     const tried = await cellsOf(await idOfPage());
     expect(new Set(tried.map((c) => c.passes)).size).toBeGreaterThan(1);
     await b.go(`/coupons/new?vinyl=${vinyl}&mode=even`);
-    await says('The same cell all over the mat');
+    await b.says('The same cell all over the mat');
     expect(await violations(b)).toEqual([]);
     await (await b.button('Make this coupon')).click();
-    await at(/coupons\/[0-9a-f-]{36}$/);
+    await b.at(/coupons\/[0-9a-f-]{36}$/);
     const even = await idOfPage();
     const places = await cellsOf(even);
     expect(places).toHaveLength(12);
@@ -274,7 +264,7 @@ describe('where much is known already', () => {
     expect(file).toMatch(/PU/);
     expect(await b.driver.executeScript(`return document.querySelector('[name=witness]').checked`)).toBe(true);
     await (await b.button('I cut this')).click();
-    await at(/\/cuts\//);
+    await b.at(/\/cuts\//);
     const cells = await cellsOf(await idOfPage());
     expect(cells).toHaveLength(4);
     expect(cells[1]!.force).toBeLessThan(cells[0]!.force);

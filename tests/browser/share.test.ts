@@ -57,19 +57,15 @@ afterAll(async () => {
   await database?.drop();
 });
 
-const at = (b: Browser, pattern: RegExp) => b.driver.wait(until.urlMatches(pattern), 20_000, `not at ${pattern}`);
-const says = (b: Browser, text: string) =>
-  b.driver.wait(async () => (await b.text()).includes(text), 20_000, `the page never says: ${text}`);
-
 describe('the first share', () => {
   test('the author publishes a kept number; anybody reads it without an account', async () => {
     await ada.go(`/vinyls/${vinyl}`);
     await (await ada.button('Share it as a card')).click();
-    await at(ada, /cards\/new/);
+    await ada.at(/cards\/new/);
     expect(await violations(ada)).toEqual([]);
     await (await ada.css('[name=conditions]')).sendKeys('A damp room.');
     await (await ada.button('Put it on the shelf')).click();
-    await at(ada, /cards\/[0-9a-f-]{36}$/);
+    await ada.at(/cards\/[0-9a-f-]{36}$/);
     card = new URL(await ada.driver.getCurrentUrl()).pathname.split('/').at(-1)!;
     expect(await violations(ada)).toEqual([]);
     const page = await fetch(`${server.base}/cards/${card}`);
@@ -82,18 +78,18 @@ describe('the first share', () => {
 
   test('another finds it by a misspelt name, adopts it, cuts with it, says what was seen', async () => {
     await (await ben.css('.find input')).sendKeys('drfit qillow\n');
-    await at(ben, new RegExp(`/vinyls/${vinyl}`));
-    await says(ben, 'from 1 crafter');
+    await ben.at(new RegExp(`/vinyls/${vinyl}`));
+    await ben.says('from 1 crafter');
     await ben.go('/shelf?q=shimer+drfit');
     await (await ben.css('a.row')).click();
-    await at(ben, new RegExp(`cards/${card}`));
+    await ben.at(new RegExp(`cards/${card}`));
     await ben.css('[data-testid=same-model]');
     expect(await ben.text()).toContain('Found on other machines of this model');
     expect(await violations(ben)).toEqual([]);
     await (await ben.button('Adopt it')).click();
     await ben.css('[data-testid=adopted]');
     await (await ben.button('I cut this')).click();
-    await at(ben, /\/cuts\//);
+    await ben.at(/\/cuts\//);
     await (await ben.css('[data-answer=hangs]')).click();
     await ben.css('[data-testid=job-kept]');
     await ben.driver.wait(
@@ -114,7 +110,7 @@ describe('the first share', () => {
     // And once more, clean this time: a confirmation.
     await ben.go(`/cards/${card}`);
     await (await ben.button('I cut this')).click();
-    await at(ben, /\/cuts\//);
+    await ben.at(/\/cuts\//);
     await (await ben.css('[data-answer=clean]')).click();
     await ben.css('[data-testid=job-kept]');
     await ben.driver.wait(
@@ -143,13 +139,13 @@ describe('the first share', () => {
     await ada.go(`/cards/${card}`);
     expect(await ada.text()).toContain('1 of 2 cuts by others agree');
     await (await ada.button('Publish a new version')).click();
-    await at(ada, /cards\/new/);
+    await ada.at(/cards\/new/);
     await (await ada.button('Publish version 2')).click();
-    await says(ada, 'Say what changed and why');
+    await ada.says('Say what changed and why');
     await (await ada.css('[name=change]')).sendKeys('Others needed a little more.');
     await (await ada.button('Publish version 2')).click();
-    await at(ada, /cards\/[0-9a-f-]{36}$/);
-    await says(ada, 'version 2');
+    await ada.at(/cards\/[0-9a-f-]{36}$/);
+    await ada.says('version 2');
     await ben.go(`/cards/${card}?version=1`);
     expect(await ben.text()).toContain('This is an older version; the newest is 2.');
   });
@@ -162,7 +158,7 @@ describe('the first share', () => {
       expect(await (await cleo.css('[data-testid=not-comparable]')).getText()).toContain('Not comparable yet.');
       expect(await violations(cleo)).toEqual([]);
       await (await cleo.button('Plan a three-cell check')).click();
-      await at(cleo, /coupons\/new/);
+      await cleo.at(/coupons\/new/);
       await cleo.css('.sheet-drawing');
       expect(await cleo.driver.findElements(By.css('.sheet-drawing [data-cell]'))).toHaveLength(3);
     } finally {
@@ -175,7 +171,7 @@ describe('the first share', () => {
       await ada.go(`/cards/${card}`);
       await (await ada.css(`[name=visibility][value=${choice}]`)).click();
       await (await ada.button('Save who may see it')).click();
-      await says(ada, { private: 'only you', link: 'who has the link', public: 'everybody' }[choice]!);
+      await ada.says({ private: 'only you', link: 'who has the link', public: 'everybody' }[choice]!);
       await ada.driver.sleep(300);
     };
     await visible('link');
@@ -215,7 +211,7 @@ describe('the first share', () => {
 
 describe('vinyl in hand', () => {
   const card = async (b: Browser) => {
-    await at(b, new RegExp(`/vinyls/${vinyl}`));
+    await b.at(new RegExp(`/vinyls/${vinyl}`));
     await b.css('[data-testid=to-set]');
   };
   test('from a cold page to the bench card by keyboard: a slash, three letters, Enter', async () => {
@@ -253,7 +249,7 @@ describe('vinyl in hand', () => {
     await field.sendKeys(' xyzzy');
     await ben.driver.wait(until.elementLocated(By.css('.finds .none')), 10_000, 'it does not say so');
     await field.sendKeys(Key.ENTER);
-    await at(ben, /vinyls\?q=/);
+    await ben.at(/vinyls\?q=/);
   });
   test('and by touch on a phone', async () => {
     await ben.size(390, 844);

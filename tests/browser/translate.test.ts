@@ -1,4 +1,3 @@
-import { until } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import type { Person } from '#work/people.ts';
 import { addVinyl } from '#work/vinyls.ts';
@@ -21,16 +20,6 @@ const vinyls = new Map<string, string>();
 let card = '';
 
 const vinylOf = (name: string) => vinyls.get(name)!;
-const at = (b: Browser, pattern: RegExp) => b.driver.wait(until.urlMatches(pattern), 20_000, `not at ${pattern}`);
-const says = (b: Browser, text: string | RegExp) =>
-  b.driver.wait(
-    async () => {
-      const page = await b.text();
-      return typeof text === 'string' ? page.includes(text) : text.test(page);
-    },
-    20_000,
-    `the page never says: ${text}`,
-  );
 
 async function share(person: Person, vinyl: string, load: number, days = 5): Promise<string> {
   await learn(person, vinylOf(vinyl), load, days);
@@ -99,9 +88,9 @@ describe('one number on three unlike cutters', () => {
     const [ada, ben] = [browsers.get('ada')!, browsers.get('ben')!];
     await ada.go(`/vinyls/${vinylOf('Drift')}`);
     await (await ada.button('Share it as a card')).click();
-    await at(ada, /cards\/new/);
+    await ada.at(/cards\/new/);
     await (await ada.button('Put it on the shelf')).click();
-    await at(ada, /cards\/[0-9a-f-]{36}$/);
+    await ada.at(/cards\/[0-9a-f-]{36}$/);
     card = new URL(await ada.driver.getCurrentUrl()).pathname.split('/').at(-1)!;
     expect(await (await ada.css('[data-testid=standing]')).getText()).toBe('tried');
     await fitted(ben, `/cards/${card}`, 'data-testid="translated"');
@@ -120,15 +109,15 @@ describe('one number on three unlike cutters', () => {
     await (await ben.css('[data-testid=confirm] input[value=worked]')).click();
     await (await ben.css('[data-testid=confirm] [name=said]')).sendKeys('Clean, small holes too.');
     await (await ben.button('Say so')).click();
-    await says(ben, 'It counts on this card now');
-    await says(ben, /by 2 crafters/);
+    await ben.says('It counts on this card now');
+    await ben.says(/by 2 crafters/);
     expect(await ben.text()).toContain('Clean, small holes too.');
     // Others, on other days.
     for (const [i, who] of ['dov', 'edda', 'finn', 'gwen', 'dov', 'edda', 'finn', 'gwen'].entries())
       await confirm(people.get(who)!, card, 'worked', {}, 1 + (i % 3));
     await closeDb();
     await ben.go(`/cards/${card}`);
-    await says(ben, /Proven: 10 clean of 10 on 4 days by 6 crafters, lower bound 0\.\d\d\./);
+    await ben.says(/Proven: 10 clean of 10 on 4 days by 6 crafters, lower bound 0\.\d\d\./);
     expect(await (await ben.css('[data-testid=standing]')).getText()).toBe('proven');
   });
 
@@ -139,7 +128,7 @@ describe('one number on three unlike cutters', () => {
     const start = await field.getAttribute('value');
     await (await cleo.css('[data-testid=confirm] input[value=more]')).click();
     await (await cleo.button('Say so')).click();
-    await says(cleo, 'right at pressure');
+    await cleo.says('right at pressure');
     const [found] = await rows<{ better: number; outcome: string; position: number }>(
       database.url,
       `select n.better, n.outcome, (cell.setting #>> '{steps,pressure}')::int as position from confirmation n
@@ -148,7 +137,7 @@ describe('one number on three unlike cutters', () => {
     expect(found).toMatchObject({ outcome: 'almost', better: found!.position + 1 });
     expect(start!.replace('−', '-').replace('+', '')).toBe(String(found!.position));
     await ada.go('/inbox');
-    await says(ada, 'Quillow Drift: hangs');
+    await ada.says('Quillow Drift: hangs');
     // A place that is none of the cutter's is refused at its field, with what was typed.
     await cleo.go(`/cards/${card}`);
     const again = await cleo.css('[data-testid=confirm] [name=strength]');
@@ -156,7 +145,7 @@ describe('one number on three unlike cutters', () => {
     await again.sendKeys('99');
     await (await cleo.css('[data-testid=confirm] input[value=worked]')).click();
     await (await cleo.button('Say so')).click();
-    await says(cleo, 'pressure 99 is outside this cutter: −8 to +8');
+    await cleo.says('pressure 99 is outside this cutter: −8 to +8');
     expect(await (await cleo.css('[data-testid=confirm] [name=strength]')).getAttribute('value')).toBe('99');
   });
 
@@ -167,12 +156,12 @@ describe('one number on three unlike cutters', () => {
       await (await b.css('[data-testid=confirm] input[value=failed]')).click();
       await (await b.css('[data-testid=confirm] input[value=scored]')).click();
       await (await b.button('Say so')).click();
-      await says(b, 'It counts on this card now');
+      await b.says('It counts on this card now');
     }
-    await says(ben, /Doubted: it fails more than it should of late, 10 clean of 13/);
+    await ben.says(/Doubted: it fails more than it should of late, 10 clean of 13/);
     expect(await (await ben.css('[data-testid=standing]')).getText()).toBe('doubted');
     await ben.go('/shelf');
-    await says(ben, 'doubted: counts for less');
+    await ben.says('doubted: counts for less');
     expect(await violations(ben)).toEqual([]);
   });
 
@@ -194,26 +183,26 @@ describe('one number on three unlike cutters', () => {
     const [ada, ben] = [browsers.get('ada')!, browsers.get('ben')!];
     await ben.go(`/cards/${card}`);
     await (await ben.button('Tell me when its best setting changes')).click();
-    await says(ben, 'You follow this vinyl. Stop');
+    await ben.says('You follow this vinyl. Stop');
     await (await ben.button('Say thank you')).click();
-    await says(ben, '1 thank-you');
+    await ben.says('1 thank-you');
     await ben.driver.executeScript(
       `document.querySelectorAll('[data-testid=questions] details').forEach((d) => (d.open = true))`,
     );
     await (await ben.css('[data-testid=questions] textarea[name=body]')).sendKeys('Which blade was it?');
     await (await ben.css('[data-testid=questions] form button[type=submit]')).click();
-    await says(ben, 'Which blade was it?');
+    await ben.says('Which blade was it?');
     await ada.go('/inbox');
-    await says(ada, 'Ben Rook asks');
+    await ada.says('Ben Rook asks');
     await ada.go(`/cards/${card}`);
     await ada.driver.executeScript(
       `document.querySelectorAll('[data-testid=questions] details').forEach((d) => (d.open = true))`,
     );
     await (await ada.css('[data-testid=questions] textarea[name=body]')).sendKeys('The fine one.');
     await (await ada.css('[data-testid=questions] form button[type=submit]')).click();
-    await says(ada, 'The fine one.');
+    await ada.says('The fine one.');
     await ben.go('/inbox');
-    await says(ben, 'Ada Fenn answers');
+    await ben.says('Ada Fenn answers');
   });
 
   test('how a cutter stands against others, and what would sharpen it', async () => {
@@ -226,7 +215,7 @@ describe('one number on three unlike cutters', () => {
     expect(await (await ben.css('[data-testid=offset]')).getText()).toMatch(
       /^runs (like the others|\d+ % (heavy|light))$/,
     );
-    await says(ben, /9 times in 10 between [+−]?\d+ and [+−]?\d+ %/);
+    await ben.says(/9 times in 10 between [+−]?\d+ and [+−]?\d+ %/);
     await ben.css('[data-testid=sharpen]');
     expect(await violations(ben)).toEqual([]);
     expect((await browsers.get('ada')!.complaints()).filter((c) => !c.includes('400'))).toEqual([]);

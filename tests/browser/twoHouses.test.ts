@@ -29,15 +29,6 @@ let ada: Person, ben: Person;
 let [drift, crumb] = ['', ''];
 let scratch = '';
 
-const says = (text: string | RegExp, seconds = 30) =>
-  b.driver.wait(
-    async () => {
-      const page = await b.text();
-      return typeof text === 'string' ? page.includes(text) : text.test(page);
-    },
-    seconds * 1000,
-    `the page never says: ${text}`,
-  );
 const inFirst = async (work: () => Promise<void>) => {
   process.env.DATABASE_URL = first.database.url;
   await work();
@@ -174,15 +165,15 @@ describe('a pack from one server to another', () => {
     // What was refused above was refused with 400, which the console says.
     await b.complaints();
     await upload('shelf.pack.json', pack);
-    await says('3 cards that are new here');
+    await b.says('3 cards that are new here');
     expect(await b.text()).toContain(NASTY);
     expect(await violations(b)).toEqual([]);
     expect((await counts()).cards).toBe(0);
     await (await b.css('input[name=weight][value=full]')).click();
     await (await b.button('Bring in 3 cards')).click();
-    await says(/Brought 3 cards in, with 3 versions, 1 result of others and 2 new vinyls/);
+    await b.says(/Brought 3 cards in, with 3 versions, 1 result of others and 2 new vinyls/);
     await b.go(`/cards/${drift}`);
-    await says(new RegExp(`from ${new URL(first.server.base).host}`));
+    await b.says(new RegExp(`from ${new URL(first.server.base).host}`));
     expect(await b.text()).toMatch(/Tried: 2 clean of 2 on 2 days by 2 crafters/);
     expect(await b.complaints()).toEqual([]);
     await b.go('/packs');
@@ -199,7 +190,7 @@ describe('one server follows the other', () => {
     await b.go('/packs');
     await b.fill('address', 'http://127.0.0.1:9/');
     await (await b.button('Follow it')).click();
-    await says('Not followed: 127.0.0.1 is not on the open internet');
+    await b.says('Not followed: 127.0.0.1 is not on the open internet');
     await b.fill('address', lineAt);
     await (await b.button('Follow it')).click();
     await until(/last asked/);
@@ -212,7 +203,7 @@ describe('one server follows the other', () => {
     await (await b.button('Ask now')).click();
     await until(/1 card/);
     await b.go('/shelf?q=crumb');
-    await says(`from ${new URL(lineAt).host}`);
+    await b.says(`from ${new URL(lineAt).host}`);
   });
 
   test('which dies in the middle of its answer: that is said, and nothing here changes', async () => {
