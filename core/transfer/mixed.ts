@@ -1,4 +1,4 @@
-import { cholesky, inverse, solve } from './spd.ts';
+import { cholesky, inverse, multiply, solve } from './spd.ts';
 
 export const mixedDefaults = {
   /** Steps before giving up. */
@@ -295,7 +295,8 @@ export class Factored {
   readonly fitted: Float64Array;
   /** 1 / Var ε of every row. */
   readonly weight: Float64Array;
-  private readonly value: Float64Array;
+  /** Coefficient of every slot of every row, on the scale of the unknowns. */
+  readonly value: Float64Array;
   private readonly factors: { l: Float64Array; t: Float64Array }[];
   private readonly denseFactor: Float64Array;
   private inv: Float64Array | undefined;
@@ -413,7 +414,7 @@ export class Factored {
   }
 
   /** W′·R⁻¹·q. */
-  private project(q: Float64Array): Float64Array {
+  project(q: Float64Array): Float64Array {
     const { n, slots, columns } = this.lay;
     const { weight, value } = this;
     const out = new Float64Array(this.unknowns);
@@ -427,52 +428,54 @@ export class Factored {
     return out;
   }
 
-  /**
-   * C·b for a right-hand side over all unknowns, in place. Substitution within a group is written out here: by calls of `spd` for each of
-   * hundreds of small groups a whole fit takes a quarter longer.
-   */
-  solveColumns(b: Float64Array): Float64Array {
-    const { sizes, supports, dense, offsets } = this.lay;
-    const head = b.subarray(0, dense);
-    this.factors.forEach(({ l, t }, g) => {
-      const s = sizes[g]!;
-      if (s === 0) return;
-      const support = supports[g]!;
-      const d = support.length;
-      const from = offsets[g]!;
-      for (let a = 0; a < s; a++) {
-        let sum = b[from + a]!;
-        for (let c = 0; c < a; c++) sum -= l[a * s + c]! * b[from + c]!;
-        const v = (b[from + a] = sum / l[a * s + a]!);
-        for (let k = 0; k < d; k++) head[support[k]!]! -= t[a * d + k]! * v;
-      }
-    });
-    solve(this.denseFactor, dense, head);
-    this.factors.forEach(({ l, t }, g) => {
-      const s = sizes[g]!;
-      if (s === 0) return;
-      const support = supports[g]!;
-      const d = support.length;
-      const from = offsets[g]!;
-      for (let a = 0; a < s; a++) {
-        let sum = 0;
-        for (let k = 0; k < d; k++) sum += t[a * d + k]! * head[support[k]!]!;
-        b[from + a]! -= sum;
-      }
-      for (let a = s - 1; a >= 0; a--) {
-        const v = (b[from + a] = b[from + a]! / l[a * s + a]!);
-        for (let c = 0; c < a; c++) b[from + c]! -= l[a * s + c]! * v;
-      }
-    });
-    return b;
+  /** C·b for right-hand sides over all unknowns, in place. Several at once go by the inverse, which is then needed anyhow. */
+  solveColumns(...bs: Float64Array[]): void {
+    const { sizes, dense } = this.lay;
+    for (let g = 0; g < sizes.length; g++) if (sizes[g]! > 0) for (const b of bs) this.into(g, b);
+    if (bs.length === 1) solve(this.denseFactor, dense, bs[0]!.subarray(0, dense));
+    else multiply(this.denseInverse, dense, bs);
+    for (let g = 0; g < sizes.length; g++) if (sizes[g]! > 0) for (const b of bs) this.back(g, b);
+  }
+  /** Forward substitution of one group's unknowns, and what they take from the dense ones. */
+  private into(g: number, b: Float64Array): void {
+    const { l, t } = this.factors[g]!;
+    const s = this.lay.sizes[g]!;
+    const support = this.lay.supports[g]!;
+    const d = support.length;
+    const from = this.lay.offsets[g]!;
+    for (let a = 0; a < s; a++) {
+      let sum = b[from + a]!;
+      for (let c = 0; c < a; c++) sum -= l[a * s + c]! * b[from + c]!;
+      const v = (b[from + a] = sum / l[a * s + a]!);
+      if (v !== 0) for (let k = 0; k < d; k++) b[support[k]!]! -= t[a * d + k]! * v;
+    }
+  }
+  /** Back substitution of one group's unknowns from the dense ones. */
+  private back(g: number, b: Float64Array): void {
+    const { l, t } = this.factors[g]!;
+    const s = this.lay.sizes[g]!;
+    const support = this.lay.supports[g]!;
+    const d = support.length;
+    const from = this.lay.offsets[g]!;
+    for (let a = 0; a < s; a++) {
+      let sum = 0;
+      for (let k = 0; k < d; k++) sum += t[a * d + k]! * b[support[k]!]!;
+      b[from + a]! -= sum;
+    }
+    for (let a = s - 1; a >= 0; a--) {
+      const v = (b[from + a] = b[from + a]! / l[a * s + a]!);
+      for (let c = 0; c < a; c++) b[from + c]! -= l[a * s + c]! * v;
+    }
   }
 
   /** C·W′·R⁻¹·q: what the unknowns would be if the rows read q. */
-  solveRows(q: Float64Array): Float64Array {
-    return this.solveColumns(this.project(q));
+  private solveRows(q: Float64Array): Float64Array {
+    const b = this.project(q);
+    this.solveColumns(b);
+    return b;
   }
   /** q − W·β. */
-  residual(q: Float64Array, beta: Float64Array): Float64Array {
+  private residual(q: Float64Array, beta: Float64Array): Float64Array {
     const { n, slots, columns } = this.lay;
     const { value } = this;
     const out = new Float64Array(n);
@@ -845,32 +848,40 @@ function direction(at: Factored, floor: number) {
   if (plain && n > 0) score[K]! += weight[0]! * told;
   working.push(residual);
   const variances = Float64Array.from({ length: K + 1 }, (_, k) => (k < K ? par.sd[k]! ** 2 : par.residualVariance));
-  const P = (q: Float64Array, solved = at.solveRows(q)) => at.residual(q, solved).map((v, i) => v * weight[i]!);
-
   // Slopes are scored on their logarithm. What moves with one is its rows' own mean, and what others borrow from them.
   const { slopes } = data;
   const count = slopes?.count ?? 0;
   const slopeScore = new Float64Array(count);
   const slopeInformation = new Float64Array(count * count);
-  const slopeShift: Float64Array[] = [];
+  const asked = plain ? [] : working.map((q) => at.project(q));
+  const byModel = Array.from({ length: count }, () => new Float64Array(at.unknowns));
   if (slopes) {
-    const columns = Array.from({ length: count }, () => new Float64Array(n));
+    const { slots, columns } = lay;
     for (let i = 0; i < n; i++) {
       const g = slopes.index[i]!;
       if (g < 0) continue;
-      let plain = 0;
-      data.fixed.forEach((f) => {
-        if (!f.sloped && f.index[i]! >= 0) plain += (f.coef?.[i] ?? 1) * at.fixed[f.index[i]!]!;
-      });
-      const part = at.fitted[i]! - plain;
-      columns[g]![i] = part;
-      slopeScore[g]! += weight[i]! * (resid[i]! * part - sloped![i]!);
+      let unsloped = 0;
+      for (const f of data.fixed)
+        if (!f.sloped && f.index[i]! >= 0) unsloped += (f.coef?.[i] ?? 1) * at.fixed[f.index[i]!]!;
+      const part = at.fitted[i]! - unsloped;
+      const v = weight[i]! * part;
+      slopeScore[g]! += v * resid[i]! - weight[i]! * sloped![i]!;
+      slopeInformation[g * count + g]! += v * part;
+      const out = byModel[g]!;
+      for (let s = i * slots; s < (i + 1) * slots; s++) if (columns[s]! >= 0) out[columns[s]!]! += v * at.value[s]!;
     }
-    columns.forEach((q) => slopeShift.push(at.solveRows(q)));
-    const through = columns.map((q, g) => P(q, slopeShift[g]));
+  }
+  // q′Pq = q′R⁻¹q − z′Cz with z = W′R⁻¹q: everything is solved for at once, and no row is gone over again.
+  const solved = [...asked, ...byModel].map((z) => z.slice());
+  at.solveColumns(...solved);
+  const slopeShift = solved.slice(asked.length);
+  if (slopes) {
     for (let a = 0; a < count; a++)
-      for (let b = 0; b <= a; b++)
-        slopeInformation[a * count + b] = slopeInformation[b * count + a] = dot(columns[a]!, through[b]!);
+      for (let b = 0; b <= a; b++) {
+        const v = dot(byModel[a]!, slopeShift[b]!);
+        slopeInformation[a * count + b]! -= v;
+        if (a !== b) slopeInformation[b * count + a] = slopeInformation[a * count + b]!;
+      }
     for (let g = 0; g < count; g++) {
       const precision = 1 / slopes.sd[g]! ** 2;
       slopeInformation[g * count + g]! += precision;
@@ -883,12 +894,7 @@ function direction(at: Factored, floor: number) {
   const gradient = new Float64Array(size + count);
   for (let k = 0; k <= K; k++) gradient[k] = score[k]! * variances[k]!;
   for (let g = 0; g < count; g++) gradient[size + g] = 2 * slopeScore[g]!;
-  const information = plain
-    ? plainInformation(at, py)
-    : averageInformation(
-        working,
-        working.map((q) => P(q)),
-      );
+  const information = plain ? plainInformation(at, py) : averageInformation(working, weight, asked, solved);
   for (let a = 0; a < size; a++)
     for (let b = 0; b < size; b++) information[a * size + b]! *= variances[a]! * variances[b]!;
   data.usual?.forEach(({ median, sdlog }, k) => {
@@ -919,13 +925,24 @@ function direction(at: Factored, floor: number) {
   return { gradient, free, newton, step, slopeInformation, slopeShift };
 }
 
-/** q′·P·q of every pair of working vectors: average information of their variances, as twice the log likelihood falls. */
-function averageInformation(working: readonly Float64Array[], projected: readonly Float64Array[]): Float64Array {
+/**
+ * q′·P·q of every pair of working vectors: average information of their variances, as twice the log likelihood falls.
+ * @param asked W′R⁻¹q of each
+ * @param solved C·W′R⁻¹q of each
+ */
+function averageInformation(
+  working: readonly Float64Array[],
+  weight: Float64Array,
+  asked: readonly Float64Array[],
+  solved: readonly Float64Array[],
+): Float64Array {
   const size = working.length;
   const information = new Float64Array(size * size);
-  for (let a = 0; a < size; a++)
+  for (let a = 0; a < size; a++) {
+    const weighted = working[a]!.map((v, i) => v * weight[i]!);
     for (let b = 0; b <= a; b++)
-      information[a * size + b] = information[b * size + a] = dot(working[a]!, projected[b]!);
+      information[a * size + b] = information[b * size + a] = dot(working[b]!, weighted) - dot(asked[a]!, solved[b]!);
+  }
   return information;
 }
 
@@ -949,7 +966,8 @@ function plainInformation(at: Factored, py: Float64Array): Float64Array {
     }
     return c;
   });
-  const solved = columns.map((c) => at.solveColumns(c.slice()));
+  const solved = columns.map((c) => c.slice());
+  at.solveColumns(...solved);
   for (let k = 0; k < K; k++)
     for (let j = 0; j < effects.length; j++) {
       effects[j]! += par.sd[k]! ** 2 * columns[k]![j]!;

@@ -102,29 +102,27 @@ export function cholesky(a: Float64Array, n: number): number {
   return logDet;
 }
 
-/** Solves L·x = b in place. */
-function forward(l: Float64Array, n: number, x: Float64Array): void {
+/** Solves (L·L′)·x = b in place. */
+export function solve(l: Float64Array, n: number, x: Float64Array): void {
   for (let i = 0; i < n; i++) {
-    let sum = x[i]!;
+    // Four sums, so that none waits for the one before.
     const row = i * n;
-    for (let k = 0; k < i; k++) sum -= l[row + k]! * x[k]!;
-    x[i] = sum / l[row + i]!;
+    let [s0, s1, s2, s3] = [x[i]!, 0, 0, 0];
+    let k = 0;
+    for (; k + 3 < i; k += 4) {
+      s0 -= l[row + k]! * x[k]!;
+      s1 -= l[row + k + 1]! * x[k + 1]!;
+      s2 -= l[row + k + 2]! * x[k + 2]!;
+      s3 -= l[row + k + 3]! * x[k + 3]!;
+    }
+    for (; k < i; k++) s0 -= l[row + k]! * x[k]!;
+    x[i] = (s0 + s1 + (s2 + s3)) / l[row + i]!;
   }
-}
-
-/** Solves L′·x = b in place. */
-function backward(l: Float64Array, n: number, x: Float64Array): void {
   for (let i = n - 1; i >= 0; i--) {
     const row = i * n;
     const v = (x[i] = x[i]! / l[row + i]!);
     for (let k = 0; k < i; k++) x[k]! -= l[row + k]! * v;
   }
-}
-
-/** Solves (L·L′)·x = b in place. */
-export function solve(l: Float64Array, n: number, x: Float64Array): void {
-  forward(l, n, x);
-  backward(l, n, x);
 }
 
 /**
@@ -163,4 +161,23 @@ export function inverse(l: Float64Array, n: number): Float64Array {
   const out = m.slice(inv);
   for (let i = 0; i < n; i++) for (let j = 0; j < i; j++) out[j * n + i] = out[i * n + j]!;
   return out;
+}
+
+/**
+ * A·x for several x, in place. With an inverse in hand this solves for many right-hand sides while the matrix, which may be large, is
+ * gone through once.
+ *
+ * @param a symmetric, n × n, row by row
+ * @param xs of each the first n numbers count
+ */
+export function multiply(a: Float64Array, n: number, xs: readonly Float64Array[]): void {
+  const m = xs.length;
+  // Three matrices: what is multiplied, row by row; A; the products.
+  const [from, to] = [m * n, (m + n) * n];
+  const work = workspace((2 * m + n) * n);
+  xs.forEach((x, i) => work.view.set(x.subarray(0, n), i * n));
+  work.view.set(a, from);
+  work.view.fill(0, to);
+  for (let j = 0; j < n; j += TILE) addProducts(work, [to, 0, from], n, 1, [0, m], [j, Math.min(n, j + TILE)], [0, n]);
+  xs.forEach((x, i) => x.set(work.view.subarray(to + i * n, to + (i + 1) * n)));
 }
