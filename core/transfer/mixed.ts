@@ -1,4 +1,4 @@
-import { cholesky, inverse, multiply, solve } from './spd.ts';
+import { cholesky, inverse, multiply, multiplySparse, solve } from './spd.ts';
 
 export const mixedDefaults = {
   /** Steps before giving up. */
@@ -428,12 +428,17 @@ export class Factored {
     return out;
   }
 
-  /** C·b for right-hand sides over all unknowns, in place. Several at once go by the inverse, which is then needed anyhow. */
+  /**
+   * C·b for right-hand sides over all unknowns, in place. Several at once go by the inverse, which is then needed anyhow; so does one
+   * where it is there, as a single row touches few of the unknowns.
+   */
   solveColumns(...bs: Float64Array[]): void {
     const { sizes, dense } = this.lay;
+    if (bs.length === 0) return;
     for (let g = 0; g < sizes.length; g++) if (sizes[g]! > 0) for (const b of bs) this.into(g, b);
-    if (bs.length === 1) solve(this.denseFactor, dense, bs[0]!.subarray(0, dense));
-    else multiply(this.denseInverse, dense, bs);
+    if (bs.length > 1) multiply(this.denseInverse, dense, bs);
+    else if (this.inv) multiplySparse(this.inv, dense, bs[0]!);
+    else solve(this.denseFactor, dense, bs[0]!.subarray(0, dense));
     for (let g = 0; g < sizes.length; g++) if (sizes[g]! > 0) for (const b of bs) this.back(g, b);
   }
   /** Forward substitution of one group's unknowns, and what they take from the dense ones. */

@@ -181,3 +181,16 @@ export function multiply(a: Float64Array, n: number, xs: readonly Float64Array[]
   for (let j = 0; j < n; j += TILE) addProducts(work, [to, 0, from], n, 1, [0, m], [j, Math.min(n, j + TILE)], [0, n]);
   xs.forEach((x, i) => x.set(work.view.subarray(to + i * n, to + (i + 1) * n)));
 }
+
+/** A·x in place, for an x of which most is 0. @param a symmetric, n × n, row by row */
+export function multiplySparse(a: Float64Array, n: number, x: Float64Array): void {
+  const there: number[] = [];
+  for (let j = 0; j < n; j++) if (x[j] !== 0) there.push(j);
+  const values = there.map((j) => x[j]!);
+  x.fill(0, 0, n);
+  there.forEach((j, k) => {
+    const v = values[k]!;
+    const row = j * n;
+    for (let i = 0; i < n; i++) x[i]! += v * a[row + i]!;
+  });
+}

@@ -4,7 +4,7 @@ import { describe, expect, test } from 'vitest';
 import { seededRandom } from '../stats/index.ts';
 import { fitMixed, type MixedData } from './mixed.ts';
 import { readShelf, Shelf, shelfInputSchema, type ShelfSetting } from './shelf.ts';
-import { cholesky, inverse, solve } from './spd.ts';
+import { cholesky, inverse, multiply, multiplySparse, solve } from './spd.ts';
 import { translate, translateInputSchema } from './translate.ts';
 import { PRODUCTS } from './products.ts';
 
@@ -38,6 +38,19 @@ describe('spd', () => {
       const want = inv.mmul(Matrix.columnVector([...x])).to1DArray();
       solve(flat, n, x);
       want.forEach((v, i) => expect(Math.abs(x[i]! - v)).toBeLessThan(1e-7));
+
+      // Several at once, each with more behind it that is left alone; and one of which most is 0.
+      const many = Array.from({ length: 7 }, (_, c) => Float64Array.from({ length: n + 2 }, (_, i) => Math.cos(i + c)));
+      const wantMany = many.map((v) => inv.mmul(Matrix.columnVector([...v.subarray(0, n)])).to1DArray());
+      multiply(mine, n, many);
+      many.forEach((v, c) => {
+        wantMany[c]!.forEach((w, i) => expect(Math.abs(v[i]! - w)).toBeLessThan(1e-7));
+        expect([...v.subarray(n)]).toEqual([Math.cos(n + c), Math.cos(n + 1 + c)]);
+      });
+      const few = Float64Array.from({ length: n + 2 }, (_, i) => (i % 17 === 0 ? 1 + i : 0));
+      const wantFew = inv.mmul(Matrix.columnVector([...few.subarray(0, n)])).to1DArray();
+      multiplySparse(mine, n, few);
+      wantFew.forEach((w, i) => expect(Math.abs(few[i]! - w)).toBeLessThan(1e-6));
     },
   );
 
