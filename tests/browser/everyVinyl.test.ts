@@ -10,16 +10,17 @@ import { couponOf, makeCoupon, takeEvents } from '#work/coupons.ts';
 import { becomeGuest, claimAccount } from '#work/people.ts';
 import { addPiece } from '#work/stock.ts';
 import { addVinyl } from '#work/vinyls.ts';
-import { addCutter, benchOf, publishShippedModels } from '#work/workshop.ts';
+import { addCutter, benchOf } from '#work/workshop.ts';
 import { form, grade } from '../bench.ts';
-import { rows, testDatabase } from '../testDatabase.ts';
+import { ownHouse } from '../house.ts';
+import { rows } from '../testDatabase.ts';
 import { violations } from './axe.ts';
 import { openBrowser, signInAs, type Browser } from './driver.ts';
 import { serverProcess, type ServerProcess } from './serverProcess.ts';
 
 // Vinyl in hand, cutter in front: what do I set? Found by keys and by touch; colours, stock, labels, blanks, two entries of one vinyl,
 // a table in and out, a scale, controls of one's own.
-let database: Awaited<ReturnType<typeof testDatabase>>;
+const database = ownHouse();
 let server: ServerProcess;
 let b: Browser;
 const scratch = mkdtempSync(join(tmpdir(), 'versipel-story-'));
@@ -27,9 +28,6 @@ const ids: Record<string, string> = {};
 const password = 'lantern river seven';
 
 beforeAll(async () => {
-  database = await testDatabase();
-  process.env.DATABASE_URL = database.url;
-  await publishShippedModels();
   const { person } = await becomeGuest();
   await addCutter(person, form({ model: 'marlow-24', name: 'Marlow', blade: 'first', angle: '45', used: '0' }));
   const vinyl = (name: string, type: string, brand = 'Quillow') =>
@@ -55,8 +53,6 @@ afterAll(async () => {
   rmSync(scratch, { recursive: true, force: true });
   await b?.close();
   await server?.kill();
-  await closeDb();
-  await database?.drop();
 });
 
 /** A click that waits until the thing is there and in sight. */

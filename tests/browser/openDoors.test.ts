@@ -6,22 +6,19 @@ import { couponOf, makeCoupon, takeEvents } from '#work/coupons.ts';
 import { keepSetting } from '#work/keep.ts';
 import { API_PER_MINUTE } from '#work/limits.ts';
 import { addVinyl } from '#work/vinyls.ts';
-import { benchOf, publishShippedModels } from '#work/workshop.ts';
+import { benchOf } from '#work/workshop.ts';
 import { closeDb } from '#store/db.ts';
 import { crafter, form, grade } from '../bench.ts';
-import { testDatabase } from '../testDatabase.ts';
+import { ownHouse } from '../house.ts';
 import { serverProcess, type ServerProcess } from './serverProcess.ts';
 
 // What leaves the site for others: the public interface, feeds, pictures. Names that try to be more than text go along.
 const NASTY = 'Drift <script>alert(1)</script> & ]]> “x”';
-let database: Awaited<ReturnType<typeof testDatabase>>;
+const database = ownHouse();
 let server: ServerProcess;
 let [open, linked, hidden, vinyl] = ['', '', '', ''];
 
 beforeAll(async () => {
-  database = await testDatabase();
-  process.env.DATABASE_URL = database.url;
-  await publishShippedModels();
   const author = await crafter('Ada Fenn', 'marlow-24', 'ada@example.org');
   const bench = (await benchOf(author))!;
   const cards = [];
@@ -49,8 +46,6 @@ beforeAll(async () => {
 }, 120_000);
 afterAll(async () => {
   await server?.kill();
-  await closeDb();
-  await database?.drop();
 });
 const get = (path: string, headers: Record<string, string> = {}) => fetch(`${server.base}${path}`, { headers });
 

@@ -7,10 +7,11 @@ import { publishCard } from '#work/cards.ts';
 import type { Person } from '#work/people.ts';
 import { keepSetting } from '#work/keep.ts';
 import { addVinyl } from '#work/vinyls.ts';
-import { addBlade, benchOf, publishShippedModels } from '#work/workshop.ts';
+import { addBlade, benchOf } from '#work/workshop.ts';
 import { startStandIn, type StandIn } from '../../bin/lib/standIn.ts';
 import { crafter, form, grade, password } from '../bench.ts';
-import { root, rows, testDatabase } from '../testDatabase.ts';
+import { ownHouse } from '../house.ts';
+import { root, rows } from '../testDatabase.ts';
 import { violations } from './axe.ts';
 import { openBrowser, signInAs, type Browser } from './driver.ts';
 import { serverProcess, type ServerProcess } from './serverProcess.ts';
@@ -18,7 +19,7 @@ import { serverProcess, type ServerProcess } from './serverProcess.ts';
 // The planner's story: a coupon is planned, sent to the simulated cutter and graded, a second one is laid where it teaches most, the stop rule
 // says when it is enough, the number is taken. Then somebody's card is checked with three cells, another blade asks for a re-tune, weeding is
 // told, a test mark rides along, and the mat is looked over.
-let database: Awaited<ReturnType<typeof testDatabase>>;
+const database = ownHouse();
 let standIn: StandIn;
 let server: ServerProcess;
 let b: Browser;
@@ -27,9 +28,6 @@ let shared = '';
 let card = '';
 
 beforeAll(async () => {
-  database = await testDatabase();
-  process.env.DATABASE_URL = database.url;
-  await publishShippedModels();
   const author = await crafter('Ada Fenn', 'marlow-24', 'ada@example.org');
   const ben = await crafter('Ben Rook', 'marlow-24', 'ben@example.org');
   vinyl = await addVinyl(ben, { brand: 'Larkfield', name: 'Crumb', type: 'glitter', colour: 'frost', hex: '#dfe6ee' });
@@ -67,8 +65,6 @@ afterAll(async () => {
   await b?.close();
   await server?.kill();
   standIn?.stop();
-  await closeDb();
-  await database?.drop();
 });
 
 const textOf = (selector: string) =>

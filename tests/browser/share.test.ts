@@ -4,16 +4,17 @@ import { closeDb } from '#store/db.ts';
 import { couponOf, makeCoupon, takeEvents } from '#work/coupons.ts';
 import { keepSetting } from '#work/keep.ts';
 import { addVinyl } from '#work/vinyls.ts';
-import { benchOf, publishShippedModels } from '#work/workshop.ts';
+import { benchOf } from '#work/workshop.ts';
 import { crafter, form, grade, password } from '../bench.ts';
-import { rows, testDatabase } from '../testDatabase.ts';
+import { ownHouse } from '../house.ts';
+import { rows } from '../testDatabase.ts';
 import { violations } from './axe.ts';
 import { openBrowser, signInAs, type Browser } from './driver.ts';
 import { serverProcess, type ServerProcess } from './serverProcess.ts';
 
 // One crafter's proof in another's hands: publish, find by a misspelt name, adopt, confirm, correct, the author sees it; another
 // model is not comparable; private stays private. Then text that tries to be more than text.
-let database: Awaited<ReturnType<typeof testDatabase>>;
+const database = ownHouse();
 let server: ServerProcess;
 let ada: Browser;
 let ben: Browser;
@@ -21,9 +22,6 @@ let vinyl = '';
 let card = '';
 
 beforeAll(async () => {
-  database = await testDatabase();
-  process.env.DATABASE_URL = database.url;
-  await publishShippedModels();
   const author = await crafter('Ada Fenn', 'marlow-24', 'ada@example.org');
   await crafter('Ben Rook', 'marlow-24', 'ben@example.org');
   await crafter('Cleo Marsh', 'oxbow-dial', 'cleo@example.org');
@@ -53,8 +51,6 @@ afterAll(async () => {
   await ada?.close();
   await ben?.close();
   await server?.kill();
-  await closeDb();
-  await database?.drop();
 });
 
 describe('the first share', () => {

@@ -1,18 +1,18 @@
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import type { Person } from '#work/people.ts';
 import { addVinyl } from '#work/vinyls.ts';
-import { publishShippedModels } from '#work/workshop.ts';
 import { closeDb } from '#store/db.ts';
 import { crafter, password } from '../bench.ts';
 import { confirm, learn, publish } from '../sharing.ts';
-import { rows, testDatabase } from '../testDatabase.ts';
+import { ownHouse } from '../house.ts';
+import { rows } from '../testDatabase.ts';
 import { violations } from './axe.ts';
 import { openBrowser, signInAs, type Browser } from './driver.ts';
 import { serverProcess, type ServerProcess } from './serverProcess.ts';
 
 // Three crafters on three unlike cutters: a number, dial stops, minus to plus. What one found is translated to the others, who say how
 // it went; the card's standing moves both ways; where crafters go two ways the shelf says so instead of an average.
-let database: Awaited<ReturnType<typeof testDatabase>>;
+const database = ownHouse();
 let server: ServerProcess;
 const people = new Map<string, Person>();
 const browsers = new Map<string, Browser>();
@@ -36,9 +36,6 @@ const fitted = (b: Browser, path: string, wanted: string) =>
   );
 
 beforeAll(async () => {
-  database = await testDatabase();
-  process.env.DATABASE_URL = database.url;
-  await publishShippedModels();
   for (const [name, model] of [
     ['Ada Fenn', 'marlow-24'],
     ['Ben Rook', 'oxbow-dial'],
@@ -79,8 +76,6 @@ beforeAll(async () => {
 afterAll(async () => {
   for (const b of browsers.values()) await b.close();
   await server?.kill();
-  await closeDb();
-  await database?.drop();
 });
 
 describe('one number on three unlike cutters', () => {

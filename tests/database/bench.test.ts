@@ -1,7 +1,6 @@
 import { createServer, type Server } from 'node:net';
 import { v4 as uuidv4, v7 as uuidv7 } from 'uuid';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { closeDb } from '#store/db.ts';
 import { couponFile, couponOf, listCoupons, makeCoupon, takeEvents } from '#work/coupons.ts';
 import { lineOf, sendToCutter, settleAfterCrash, settleCell } from '#work/devices.ts';
 import { NotFound } from '#work/errors.ts';
@@ -10,27 +9,22 @@ import { becomeGuest } from '#work/people.ts';
 import { keepSetting } from '#work/keep.ts';
 import { settingOf } from '#work/readings.ts';
 import { addVinyl, listVinyls } from '#work/vinyls.ts';
-import { addCutter, benchOf, publishShippedModels, takeNewerModel, workshopOf } from '#work/workshop.ts';
+import { addCutter, benchOf, takeNewerModel, workshopOf } from '#work/workshop.ts';
 import { startStandIn, type StandIn } from '../../bin/lib/standIn.ts';
 import { fieldsOf, form, grade } from '../bench.ts';
-import { root, rows, testDatabase } from '../testDatabase.ts';
+import { ownHouse } from '../house.ts';
+import { root, rows } from '../testDatabase.ts';
 
 // Ordinary cuts, through, passes, versions of a model, and the line to a cutter, on a real database with a real process
 // on the other end of the line.
-let url: string;
-let drop: () => Promise<void>;
+const house = ownHouse();
 let standIn: StandIn;
 beforeAll(async () => {
-  ({ url, drop } = await testDatabase());
-  process.env.DATABASE_URL = url;
   standIn = await startStandIn(root, ['--ms', '60', '--truth', '--seed', '5']);
   process.env.VERSIPEL_CUTTERS = standIn.listFile;
-  await publishShippedModels();
 });
 afterAll(async () => {
   standIn?.stop();
-  await closeDb();
-  await drop();
 });
 
 /** The first thing that was refused. */
@@ -109,7 +103,9 @@ describe('every kind of cutter', () => {
     expect((await settingOf(person.id, vinyl, bench.cutter, 'through'))!.controls.steps.force).toBe(300);
     expect((await settingOf(person.id, vinyl, bench.cutter, 'clean'))!.controls.steps.force).toBe(90);
     expect(
-      (await rows(url, 'select wanted from reading where vinyl_id = $1 order by 1', [vinyl])).map((r) => r.wanted),
+      (await rows(house.url, 'select wanted from reading where vinyl_id = $1 order by 1', [vinyl])).map(
+        (r) => r.wanted,
+      ),
     ).toEqual(['clean', 'through']);
     // Faux leather is wanted through without anybody saying so.
     expect((await atWork('marlow-24', 'faux-leather')).view.wanted).toBe('through');
@@ -119,21 +115,21 @@ describe('every kind of cutter', () => {
     const { person, vinyl, coupon, view } = await atWork();
     const cutter = (await benchOf(person))!.cutter;
     // As if the cutter had been added, and its coupon cut, when version 1 was the newest.
-    await rows(url, 'alter table cell disable trigger cell_fixed');
+    await rows(house.url, 'alter table cell disable trigger cell_fixed');
     await rows(
-      url,
+      house.url,
       `update cell set setting = jsonb_set(setting #- '{steps,depth}', '{version}', '1') where cut_id = $1`,
       [coupon],
     );
-    await rows(url, 'alter table cell enable trigger cell_fixed');
+    await rows(house.url, 'alter table cell enable trigger cell_fixed');
     await rows(
-      url,
+      house.url,
       `update coupon set sheet = jsonb_set(sheet, '{cells}', (
          select jsonb_agg(jsonb_set(c #- '{setting,steps,depth}', '{setting,version}', '1')) from jsonb_array_elements(sheet -> 'cells') c))
         where cut_id = $1`,
       [coupon],
     );
-    await rows(url, 'update cutter set model_version = 1 where id = $1', [cutter.id]);
+    await rows(house.url, 'update cutter set model_version = 1 where id = $1', [cutter.id]);
     const bench = (await benchOf(person))!;
     await takeEvents(
       person,
@@ -329,18 +325,17 @@ describe('the line to a cutter', () => {
   test('after a crash what was under the blade is unclear, what had not left is not cut', async () => {
     const { person, coupon, view } = await atWork();
     const run = uuidv7();
-    await rows(url, `insert into device_run (id, cut_id, person_id, device) values ($1, $2, $3, 'stand-in')`, [
+    await rows(house.url, `insert into device_run (id, cut_id, person_id, device) values ($1, $2, $3, 'stand-in')`, [
       run,
       coupon,
       person.id,
     ]);
     for (const [i, state] of ['cut', 'sending', 'waiting'].entries())
-      await rows(url, 'insert into device_cell (run_id, cell_id, pass, number, state) values ($1, $2, 1, $3, $4)', [
-        run,
-        view.cells[i]!.id,
-        i + 1,
-        state,
-      ]);
+      await rows(
+        house.url,
+        'insert into device_cell (run_id, cell_id, pass, number, state) values ($1, $2, 1, $3, $4)',
+        [run, view.cells[i]!.id, i + 1, state],
+      );
     expect(await settleAfterCrash()).toBe(1);
     const line = await lineOf(person, coupon);
     expect(states(line)).toEqual(['cut', 'unclear', 'not cut']);

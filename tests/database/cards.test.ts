@@ -1,5 +1,4 @@
-import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { closeDb } from '#store/db.ts';
+import { describe, expect, test } from 'vitest';
 import {
   adoptCard,
   cardOfCut,
@@ -21,22 +20,13 @@ import { becomeGuest, claimAccount, type Person } from '#work/people.ts';
 import { keepSetting } from '#work/keep.ts';
 import { settingOf } from '#work/readings.ts';
 import { addVinyl, listVinyls } from '#work/vinyls.ts';
-import { addCutter, benchOf, publishShippedModels } from '#work/workshop.ts';
+import { addCutter, benchOf } from '#work/workshop.ts';
 import { fieldsOf, form, grade } from '../bench.ts';
-import { rows, testDatabase } from '../testDatabase.ts';
+import { ownHouse } from '../house.ts';
+import { rows } from '../testDatabase.ts';
 
 // One crafter's proof in another's hands: cards, versions, who sees them, adopting, confirming, finding.
-let url: string;
-let drop: () => Promise<void>;
-beforeAll(async () => {
-  ({ url, drop } = await testDatabase());
-  process.env.DATABASE_URL = url;
-  await publishShippedModels();
-});
-afterAll(async () => {
-  await closeDb();
-  await drop();
-});
+const house = ownHouse();
 
 let n = 0;
 async function crafter(model = 'marlow-24'): Promise<Person> {
@@ -112,12 +102,14 @@ describe('a card', () => {
       'through',
     ]);
     expect(view.here.kind).toBe('no bench');
-    const [stored] = await rows<{ content: string }>(url, 'select content::text from card_version where card_id = $1', [
-      card,
-    ]);
+    const [stored] = await rows<{ content: string }>(
+      house.url,
+      'select content::text from card_version where card_id = $1',
+      [card],
+    );
     expect(stored!.content).not.toContain('Secret');
     expect(stored!.content).not.toContain('@example.org');
-    const cells = await rows<{ id: string }>(url, 'select cut.id from cut union select cell.id from cell');
+    const cells = await rows<{ id: string }>(house.url, 'select cut.id from cut union select cell.id from cell');
     for (const { id } of cells) expect(stored!.content).not.toContain(id);
   });
 
@@ -142,8 +134,10 @@ describe('a card', () => {
     ]);
     const first = await cardView(undefined, undefined, card, 1);
     expect([first.number, first.newest, first.content.controls.steps.force]).toEqual([1, 2, 130]);
-    await expect(rows(url, 'update card_version set licence = $1', ['read'])).rejects.toThrow('only ever added to');
-    await expect(rows(url, 'delete from card_version')).rejects.toThrow('only ever added to');
+    await expect(rows(house.url, 'update card_version set licence = $1', ['read'])).rejects.toThrow(
+      'only ever added to',
+    );
+    await expect(rows(house.url, 'delete from card_version')).rejects.toThrow('only ever added to');
     // Twice at one moment: one of them is a version, the other is told.
     const twice = await Promise.allSettled([again({ change: 'a' }), again({ change: 'b' })]);
     expect(twice.map((t) => t.status).sort()).toContain('fulfilled');
@@ -304,7 +298,7 @@ describe('finding', () => {
     }
     // A merged entry is found under its other name, and shown once.
     const twin = await named('Ferule and Son', 'Starlet', 'glitter', 'red');
-    await rows(url, 'insert into vinyl_alias (alias_id, vinyl_id, person_id) values ($1, $2, $3)', [
+    await rows(house.url, 'insert into vinyl_alias (alias_id, vinyl_id, person_id) values ($1, $2, $3)', [
       twin,
       starling,
       person.id,

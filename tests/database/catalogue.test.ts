@@ -1,7 +1,6 @@
-import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { describe, expect, test } from 'vitest';
 import { strengthAxis } from '#core/controls/index.ts';
 import { blanks } from '#core/vinyls/index.ts';
-import { closeDb } from '#store/db.ts';
 import { vinylsFor } from '#work/blanks.ts';
 import { publishCard, sharedReadingOf } from '#work/cards.ts';
 import {
@@ -49,7 +48,6 @@ import {
   modelFile,
   modelFromForm,
   publishModel,
-  publishShippedModels,
   retireMat,
   retirePress,
   scaleOf,
@@ -57,19 +55,10 @@ import {
   workshopOf,
 } from '#work/workshop.ts';
 import { fieldsOf, form, grade } from '../bench.ts';
-import { rows, testDatabase } from '../testDatabase.ts';
+import { ownHouse } from '../house.ts';
+import { rows } from '../testDatabase.ts';
 
-let url: string;
-let drop: () => Promise<void>;
-beforeAll(async () => {
-  ({ url, drop } = await testDatabase());
-  process.env.DATABASE_URL = url;
-  await publishShippedModels();
-});
-afterAll(async () => {
-  await closeDb();
-  await drop();
-});
+const house = ownHouse();
 
 const starling = { brand: 'Ferrule & Sons', name: 'Starling', type: 'glitter', colour: 'ember red', hex: '#b0203a' };
 async function crafter(model = 'marlow-24'): Promise<Person> {
@@ -113,7 +102,7 @@ describe('what is said of a vinyl', () => {
     const { behaviour } = await vinylOf(person, id);
     expect(behaviour).toMatchObject({ mat: 'high grip', filmUm: 270, cutFrom: 'face', wear: 2.5 });
     expect(behaviour.press[0]).toMatchObject({ seconds: [20, 20], heat: 165_556 });
-    const [row] = await rows<{ behaviour: object }>(url, 'select behaviour from vinyl where id = $1', [id]);
+    const [row] = await rows<{ behaviour: object }>(house.url, 'select behaviour from vinyl where id = $1', [id]);
     expect(Object.keys(row!.behaviour).sort()).toEqual(['cutFrom', 'filmUm', 'mat', 'press']);
     for (const q of ['birdie', 'sparkle', '0123']) expect((await listVinyls(person, undefined, q))[0]?.id).toBe(id);
     // A sheet of it is drawn the right way round.
@@ -349,7 +338,7 @@ describe('stock', () => {
     roll = await pieceOf(person, piece);
     expect(roll.leftUm).toBe(1_000_000 - take.lengthUm);
     const [cut] = await rows<{ batch: string }>(
-      url,
+      house.url,
       'select b.label as batch from cut join batch b on b.id = cut.batch_id where cut.id = $1',
       [coupon],
     );
@@ -449,14 +438,16 @@ describe('the workshop', () => {
     );
     const once = (await benchOf(person))!.blade!;
     expect(once).toMatchObject({ offsetUm: 500, lifeUm: 1_000_000 });
-    const [length] = await rows<{ um: number }>(url, 'select sum(length_um)::int as um from cell where cut_id = $1', [
-      coupon,
-    ]);
+    const [length] = await rows<{ um: number }>(
+      house.url,
+      'select sum(length_um)::int as um from cell where cut_id = $1',
+      [coupon],
+    );
     expect(once.cutUm).toBe(length!.um);
     expect(once.wear.wornUm).toBeCloseTo(2.5 * length!.um, 0);
     // A second pass over one cell counts that cell once more; a repeat of the first counts nothing.
     await takeEvents(person, [event(cells[0]!.id, 2, 10), event(cells[1]!.id, 1, 11)]);
-    const [one] = await rows<{ um: number }>(url, 'select length_um::int as um from cell where id = $1', [
+    const [one] = await rows<{ um: number }>(house.url, 'select length_um::int as um from cell where id = $1', [
       cells[0]!.id,
     ]);
     expect((await benchOf(person))!.blade!.cutUm).toBe(length!.um + one!.um);

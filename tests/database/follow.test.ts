@@ -4,19 +4,17 @@ import { join } from 'node:path';
 import { afterAll, beforeAll, beforeEach, expect, test } from 'vitest';
 import { packBodySchema, sealPack, writePack, type PackBody } from '#core/pack/index.ts';
 import { cardView, hideCardHere, listCards } from '#work/cards.ts';
-import { stopComputing } from '#work/compute.ts';
 import { outsideLimits } from '#work/outside.ts';
 import type { Person } from '#work/people.ts';
 import { makeSteward } from '#work/social.ts';
 import { askAgain, follow, followed, unfollow } from '#work/subscriptions.ts';
-import { publishShippedModels } from '#work/workshop.ts';
-import { closeDb } from '#store/db.ts';
 import { crafter, fieldsOf, form } from '../bench.ts';
 import { confirm } from '../sharing.ts';
-import { root, rows, testDatabase } from '../testDatabase.ts';
+import { ownHouse } from '../house.ts';
+import { root, rows } from '../testDatabase.ts';
 
 // A shelf elsewhere is followed. The other server here does as it is told: answers, breaks off, stalls, sends elsewhere.
-let database: Awaited<ReturnType<typeof testDatabase>>;
+const database = ownHouse();
 let steward: Person, ben: Person;
 let other: Server;
 let origin = '';
@@ -51,9 +49,6 @@ const shelf = async () => (await followed())[0]!;
 const again = async () => askAgain(steward, (await shelf()).id);
 
 beforeAll(async () => {
-  database = await testDatabase();
-  process.env.DATABASE_URL = database.url;
-  await publishShippedModels();
   steward = await crafter('Vale Orrin', 'marlow-24', 'vale@example.org');
   await makeSteward('vale@example.org');
   steward = { ...steward, steward: true };
@@ -72,9 +67,6 @@ afterAll(async () => {
   delete process.env.VERSIPEL_ALLOW_HOSTS;
   other?.closeAllConnections();
   other?.close();
-  await stopComputing();
-  await closeDb();
-  await database?.drop();
 });
 
 test('only a steward follows; an address inside the house is refused before anybody asks there', async () => {

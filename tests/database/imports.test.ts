@@ -1,6 +1,5 @@
-import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { describe, expect, test } from 'vitest';
 import { columns } from '#core/catalogue/index.ts';
-import { closeDb } from '#store/db.ts';
 import { addOwnType } from '#work/catalogue.ts';
 import { importLimits } from '#work/csv.ts';
 import { NotFound } from '#work/errors.ts';
@@ -11,24 +10,17 @@ import { addPiece } from '#work/stock.ts';
 import { addVinyl, listVinyls, pinVinyl } from '#work/vinyls.ts';
 import { fieldsOf, form } from '../bench.ts';
 import { catalogueFile, faultKinds } from '../catalogueFile.ts';
-import { rows, testDatabase } from '../testDatabase.ts';
+import { ownHouse } from '../house.ts';
+import { rows } from '../testDatabase.ts';
 
-let url: string;
-let drop: () => Promise<void>;
-beforeAll(async () => {
-  ({ url, drop } = await testDatabase());
-  process.env.DATABASE_URL = url;
-});
-afterAll(async () => {
-  await closeDb();
-  await drop();
-});
+const house = ownHouse();
 
 const guest = async () => (await becomeGuest()).person;
 const bytesOf = (text: string) => new TextEncoder().encode(text);
 const see = (person: Person, text: string, name = 'mine.csv') => seeFile(person, { name, bytes: bytesOf(text) });
 const count = async (person: Person) =>
-  (await rows<{ n: number }>(url, 'select count(*)::int as n from vinyl where person_id = $1', [person.id]))[0]!.n;
+  (await rows<{ n: number }>(house.url, 'select count(*)::int as n from vinyl where person_id = $1', [person.id]))[0]!
+    .n;
 const everything = tableQuery.parse({ mine: 'yes', sort: 'name' });
 
 describe('five thousand rows with forty planted faults of ten kinds', () => {

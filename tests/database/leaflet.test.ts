@@ -1,22 +1,18 @@
-import { afterAll, beforeAll, expect, test } from 'vitest';
+import { beforeAll, expect, test } from 'vitest';
 import { addLeaflet, leafletOf, sayPeel } from '#work/leaflet.ts';
 import { becomeGuest, type Person } from '#work/people.ts';
 import { followSchool } from '#work/catalogue.ts';
 import { addVinyl, vinylOf } from '#work/vinyls.ts';
-import { publishShippedModels } from '#work/workshop.ts';
-import { closeDb } from '#store/db.ts';
 import { crafter, fieldsOf, form } from '../bench.ts';
-import { rows, testDatabase } from '../testDatabase.ts';
+import { ownHouse } from '../house.ts';
+import { rows } from '../testDatabase.ts';
 
-let database: Awaited<ReturnType<typeof testDatabase>>;
+const database = ownHouse();
 const people: Person[] = [];
 let vinyl = '';
 const view = async (who?: Person) => leafletOf(who, await vinylOf(who, vinyl));
 
 beforeAll(async () => {
-  database = await testDatabase();
-  process.env.DATABASE_URL = database.url;
-  await publishShippedModels();
   for (let i = 0; i < 12; i++) people.push(await crafter(`Crafter ${i}`, 'marlow-24', `c${i}@example.org`));
   vinyl = await addVinyl(
     people[0]!,
@@ -24,10 +20,6 @@ beforeAll(async () => {
     'public',
   );
 }, 60_000);
-afterAll(async () => {
-  await closeDb();
-  await database?.drop();
-});
 
 test('bad input is refused at its field; a leaflet that says nothing is none; a guest copies none', async () => {
   const [ada] = people as [Person];

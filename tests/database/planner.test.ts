@@ -1,6 +1,5 @@
 import { v7 as uuidv7 } from 'uuid';
-import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { closeDb } from '#store/db.ts';
+import { describe, expect, test } from 'vitest';
 import { couponOf, makeCoupon, takeEvents } from '#work/coupons.ts';
 import { evennessOf, evennessOfCutter } from '#work/evenness.ts';
 import { jobOf, markFile, nextJobId, reportCut } from '#work/jobs.ts';
@@ -8,21 +7,12 @@ import { becomeGuest } from '#work/people.ts';
 import { baseFor, driftOf, readingFor, weedingOf } from '#work/readings.ts';
 import { addPiece, stockOfVinyl } from '#work/stock.ts';
 import { addVinyl } from '#work/vinyls.ts';
-import { addCutter, benchOf, publishShippedModels } from '#work/workshop.ts';
+import { addCutter, benchOf } from '#work/workshop.ts';
 import { device, fieldsOf, form, grade } from '../bench.ts';
-import { rows, testDatabase } from '../testDatabase.ts';
+import { ownHouse } from '../house.ts';
+import { rows } from '../testDatabase.ts';
 
-let url: string;
-let drop: () => Promise<void>;
-beforeAll(async () => {
-  ({ url, drop } = await testDatabase());
-  process.env.DATABASE_URL = url;
-  await publishShippedModels();
-});
-afterAll(async () => {
-  await closeDb();
-  await drop();
-});
+const house = ownHouse();
 
 async function atWork() {
   const { person } = await becomeGuest();
@@ -73,12 +63,14 @@ describe('the age of the blade', () => {
     const { person, vinyl, bench } = await atWork();
     const coupon = await makeCoupon(person, bench, vinyl, form({ cells: '6' }));
     await gradeBy(person, coupon, ordinary);
-    expect(await rows(url, 'select wear from cut where id = $1', [coupon])).toEqual([{ wear: 0 }]);
+    expect(await rows(house.url, 'select wear from cut where id = $1', [coupon])).toEqual([{ wear: 0 }]);
     const before = await readingFor(person.id, vinyl, bench.cutter.id, 'clean', undefined);
     expect(await driftOf(before.evidence, before.events, before.result)).toBeUndefined();
     // Fifty metres of plain film later.
-    const [blade] = await rows<{ id: string }>(url, 'select id from blade where person_id = $1', [person.id]);
-    await rows(url, `insert into blade_run (blade_id, type, run_um) values ($1, 'smooth', 50000000)`, [blade!.id]);
+    const [blade] = await rows<{ id: string }>(house.url, 'select id from blade where person_id = $1', [person.id]);
+    await rows(house.url, `insert into blade_run (blade_id, type, run_um) values ($1, 'smooth', 50000000)`, [
+      blade!.id,
+    ]);
     const now = await readingFor(person.id, vinyl, bench.cutter.id, 'clean', undefined);
     const drift = (await driftOf(now.evidence, now.events, now.result))!;
     expect(drift.share).toBeGreaterThan(0.8);
@@ -116,7 +108,7 @@ describe('weeding', () => {
     expect(await weedingOf(evidence, events)).toMatchObject({ n: 2, ease: 3, leastLineUm: 1_200, leastGapUm: 500 });
     const { person: other } = await atWork();
     expect((await takeEvents(other, [weed(cells[3]!.id, 5, [], 6)]))[0]!.outcome).toBe('refused');
-    await expect(rows(url, 'update weed_event set ease = 1')).rejects.toThrow();
+    await expect(rows(house.url, 'update weed_event set ease = 1')).rejects.toThrow();
   });
 });
 

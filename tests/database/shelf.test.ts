@@ -1,9 +1,8 @@
-import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { beforeAll, describe, expect, test } from 'vitest';
 import { formatPosition, strengthAxis } from '#core/controls/index.ts';
 import { nominalLoad } from '#core/window/index.ts';
 import { cardView, changeVisibility, hideCardHere, listCards, reportCard, settleCards } from '#work/cards.ts';
 import { mergeAsSteward, partAsSteward } from '#work/catalogue.ts';
-import { stopComputing } from '#work/compute.ts';
 import { searchFeed, vinylFeed } from '#work/feeds.ts';
 import { nextJobId } from '#work/jobs.ts';
 import { deleteAccount, leftBehind, personOfToken, setLends, signIn, type Person } from '#work/people.ts';
@@ -22,23 +21,20 @@ import {
 } from '#work/social.ts';
 import { againstOthersOf, refreshTranslations, translationFor } from '#work/translate.ts';
 import { addVinyl, vinylRows } from '#work/vinyls.ts';
-import { publishShippedModels } from '#work/workshop.ts';
 import { cardSettled, dueTurn } from '#store/cards.ts';
-import { closeDb, db } from '#store/db.ts';
+import { db } from '#store/db.ts';
 import { crafter, fieldsOf, form, password } from '../bench.ts';
 import { bench, confirm, learn, publish } from '../sharing.ts';
-import { rows, testDatabase } from '../testDatabase.ts';
+import { ownHouse } from '../house.ts';
+import { rows } from '../testDatabase.ts';
 
-let database: Awaited<ReturnType<typeof testDatabase>>;
+const database = ownHouse();
 let ada: Person, ben: Person, cleo: Person, dov: Person;
 let plain = '',
   drift = '',
   crumb = '';
 
 beforeAll(async () => {
-  database = await testDatabase();
-  process.env.DATABASE_URL = database.url;
-  await publishShippedModels();
   ada = await crafter('Ada Fenn', 'marlow-24', 'ada@example.org');
   ben = await crafter('Ben Rook', 'oxbow-dial', 'ben@example.org');
   cleo = await crafter('Cleo Marsh', 'marlow-24', 'cleo@example.org');
@@ -53,11 +49,6 @@ beforeAll(async () => {
     await publish(p, plain);
   }
 }, 120_000);
-afterAll(async () => {
-  await stopComputing();
-  await closeDb();
-  await database?.drop();
-});
 
 describe('standing and translation in the database', () => {
   let card = '';

@@ -1,6 +1,6 @@
 import { join } from 'node:path';
 import { v7 as uuidv7 } from 'uuid';
-import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { beforeAll, describe, expect, test } from 'vitest';
 import type { GradeEvent } from '#core/grades/index.ts';
 import { shownFit } from '#core/window/index.ts';
 import { closeDb } from '#store/db.ts';
@@ -20,29 +20,12 @@ import {
 import { keepSetting } from '#work/keep.ts';
 import { refreshOverdue, settingOf } from '#work/readings.ts';
 import { addVinyl, listVinyls, vinylOf } from '#work/vinyls.ts';
-import {
-  addBlade,
-  addCutter,
-  benchOf,
-  mountBlade,
-  publishShippedModels,
-  putOnBench,
-  workshopOf,
-} from '#work/workshop.ts';
+import { addBlade, addCutter, benchOf, mountBlade, putOnBench, workshopOf } from '#work/workshop.ts';
 import { device, fieldsOf, form, grade } from '../bench.ts';
+import { ownHouse } from '../house.ts';
 import { root, rows, testDatabase } from '../testDatabase.ts';
 
-let url: string;
-let drop: () => Promise<void>;
-beforeAll(async () => {
-  ({ url, drop } = await testDatabase());
-  process.env.DATABASE_URL = url;
-  await publishShippedModels();
-});
-afterAll(async () => {
-  await closeDb();
-  await drop();
-});
+const house = ownHouse();
 
 const marlow = { model: 'marlow-24', name: 'Marlow 24', blade: 'first', angle: '45', used: '2,5' };
 const starling = { brand: 'Ferrule & Sons', name: 'Starling', type: 'glitter', colour: 'ember red', hex: '#B0203A' };
@@ -58,9 +41,9 @@ const words = ['uncut', 'uncut', 'hangs', 'clean', 'scored', 'through'];
 
 describe('migrations', () => {
   test('run once, and a file that changed afterwards is an error', async () => {
-    expect(await migrate(url, join(root, 'store/migrations'))).toEqual([]);
-    await rows(url, `update migration set hash = 'other' where name = '0001_house.sql'`);
-    await expect(migrate(url, join(root, 'store/migrations'))).rejects.toThrow(
+    expect(await migrate(house.url, join(root, 'store/migrations'))).toEqual([]);
+    await rows(house.url, `update migration set hash = 'other' where name = '0001_house.sql'`);
+    await expect(migrate(house.url, join(root, 'store/migrations'))).rejects.toThrow(
       '0001_house.sql was changed after it ran',
     );
     const { createHash } = await import('node:crypto');
@@ -68,7 +51,7 @@ describe('migrations', () => {
     const hash = createHash('sha256')
       .update(readFileSync(join(root, 'store/migrations/0001_house.sql')))
       .digest('hex');
-    await rows(url, 'update migration set hash = $1', [hash]);
+    await rows(house.url, 'update migration set hash = $1', [hash]);
   });
   test('two at once do not trip over each other', async () => {
     const fresh = await testDatabase();
@@ -116,7 +99,9 @@ describe('a coupon from plan to reading', () => {
       controls: { model: 'marlow-24', version: 2, steps: { force: 131 } },
     });
     expect(kept!.result).toEqual(result);
-    const all = await rows(url, 'select replaced_at, note from setting where vinyl_id = $1 order by kept_at', [vinyl]);
+    const all = await rows(house.url, 'select replaced_at, note from setting where vinyl_id = $1 order by kept_at', [
+      vinyl,
+    ]);
     expect(all.map((s) => s.replaced_at === null)).toEqual([false, true]);
     expect(all[0]!.note).toBe('for the sashes');
   });
@@ -130,7 +115,7 @@ describe('a coupon from plan to reading', () => {
     const again = await Promise.all([takeEvents(person, events), takeEvents(person, [...events].reverse())]);
     expect(again.flat().every((o) => o.outcome === 'already')).toBe(true);
     const stored = await rows(
-      url,
+      house.url,
       'select e.id from grade_event e join cell on cell.id = e.cell_id where cell.cut_id = $1',
       [coupon],
     );
@@ -181,13 +166,13 @@ describe('a coupon from plan to reading', () => {
     const { cells } = await couponOf(person, coupon);
     const e = grade(cells[3]!.id, 'clean') as Extract<GradeEvent, { kind: 'grade' }>;
     await rows(
-      url,
+      house.url,
       `insert into grade_event (id, cell_id, kind, figure, passes, grade, person_id, device_id, device_at) values ($1,$2,'grade',1,1,'clean',$3,$4,$5)`,
       [e.id, e.cell, person.id, device, e.deviceAt],
     );
     expect(await refreshOverdue()).toBeGreaterThanOrEqual(1);
     const [reading] = await rows(
-      url,
+      house.url,
       'select p.result from reading r join posterior p using (input_hash) where r.vinyl_id = $1',
       [vinyl],
     );
@@ -254,7 +239,7 @@ describe('what cannot be', () => {
     ]);
     expect(odd.every((o) => o.outcome === 'refused' && o.why)).toBe(true);
     const count = await rows(
-      url,
+      house.url,
       'select 1 from grade_event e join cell on cell.id = e.cell_id where cell.cut_id = $1',
       [mine.coupon],
     );
@@ -298,7 +283,7 @@ describe('what cannot be', () => {
 
   test('a coupon without a blade says what to do', async () => {
     const { person, bench, vinyl } = await atWork();
-    await rows(url, 'update mounting set removed_at = now() where cutter_id = $1', [bench.cutter.id]);
+    await rows(house.url, 'update mounting set removed_at = now() where cutter_id = $1', [bench.cutter.id]);
     expect(await fieldsOf(makeCoupon(person, (await benchOf(person))!, vinyl, form({ cells: '6' })))).toEqual({
       form: 'Put a blade on Marlow 24 first.',
     });
@@ -314,11 +299,11 @@ describe('what cannot be', () => {
       `update cutter_model set name = 'other'`,
       'delete from cutter_model',
     ])
-      await expect(rows(url, sql)).rejects.toThrow('only ever added to');
-    await expect(rows(url, `update vinyl set name = repeat('x', 500)`)).rejects.toThrow('check constraint');
+      await expect(rows(house.url, sql)).rejects.toThrow('only ever added to');
+    await expect(rows(house.url, `update vinyl set name = repeat('x', 500)`)).rejects.toThrow('check constraint');
     await expect(
       rows(
-        url,
+        house.url,
         `insert into mounting (id, cutter_id, blade_id) select gen_random_uuid(), cutter_id, blade_id from mounting limit 1`,
       ),
     ).rejects.toThrow('unique');
@@ -352,7 +337,7 @@ describe('people', () => {
     expect((await couponOf(back, coupon)).id).toBe(coupon);
     await signOut(again);
     expect(await personOfToken(again)).toBeUndefined();
-    const [row] = await rows(url, 'select password_hash from person where id = $1', [person.id]);
+    const [row] = await rows(house.url, 'select password_hash from person where id = $1', [person.id]);
     expect(row!.password_hash).toMatch(/^\$argon2id\$v=19\$m=19456,t=2,p=1\$/);
   });
   test('a guest who signs in to an account they have brings their work along', async () => {
@@ -418,7 +403,7 @@ describe('people', () => {
   test('a cookie that was made up is nobody', async () => {
     expect(await personOfToken('made-up')).toBeUndefined();
     expect(await personOfToken('x'.repeat(5_000))).toBeUndefined();
-    const stolen = await rows(url, 'select token_hash from session limit 1');
+    const stolen = await rows(house.url, 'select token_hash from session limit 1');
     expect(await personOfToken((stolen[0]!.token_hash as Buffer).toString('base64url'))).toBeUndefined();
   });
 });
