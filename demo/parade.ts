@@ -459,7 +459,15 @@ export const password = 'lantern-river-7';
 export const leaflets: { vinyl: string; says: Record<string, string>; peels: string[] }[] = [
   {
     vinyl: 'Starling, ember red',
-    says: { heat: '160', from: '12', to: '15', pressure: 'medium', peel: 'hot', source: 'leaflet in the roll' },
+    says: {
+      heat: '160',
+      from: '12',
+      to: '15',
+      pressure: 'medium',
+      peel: 'hot',
+      blade: '60',
+      source: 'leaflet in the roll',
+    },
     peels: ['cool', 'cold', 'cool', 'cold', 'hot', 'cool', 'cool', 'cold', 'cool', 'cool', 'cold', 'cool'],
   },
   {

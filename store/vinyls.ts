@@ -320,6 +320,29 @@ export const pressVoices = (q: Query, vinylId: string, personId: string) =>
   );
 
 /**
+ * What everybody who shared a number for a vinyl, or said how a shared one came out, cut it with last: angle of the blade in degrees, and
+ * passes. Of private cuts nothing; of cards the newest.
+ */
+export const cutVoices = (q: Query, vinylId: string, cards: number) =>
+  many<{ blade: number | null; passes: number }>(
+    q,
+    `with shared as materialized (
+       select id, person_id from card
+        where vinyl_id = any(array(select vinyl_kin($1))) and visibility = 'public' and hidden_at is null order by made_at desc limit $2
+     )
+     select distinct on (person_id) blade, passes from (
+       select c.person_id, v.published_at as at, (v.content #>> '{evidence,-1,angle}')::float::integer as blade,
+           coalesce((v.content #>> '{controls,steps,passes}')::float::integer, 1) as passes
+         from shared c join lateral (select * from card_version x where x.card_id = c.id order by x.number desc limit 1) v on true
+       union all
+       select n.person_id, n.made_at, b.angle_degrees, coalesce((e.setting #>> '{steps,passes}')::float::integer, 1)
+         from shared c join confirmation n on n.card_id = c.id join cut k on k.id = n.cut_id join cell e on e.cut_id = k.id
+           join mounting m on m.id = k.mounting_id join blade b on b.id = m.blade_id
+     ) x order by person_id, at desc`,
+    [vinylId, cards],
+  );
+
+/**
  * Who follows which way for a vinyl, and what speaks for it: how many, the names of those who share this vinyl under their name,
  * and of the ordinary cuts they graded in public how many came out as wanted.
  */

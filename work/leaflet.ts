@@ -39,6 +39,8 @@ export async function leafletOf(
     packStore.leafletOf(db(), vinyl.id),
     store.pressVoices(db(), vinyl.id, person?.id ?? NOBODY),
   ]);
+  const { blade, passes } = row?.content ?? {};
+  const cuts = blade === undefined && passes === undefined ? [] : await store.cutVoices(db(), vinyl.id, 300);
   const { press } = vinyl.behaviour;
   const beside =
     row &&
@@ -48,6 +50,7 @@ export async function leafletOf(
         way: v.press === null ? undefined : press[Number(v.press) - 1],
         peel: v.peel ?? undefined,
       })),
+      cuts.map((c) => ({ blade: c.blade ?? undefined, passes: c.passes })),
     );
   return {
     leaflet: row && {
@@ -78,6 +81,8 @@ const leafletForm = z.object({
   to: number('The time', 1, 180),
   pressure: choice(pressures),
   peel: choice(peels),
+  blade: number('The angle of the blade, in degrees,', 15, 75),
+  passes: number('Passes', 1, 20),
   cut: line('what it says of cutting', 200, { optional: true }).default(''),
 });
 
@@ -99,6 +104,8 @@ export async function addLeaflet(person: Person, vinylId: string, form: FormData
     ...(from === undefined ? {} : { seconds: [Math.round(from), Math.round(to!)] }),
     ...(input.pressure ? { pressure: input.pressure } : {}),
     ...(input.peel ? { peel: input.peel } : {}),
+    ...(input.blade === undefined ? {} : { blade: Math.round(input.blade) }),
+    ...(input.passes === undefined ? {} : { passes: Math.round(input.passes) }),
     ...(input.cut ? { cut: input.cut } : {}),
   });
   if (!parsed.success) {

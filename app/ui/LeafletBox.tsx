@@ -41,6 +41,8 @@ export function LeafletBox({
               leaflet.seconds && saySeconds(leaflet.seconds),
               leaflet.pressure && t.pressure(leaflet.pressure),
               leaflet.peel && t.peel(leaflet.peel),
+              leaflet.blade !== undefined && t.blade(leaflet.blade),
+              leaflet.passes !== undefined && t.passes(leaflet.passes),
             ]
               .filter(Boolean)
               .join(', ')}
@@ -53,6 +55,8 @@ export function LeafletBox({
               t.press(saySeconds([v, v])),
             )}
             {told(beside.pressure, leaflet.pressure ? t.pressure(leaflet.pressure) : '', (v) => t.press(t.pressure(v)))}
+            {told(beside.blade, leaflet.blade === undefined ? '' : t.blade(leaflet.blade), t.take.blade)}
+            {told(beside.passes, leaflet.passes === undefined ? '' : t.passes(leaflet.passes), t.take.passes)}
           </ul>
           <p className="quiet small">
             {[

@@ -51,6 +51,23 @@ describe('a leaflet beside what crafters do', () => {
     });
     expect(besideLeaflet(leafletSchema.parse({ peel: 'warm' }), []).heat).toBeUndefined();
   });
+  test('blade and passes beside those of shared cuts', () => {
+    const cut = leafletSchema.parse({ blade: 45, passes: 2 });
+    const { blade, passes } = besideLeaflet(
+      cut,
+      [],
+      [{ blade: 60, passes: 1 }, { blade: 60, passes: 2 }, { blade: 45 }, { blade: 60, passes: 2 }],
+    );
+    expect(blade).toEqual({
+      leaflet: 45,
+      voices: 4,
+      alike: 1,
+      most: { value: 60, n: 3 },
+      contradicts: true,
+    });
+    expect(passes).toMatchObject({ voices: 3, alike: 2, contradicts: false });
+    expect(leafletSchema.safeParse({ blade: 90 }).error!.issues[0]!.path).toEqual(['blade']);
+  });
   test('peels fall into three kinds', () => {
     expect(['hot', 'warm', 'lukewarm', 'cool', 'cold', 'by the leaflet'].map(peelKind)).toEqual([
       'hot',

@@ -22,7 +22,9 @@ export const leafletSchema = z.strictObject({
     .optional(),
   pressure: z.enum(pressures).optional(),
   peel: z.enum(peels).optional(),
-  /** What it says about cutting, in its own words. */
+  blade: z.int().min(15).max(75).describe('angle of the blade, degrees').optional(),
+  passes: z.int().min(1).max(20).describe('how often to go round').optional(),
+  /** What else it says about cutting, in its own words. */
   cut: oneLine(200).optional(),
 });
 export type Leaflet = z.infer<typeof leafletSchema>;
@@ -33,11 +35,16 @@ export type PressVoice = {
   peel?: string | undefined;
 };
 
+/** What somebody here cut it with, where they shared that. */
+export type CutVoice = { blade?: number | undefined; passes?: number | undefined };
+
 export const leafletDefaults = {
   /** Heats nearer than this are the same heat: presses differ by as much over one plate, m°C. Common practice, no source. */
   heat: 6000,
   /** Times nearer than this share of the longer one are the same time. */
   seconds: 0.2,
+  /** Blades are sold in steps of 15 degrees: nearer than half of that they are of one kind. Common practice, no source. */
+  blade: 7.5,
   /** Fewer voices than this are said as they are, and contradict nobody. */
   voices: 3,
 };
@@ -62,22 +69,29 @@ export type LeafletBeside = {
   heat: Beside<number> | undefined;
   seconds: Beside<number> | undefined;
   pressure: Beside<string> | undefined;
+  blade: Beside<number> | undefined;
+  passes: Beside<number> | undefined;
 };
 
 /**
  * What a maker says beside what crafters here do, thing by thing. Neither changes the other.
  *
  * @param voices one a crafter; what somebody said of the peel outweighs the peel of the way they follow
+ * @param cuts one a crafter who shared a number for it or said how somebody's came out
  * @returns for each thing the leaflet speaks of the count of those who do as it says, and what most others do
  */
-export function besideLeaflet(leaflet: Leaflet, voices: readonly PressVoice[]): LeafletBeside {
+export function besideLeaflet(
+  leaflet: Leaflet,
+  voices: readonly PressVoice[],
+  cuts: readonly CutVoice[] = [],
+): LeafletBeside {
   const beside = <T extends string | number>(
     said: T | undefined,
-    of: (v: PressVoice) => T | undefined,
-    same: (a: T, b: T) => boolean,
+    here: readonly (T | undefined)[],
+    same: (a: T, b: T) => boolean = (a, b) => a === b,
   ): Beside<T> | undefined => {
     if (said === undefined) return undefined;
-    const heard = voices.flatMap((v) => of(v) ?? []);
+    const heard = here.filter((v) => v !== undefined);
     const others = heard.filter((v) => !same(v, said));
     const counts = new Map<T, number>();
     for (const v of others) counts.set(v, (counts.get(v) ?? 0) + 1);
@@ -94,23 +108,30 @@ export function besideLeaflet(leaflet: Leaflet, voices: readonly PressVoice[]): 
   return {
     peel: beside(
       peelKind(leaflet.peel),
-      (v) => peelKind(v.peel) ?? peelKind(v.way?.peel),
-      (a, b) => a === b,
+      voices.map((v) => peelKind(v.peel) ?? peelKind(v.way?.peel)),
     ),
     heat: beside(
       leaflet.heat,
-      (v) => v.way?.heat,
+      voices.map((v) => v.way?.heat),
       (a, b) => Math.abs(a - b) < leafletDefaults.heat,
     ),
     seconds: beside(
       mean(leaflet.seconds),
-      (v) => mean(v.way?.seconds),
+      voices.map((v) => mean(v.way?.seconds)),
       (a, b) => Math.abs(a - b) <= leafletDefaults.seconds * Math.max(a, b),
     ),
     pressure: beside<string>(
       leaflet.pressure,
-      (v) => v.way?.pressure,
-      (a, b) => a === b,
+      voices.map((v) => v.way?.pressure),
+    ),
+    blade: beside(
+      leaflet.blade,
+      cuts.map((c) => c.blade),
+      (a, b) => Math.abs(a - b) < leafletDefaults.blade,
+    ),
+    passes: beside(
+      leaflet.passes,
+      cuts.map((c) => c.passes),
     ),
   };
 }

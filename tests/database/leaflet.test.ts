@@ -4,6 +4,7 @@ import { becomeGuest, type Person } from '#work/people.ts';
 import { followSchool } from '#work/catalogue.ts';
 import { addVinyl, vinylOf } from '#work/vinyls.ts';
 import { crafter, fieldsOf, form } from '../bench.ts';
+import { confirm, learn, publish } from '../sharing.ts';
 import { ownHouse } from '../house.ts';
 import { rows } from '../testDatabase.ts';
 
@@ -65,4 +66,20 @@ test('a newer copy is shown; the one before stays, and no row is ever changed', 
   expect((await view()).leaflet!.leaflet).toEqual({ source: '', peel: 'warm' });
   expect(await rows(database.url, 'select count(*)::int as n from leaflet')).toEqual([{ n: 2 }]);
   await expect(rows(database.url, `update leaflet set content = '{}'`)).rejects.toThrow(/only ever added to/);
+});
+
+test('what it says of the blade and of passes stands beside what was shared, and beside nothing that is private', async () => {
+  expect(await fieldsOf(addLeaflet(people[0]!, vinyl, form({ blade: '90' })))).toHaveProperty('blade');
+  expect(await fieldsOf(addLeaflet(people[0]!, vinyl, form({ passes: 'many' })))).toHaveProperty('passes');
+  await addLeaflet(people[0]!, vinyl, form({ blade: '60', passes: '1' }));
+  await learn(people[0]!, vinyl, 0);
+  expect((await view()).leaflet!.beside.blade).toMatchObject({ voices: 0 });
+  const card = await publish(people[0]!, vinyl);
+  for (const i of [1, 2, 3]) await confirm(people[i]!, card, 'worked');
+  // Who says it twice is still one voice.
+  await confirm(people[3]!, card, 'worked');
+  expect((await view()).leaflet!.beside).toMatchObject({
+    blade: { leaflet: 60, voices: 4, alike: 0, most: { value: 45, n: 4 }, contradicts: true },
+    passes: { voices: 4, alike: 4, contradicts: false },
+  });
 });

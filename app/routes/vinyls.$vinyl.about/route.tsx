@@ -214,6 +214,9 @@ function LeafletForm({
       ))}
     </Field>
   );
+  const number = (name: string, label: string, initial: number | undefined) => (
+    <Field name={name} label={label} answer={answer} initial={String(initial ?? '')} inputMode="numeric" />
+  );
   return (
     <section style={{ marginTop: 48 }} aria-labelledby="leaflet-form">
       <h2 className="section-word" id="leaflet-form">
@@ -225,22 +228,12 @@ function LeafletForm({
         <input type="hidden" name="heatUnit" value={unit} />
         <div className="triple">
           <Field name="heat" label={t.heat(unit)} answer={answer} initial={String(shown)} inputMode="decimal" />
-          <Field
-            name="from"
-            label={t.from}
-            answer={answer}
-            initial={String(leaflet?.seconds?.[0] ?? '')}
-            inputMode="numeric"
-          />
-          <Field
-            name="to"
-            label={t.to}
-            answer={answer}
-            initial={String(leaflet?.seconds?.[1] ?? '')}
-            inputMode="numeric"
-          />
+          {number('from', t.from, leaflet?.seconds?.[0])}
+          {number('to', t.to, leaflet?.seconds?.[1])}
           {pick('pressure', words.press.pressure, pressures)}
           {pick('peel', words.press.peel, peels)}
+          {number('blade', t.bladeField, leaflet?.blade)}
+          {number('passes', t.passesField, leaflet?.passes)}
           <Field name="cut" label={t.cut} answer={answer} initial={leaflet?.cut ?? ''} />
           <Field name="source" label={t.source} answer={answer} initial={leaflet?.source ?? ''} />
         </div>
