@@ -7,8 +7,11 @@ import { many, one, type Query } from './db.ts';
 
 // What goes into a pack ------------------------------------------------------------------------------------------------------
 
-/** Public cards of one vinyl or those that fit a search, and what was last changed about any of them, the latest card first. */
-export const publicCardIds = (q: Query, vinylId: string | null, words: string[], limit: number, offset: number) =>
+/**
+ * Public cards of one vinyl or those that fit a search, and what was last changed about any of them. The oldest card first: a new one then
+ * changes the last page only.
+ */
+export const publicCardIds = (q: Query, vinylId: string | null, words: string[], limit: number) =>
   many<{ id: string; stamp: string }>(
     q,
     `select c.id, concat_ws(' ', c.id, v.number, f.n, f.at, f.graded) as stamp
@@ -20,8 +23,8 @@ export const publicCardIds = (q: Query, vinylId: string | null, words: string[],
       where c.visibility = 'public' and c.hidden_at is null and v.licence <> 'read'
         and ($1::uuid is null or c.vinyl_id = any(array(select vinyl_kin($1))))
         and (cardinality($2::text[]) = 0 or fit_of_words($2, w.words || ' ' || lower(p.name)) is not null)
-      order by v.published_at desc, c.id limit $3 offset $4`,
-    [vinylId, words, limit, offset],
+      order by c.made_at, c.id limit $3`,
+    [vinylId, words, limit],
   );
 
 export type PackedCard = {
@@ -412,3 +415,17 @@ export const endSubscription = (q: Query, id: string) =>
   q.query('update subscription set ended_at = now() where source_id = $1', [id]);
 export const askNow = (q: Query, id: string) =>
   q.query('update subscription set next_at = now() where source_id = $1 and ended_at is null', [id]);
+
+export type SeenPage = { address: string; etag: string; cards: string[]; next: string | null };
+export const pagesSeen = (q: Query, sourceId: string) =>
+  many<SeenPage>(q, 'select address, etag, cards, next from subscription_page where source_id = $1', [sourceId]);
+/** Once all of a shelf was seen. */
+export async function setPagesSeen(q: Query, sourceId: string, pages: readonly SeenPage[]): Promise<void> {
+  await q.query('delete from subscription_page where source_id = $1', [sourceId]);
+  for (const p of pages)
+    await q.query(
+      `insert into subscription_page (source_id, address, etag, cards, next) values ($1, $2, $3, $4, $5)
+       on conflict do nothing`,
+      [sourceId, p.address, p.etag, p.cards, p.next],
+    );
+}

@@ -243,20 +243,22 @@ export async function shelfPack(
   const { q, vinyl, page, licence } = parsed.data;
   const row = vinyl ? await vinylRow(undefined, vinyl) : undefined;
   const name = row ? [row.brand, row.name].filter(Boolean).join(' ') : q;
-  const rows = await store.publicCardIds(db(), row?.id ?? null, searchWords(q), PACK_PAGE * 50 + 1, 0);
-  // One tag for all pages: whoever follows the shelf asks for the first page, and goes on only when something changed.
+  const rows = await store.publicCardIds(db(), row?.id ?? null, searchWords(q), PACK_PAGE * 50 + 1);
+  const more = rows.length > page * PACK_PAGE;
+  const here = rows.slice((page - 1) * PACK_PAGE, page * PACK_PAGE);
+  // The first page answers for all of them: whoever follows the shelf asks for it, and goes on only when something changed. Every other
+  // one answers for itself, so that it is sent again only when it did.
+  const stamps = (page === 1 ? rows : here).map((r) => r.stamp);
   const tag = `"${createHash('sha256')
-    .update(JSON.stringify([home, licence, page, name, rows.map((r) => r.stamp)]))
+    .update(JSON.stringify([home, licence, page, name, more, stamps]))
     .digest('base64url')
     .slice(0, 27)}"`;
-  const more = rows.length > page * PACK_PAGE;
   const next = new URLSearchParams({
     ...(q ? { q } : {}),
     ...(vinyl ? { vinyl } : {}),
     ...(licence === 'cc-by' ? {} : { licence }),
     page: String(page + 1),
   });
-  const ids = rows.slice((page - 1) * PACK_PAGE, page * PACK_PAGE).map((r) => r.id);
   return {
     tag,
     name: fileName(name || 'shelf'),
@@ -264,13 +266,16 @@ export async function shelfPack(
     pack: known.includes(tag)
       ? undefined
       : await madeBefore(tag, () =>
-          makePack(ids, {
-            title: (name ? `The shelf: ${name}` : 'The shelf').slice(0, 200),
-            author: home.slice(0, 80),
-            licence,
-            home,
-            made: new Date(),
-          }),
+          makePack(
+            here.map((r) => r.id),
+            {
+              title: (name ? `The shelf: ${name}` : 'The shelf').slice(0, 200),
+              author: home.slice(0, 80),
+              licence,
+              home,
+              made: new Date(),
+            },
+          ),
         ),
   };
 }

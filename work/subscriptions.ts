@@ -138,25 +138,41 @@ async function askShelf(id: string): Promise<void> {
   const sub = await store.subscriptionById(db(), id);
   if (!sub || sub.ended_at) return;
   try {
-    const first = await askOutside(sub.address, {
-      Accept: `${PACK_MEDIA_TYPE}, application/json`,
-      ...(sub.etag ? { 'If-None-Match': sub.etag } : {}),
-    });
+    const first = await askPage(sub.address, sub.etag ?? undefined);
     if (first.status === 304) return void (await store.subscriptionAnswered(db(), id, sub.etag, followDefaults.every));
+    const before = new Map((await store.pagesSeen(db(), id)).map((p) => [p.address, p]));
+    const pages: store.SeenPage[] = [];
     const seen = new Set<string>();
-    let answer: typeof first | undefined = first;
-    let at = sub.address;
-    for (let page = 1; answer; page++) {
-      await takePage(id, sub.brought_by, new URL(sub.address).origin, answer.body, seen);
-      const next: string | undefined = nextOf(answer.link, at);
-      if (next === undefined) break;
-      if (page >= followDefaults.pages) throw new OutsideError(`its shelf has more than ${followDefaults.pages} pages`);
-      at = next;
-      answer = await askOutside(next, { Accept: `${PACK_MEDIA_TYPE}, application/json` });
+    let at: string | undefined = sub.address;
+    for (let page = 1; at !== undefined; page++) {
+      if (page > followDefaults.pages) throw new OutsideError(`its shelf has more than ${followDefaults.pages} pages`);
+      const known = page === 1 ? undefined : before.get(at);
+      const answer = page === 1 ? first : await askPage(at, known?.etag);
+      const held: store.SeenPage =
+        answer.status === 304 && known
+          ? known
+          : {
+              address: at,
+              etag: answer.etag ?? '',
+              cards: await takePage(id, sub.brought_by, new URL(sub.address).origin, answer.body),
+              next: nextOf(answer.link, at) ?? null,
+            };
+      pages.push(held);
+      for (const card of held.cards) seen.add(card);
+      at = held.next ?? undefined;
     }
     // All of it was seen: what is no longer there was withdrawn by its author.
-    for (const card of await store.withdrawCards(db(), id, [...seen])) await cardChanged(card);
-    await store.subscriptionAnswered(db(), id, first.etag ?? null, followDefaults.every);
+    const gone = await transaction(async (q) => {
+      await store.setPagesSeen(
+        q,
+        id,
+        pages.filter((p) => p.etag !== ''),
+      );
+      const withdrawn = await store.withdrawCards(q, id, [...seen]);
+      await store.subscriptionAnswered(q, id, first.etag ?? null, followDefaults.every);
+      return withdrawn;
+    });
+    for (const card of gone) await cardChanged(card);
   } catch (error) {
     const said =
       error instanceof OutsideError || error instanceof PackError
@@ -168,13 +184,20 @@ async function askShelf(id: string): Promise<void> {
   }
 }
 
-async function takePage(id: string, broughtBy: string, home: string, body: Buffer, seen: Set<string>) {
+const askPage = (address: string, etag: string | undefined) =>
+  askOutside(address, {
+    Accept: `${PACK_MEDIA_TYPE}, application/json`,
+    ...(etag ? { 'If-None-Match': etag } : {}),
+  });
+
+/** Brings in a page of a followed shelf. @returns the cards that are on it */
+async function takePage(id: string, broughtBy: string, home: string, body: Buffer): Promise<string[]> {
   const pack = await packAside(body);
   // What a server says under another's name would count as that other's.
   if (pack.home !== home)
     throw new OutsideError(`it was asked as ${home} and says that it is ${pack.home || 'nobody'}`);
-  for (const card of pack.cards) seen.add(card.key);
   await bringIn(pack, { id, home, vouched: true, broughtBy }, (q) => store.describeSource(q, id, pack).then());
+  return pack.cards.map((c) => c.key);
 }
 
 /** The next page by its Link header (RFC 8288); only of the same server. */

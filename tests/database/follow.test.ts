@@ -254,6 +254,39 @@ test('a long shelf has pages; when a later one fails, nothing is taken for withd
   expect(await shelf()).toMatchObject({ cards: 2, failures: 0 });
 });
 
+test('of a long shelf that changed, pages that did not are not sent again', async () => {
+  const second = packOf((b) => {
+    b.cards[0]!.key = '01900000-0000-7000-8000-0000000000aa';
+    b.cards[0]!.vinyl = b.vinyls[0]!.key = '01900000-0000-7000-8000-0000000000ab';
+    b.vinyls[0]!.name = 'Crumb';
+    b.cards[0]!.confirmations = [];
+  });
+  const none = packOf((b) => (b.cards = []));
+  let [one, two] = ['"a1"', '"b1"'];
+  answer = (req, res) => {
+    const [tag, text] = req.url === '/packs/shelf' ? [one, packOf()] : [two, two === '"b3"' ? none : second];
+    if (req.url === '/packs/shelf') res.setHeader('Link', '</packs/shelf?page=2>; rel="next"');
+    res.setHeader('ETag', tag);
+    if (req.headers['if-none-match'] === tag) return void res.writeHead(304).end();
+    res.end(text);
+  };
+  await again();
+  expect((await shelf()).cards).toBe(2);
+  const told = () => asked.map((r) => `${r.url} ${r.headers['if-none-match'] ?? ''}`);
+  one = '"a2"';
+  asked.length = 0;
+  await again();
+  expect(told()).toEqual(['/packs/shelf "a1"', '/packs/shelf?page=2 "b1"']);
+  // Not sent, and yet there.
+  expect(await shelf()).toMatchObject({ cards: 2, failures: 0 });
+  [one, two] = ['"a3"', '"b3"'];
+  await again();
+  expect(await shelf()).toMatchObject({ cards: 1, failures: 0 });
+  [one, two] = ['"a4"', '"b4"'];
+  await again();
+  expect(await shelf()).toMatchObject({ cards: 2, failures: 0 });
+});
+
 test('followed no longer, its cards stay or go', async () => {
   await unfollow(steward, (await shelf()).id, true);
   expect(await followed()).toEqual([]);

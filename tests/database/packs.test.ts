@@ -138,6 +138,18 @@ describe('a pack', () => {
     expect((await shelfPack(new URLSearchParams(), HOME, [tag])).pack).toBeUndefined();
     expect((await shelfPack(new URLSearchParams(), HOME, [])).pack).toBe(made);
     expect((await shelfPack(new URLSearchParams({ licence: 'cc0' }), HOME, [tag])).pack!.licence).toBe('cc0');
+    // The first page answers for all; a later one, empty here, for itself.
+    const tags = async () =>
+      Promise.all(['1', '2'].map(async (page) => (await shelfPack(new URLSearchParams({ page }), HOME, [])).tag));
+    const before = await tags();
+    const hide = (hidden: string) =>
+      rows(first.url, `update card set hidden_at = ${hidden} where id = $1`, [made!.cards[0]!.key]);
+    await hide('now()');
+    const without = await tags();
+    expect(without[0]).not.toBe(before[0]);
+    expect(without[1]).toBe(before[1]);
+    await hide('null');
+    expect(await tags()).toEqual(before);
     expect(await fieldsOf(shelfPack(new URLSearchParams({ page: 'two' }), HOME, []))).toHaveProperty('page');
     const { pack: found } = await shelfPack(new URLSearchParams({ q: 'crumb' }), HOME, []);
     expect(found!.cards.map((c) => c.key)).toEqual([cards.crumb]);
