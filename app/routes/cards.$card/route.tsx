@@ -155,6 +155,14 @@ export default function CardPage({ loaderData, actionData }: Route.ComponentProp
   const agreeing = card.found.filter((f) => f.grade === card.wanted).length;
   const type = content.vinyl.type as VinylTypeKey;
   const standing = card.proof?.standing ?? content.standing;
+  const { recommended, best } = here.kind === 'same model' ? here.result.summary : {};
+  // What to set on one's own machine of this model: what was adopted, or what the evidence of others comes to here.
+  const onMine =
+    here.kind === 'same model' && here.adopted !== undefined
+      ? here.controls.steps[axis.key]!
+      : ((recommended ?? best)?.position ?? position);
+  // The number to take is the one for the cutter on the bench: where there is one, the author's stands back.
+  const hereKnown = here.kind === 'same model' || (here.kind === 'other model' && here.translated !== undefined);
   const mayConfirm = !card.own && bladed && (here.kind === 'other model' || here.kind === 'same model');
   return (
     <>
@@ -182,8 +190,8 @@ export default function CardPage({ loaderData, actionData }: Route.ComponentProp
           {t.older(card.newest)} <Link to={`/cards/${ref}`}>{t.toNewest}</Link>
         </p>
       )}
-      <div className="cols">
-        <section aria-labelledby="cut">
+      <div className="cols card-cols">
+        <section className={hereKnown ? 'card-cut less' : 'card-cut'} aria-labelledby="cut">
           <h2 className="section-word" id="cut">
             {t.on(content.model.name)}
           </h2>
@@ -217,7 +225,7 @@ export default function CardPage({ loaderData, actionData }: Route.ComponentProp
             </p>
           )}
         </section>
-        <section aria-labelledby="here">
+        <section className="card-here" aria-labelledby="here">
           <h2 className="section-word" id="here">
             {here.kind === 'same model' || here.kind === 'other model'
               ? t.onYours(here.cutter)
@@ -256,14 +264,18 @@ export default function CardPage({ loaderData, actionData }: Route.ComponentProp
           )}
           {here.kind === 'same model' && (
             <div data-testid="same-model">
-              <WindowStrip
-                axis={axis}
-                result={here.result}
-                domain={stripDomain(axis, [content.result.summary, here.result.summary], [position])}
-                scale
-                width={430}
-              />
-              <p style={{ fontSize: '1.25rem', marginTop: 12 }}>{here.result.sentence}</p>
+              <ToSet axis={axis} position={onMine} sure={here.adopted !== undefined || recommended !== undefined} />
+              <div style={{ margin: '20px 0 12px' }}>
+                <WindowStrip
+                  axis={axis}
+                  result={here.result}
+                  domain={stripDomain(axis, [content.result.summary, here.result.summary], [position, onMine])}
+                  mark={onMine}
+                  scale
+                  width={430}
+                />
+              </div>
+              <p style={{ fontSize: '1.25rem' }}>{here.result.sentence}</p>
               {here.translated && here.translated.basis !== 'type' && (
                 <p style={{ marginTop: 8 }} data-testid="how">
                   {howTranslated(here.translated)}{' '}
@@ -336,100 +348,101 @@ export default function CardPage({ loaderData, actionData }: Route.ComponentProp
           {here.kind === 'own' && <Own card={card} answer={actionData} />}
           {here.kind !== 'own' && card.own && <Own card={card} answer={actionData} />}
         </section>
-      </div>
+        <div className="card-talk">
+          {card.split && <SplitNotice split={card.split} model={benchModel} />}
 
-      {card.split && <SplitNotice split={card.split} model={benchModel} />}
-
-      {card.found.length > 0 && (
-        <section style={{ marginTop: 40 }} aria-labelledby="found">
-          <h2 className="section-word" id="found">
-            {t.foundTitle}
-          </h2>
-          <ul className="rows">
-            {card.found.map((f, i) => (
-              <li key={i} className="row row-grade" data-testid="found">
-                <strong>{f.outcome ? t.confirm.outcome[f.outcome] : words.grades[f.grade].word}</strong>
-                <div>
-                  {f.outcome && (
+          {card.found.length > 0 && (
+            <section style={{ marginTop: 40 }} aria-labelledby="found">
+              <h2 className="section-word" id="found">
+                {t.foundTitle}
+              </h2>
+              <ul className="rows">
+                {card.found.map((f, i) => (
+                  <li key={i} className="row row-grade" data-testid="found">
+                    <strong>{f.outcome ? t.confirm.outcome[f.outcome] : words.grades[f.grade].word}</strong>
                     <div>
-                      {words.grades[f.grade].word}
-                      {f.better && `, ${t.confirm.instead(f.better)}`}
+                      {f.outcome && (
+                        <div>
+                          {words.grades[f.grade].word}
+                          {f.better && `, ${t.confirm.instead(f.better)}`}
+                        </div>
+                      )}
+                      {f.said && <p className="said">{f.said}</p>}
+                      <div className="quiet small">
+                        {isolate(f.who)}
+                        {f.home !== undefined && ` (${isolate(f.home)})`} · {f.model}, {words.frame.blade(f.angle)} ·{' '}
+                        {day(f.at, zone)} · {t.withVersion(f.version)}
+                      </div>
                     </div>
-                  )}
-                  {f.said && <p className="said">{f.said}</p>}
-                  <div className="quiet small">
-                    {isolate(f.who)}
-                    {f.home !== undefined && ` (${isolate(f.home)})`} · {f.model}, {words.frame.blade(f.angle)} ·{' '}
-                    {day(f.at, zone)} · {t.withVersion(f.version)}
-                  </div>
+                  </li>
+                ))}
+              </ul>
+            </section>
+          )}
+
+          <Remarks remarks={card.remarks} answer={actionData} may={!guest} steward={steward} from={card.from?.home} />
+
+          <div className="actions" style={{ marginTop: 32 }}>
+            {!card.own && !guest && (
+              <Form method="post" preventScrollReset>
+                <input type="hidden" name="what" value="thank" />
+                <input type="hidden" name="given" value={card.thanks.mine ? 'no' : 'yes'} />
+                <Button type="submit">{card.thanks.mine ? t.unthank : t.thank}</Button>
+              </Form>
+            )}
+            {!guest && (
+              <Form method="post" preventScrollReset>
+                <input type="hidden" name="what" value="follow" />
+                <input type="hidden" name="on" value={card.followed ? 'no' : 'yes'} />
+                <Button type="submit">{card.followed ? t.unfollow : t.follow}</Button>
+              </Form>
+            )}
+            {card.thanks.n > 0 && <span className="quiet">{t.thanks(card.thanks.n)}</span>}
+            {card.address && <a href={`/cards/${card.address}/picture.png`}>{t.picture}</a>}
+            {card.licence !== 'read' && <a href={`/cards/${ref}/pack`}>{t.pack}</a>}
+            <a href={`/feed/vinyls/${card.vinylId}`}>{t.feed}</a>
+          </div>
+          {steward && (
+            <details open={actionData?.values.what === 'hide'}>
+              <summary>{card.hidden ? t.show : t.hide}</summary>
+              <Form method="post" className="form" noValidate>
+                <input type="hidden" name="what" value="hide" />
+                <input type="hidden" name="hide" value={card.hidden ? 'no' : 'yes'} />
+                <Field name="why" label={t.hideWhy} answer={actionData} />
+                <div>
+                  <Button type="submit">{card.hidden ? t.show : t.hide}</Button>
                 </div>
-              </li>
-            ))}
-          </ul>
-        </section>
-      )}
+              </Form>
+            </details>
+          )}
 
-      <Remarks remarks={card.remarks} answer={actionData} may={!guest} steward={steward} from={card.from?.home} />
-
-      <div className="actions" style={{ marginTop: 32 }}>
-        {!card.own && !guest && (
-          <Form method="post" preventScrollReset>
-            <input type="hidden" name="what" value="thank" />
-            <input type="hidden" name="given" value={card.thanks.mine ? 'no' : 'yes'} />
-            <Button type="submit">{card.thanks.mine ? t.unthank : t.thank}</Button>
-          </Form>
-        )}
-        {!guest && (
-          <Form method="post" preventScrollReset>
-            <input type="hidden" name="what" value="follow" />
-            <input type="hidden" name="on" value={card.followed ? 'no' : 'yes'} />
-            <Button type="submit">{card.followed ? t.unfollow : t.follow}</Button>
-          </Form>
-        )}
-        {card.thanks.n > 0 && <span className="quiet">{t.thanks(card.thanks.n)}</span>}
-        {card.address && <a href={`/cards/${card.address}/picture.png`}>{t.picture}</a>}
-        {card.licence !== 'read' && <a href={`/cards/${ref}/pack`}>{t.pack}</a>}
-        <a href={`/feed/vinyls/${card.vinylId}`}>{t.feed}</a>
+          <EvidenceTable model={content.model} rows={content.evidence} />
+          <details>
+            <summary>{t.versions(card.versions.length)}</summary>
+            <ol className="versions">
+              {card.versions.map((v) => (
+                <li key={v.number}>
+                  <Link to={`/cards/${ref}?version=${v.number}`}>{t.versionLink(v.number)}</Link> ·{' '}
+                  {day(v.publishedAt, zone)} · {words.licences[v.licence].name}
+                  {v.change && <p className="said">{v.change}</p>}
+                </li>
+              ))}
+            </ol>
+          </details>
+          {!card.own && (
+            <details open={actionData?.values.what === 'report'}>
+              <summary>{t.report}</summary>
+              <Form method="post" className="form" style={{ marginTop: 8 }} noValidate>
+                <input type="hidden" name="what" value="report" />
+                <Field name="why" label={t.why} answer={actionData} multiline minRows={2} />
+                <div>
+                  <Button type="submit">{t.sendReport}</Button>
+                </div>
+              </Form>
+            </details>
+          )}
+        </div>
       </div>
-      {steward && (
-        <details open={actionData?.values.what === 'hide'}>
-          <summary>{card.hidden ? t.show : t.hide}</summary>
-          <Form method="post" className="form" noValidate>
-            <input type="hidden" name="what" value="hide" />
-            <input type="hidden" name="hide" value={card.hidden ? 'no' : 'yes'} />
-            <Field name="why" label={t.hideWhy} answer={actionData} />
-            <div>
-              <Button type="submit">{card.hidden ? t.show : t.hide}</Button>
-            </div>
-          </Form>
-        </details>
-      )}
-
-      <EvidenceTable model={content.model} rows={content.evidence} />
-      <details>
-        <summary>{t.versions(card.versions.length)}</summary>
-        <ol className="versions">
-          {card.versions.map((v) => (
-            <li key={v.number}>
-              <Link to={`/cards/${ref}?version=${v.number}`}>{t.versionLink(v.number)}</Link> ·{' '}
-              {day(v.publishedAt, zone)} · {words.licences[v.licence].name}
-              {v.change && <p className="said">{v.change}</p>}
-            </li>
-          ))}
-        </ol>
-      </details>
-      {!card.own && (
-        <details open={actionData?.values.what === 'report'}>
-          <summary>{t.report}</summary>
-          <Form method="post" className="form" style={{ marginTop: 8 }} noValidate>
-            <input type="hidden" name="what" value="report" />
-            <Field name="why" label={t.why} answer={actionData} multiline minRows={2} />
-            <div>
-              <Button type="submit">{t.sendReport}</Button>
-            </div>
-          </Form>
-        </details>
-      )}
       <p className="quiet small" style={{ marginTop: 24 }}>
         {t.where(shortPosition(axis, position), content.model.name)}
       </p>

@@ -10,7 +10,7 @@ import { addressOf, enter, found } from '../../server/enter.server.ts';
 import { GoButton } from '../../ui/Link.tsx';
 import { isolate, loadPercent, percent } from '../../ui/format.ts';
 import { Swatch } from '../../ui/Swatch.tsx';
-import { vinylLine, vinylName } from '../../ui/vinylName.ts';
+import { vinylLine, vinylName, vinylTitle } from '../../ui/vinylName.ts';
 import { WindowStrip } from '../../ui/WindowStrip.tsx';
 import type { Route } from './+types/route';
 
@@ -25,65 +25,102 @@ export async function loader(args: Route.LoaderArgs) {
 
 export const meta: Route.MetaFunction = () => [{ title: words.title(words.places.shelf) }];
 
-function CardRow({ card, bench }: { card: ListedCard; bench: CutterModel | undefined }) {
+/** Cards of one vinyl, wanted one way, stand together where the best of them stands. */
+function byVinyl(cards: readonly ListedCard[]): [ListedCard, ...ListedCard[]][] {
+  const groups = new Map<string, [ListedCard, ...ListedCard[]]>();
+  for (const card of cards) {
+    const key = `${card.vinyl.id} ${card.wanted}`;
+    const group = groups.get(key);
+    if (group) group.push(card);
+    else groups.set(key, [card]);
+  }
+  return [...groups.values()];
+}
+
+const whose = (card: ListedCard) => {
   const t = words.shelf;
-  const axis = strengthAxis(card.model);
-  // A translated strip lies on the axis of the cutter on the bench.
-  const shownAxis = card.here === 'translated' && bench ? strengthAxis(bench) : axis;
-  const type = card.vinyl.type as VinylTypeKey;
-  const vinyl = { ...card.vinyl, type, colour: { name: card.vinyl.colour } };
-  const position = card.controls.steps[axis.key]!;
+  const who = card.own ? t.yours(words.visibility[card.visibility]) : t.by(isolate(card.author), card.model.name);
+  return card.home === undefined ? who : `${who} · ${t.elsewhere(isolate(card.home))}`;
+};
+const stands = (card: ListedCard) => {
+  const t = words.shelf;
+  if (card.rank) return t.rank(percent(card.rank.chance), card.wanted, loadPercent(card.closeness ?? 0));
+  if (card.graded > 0) return t.confirmed(card.confirmed, card.graded);
+  return card.here ? t.from(card.crafters) : t.onTheirs(card.model.name);
+};
+const warnings = (card: ListedCard) => {
+  const t = words.shelf;
+  return [
+    ...(card.hidden ? [t.hidden] : []),
+    ...(card.standing === 'doubted' ? [t.doubted] : []),
+    ...(card.split ? [t.split] : []),
+  ].join(' · ');
+};
+const named = ({ vinyl }: ListedCard) => ({
+  ...vinyl,
+  type: vinyl.type as VinylTypeKey,
+  colour: { name: vinyl.colour },
+});
+/** The axis the number of a card lies on: that of the cutter on the bench where it was translated. */
+const axisFor = (card: ListedCard, bench: CutterModel | undefined) =>
+  strengthAxis(card.here === 'translated' && bench ? bench : card.model);
+
+/** Cards of a vinyl beside the best one that lie open. */
+const SHOWN = 2;
+
+/** Another card of the vinyl above it, on one line. */
+function MoreRow({ card, bench }: { card: ListedCard; bench: CutterModel | undefined }) {
+  const axis = axisFor(card, bench);
+  const number = card.number ?? (card.own ? card.controls.steps[strengthAxis(card.model).key] : undefined);
   return (
     <li>
-      <Link className="row row-vinyl" to={`/cards/${card.id}`}>
-        <Swatch type={type} hex={card.vinyl.hex} seed={card.vinyl.id} standing={card.standing} />
-        <div>
-          <div className="row-name">{vinylName(vinyl)}</div>
-          <div className="quiet">{vinylLine(vinyl)}</div>
-          <div className="quiet small">
-            {card.own ? t.yours(words.visibility[card.visibility]) : t.by(isolate(card.author), card.model.name)}
-            {card.home !== undefined && ` · ${t.elsewhere(isolate(card.home))}`}
-          </div>
-        </div>
-        <div className="row-strip">
-          <WindowStrip
-            axis={shownAxis}
-            result={card.result}
-            domain={stripDomain(shownAxis, [card.result.summary], [card.number ?? position])}
-            {...(card.number !== undefined ? { mark: card.number } : card.here ? {} : { mark: position })}
-            width={420}
-            height={22}
-          />
-        </div>
-        <div className="row-from">
-          <strong>
-            {words.cardStanding[card.standing]}
-            {card.number !== undefined && <span className="row-number"> {shortPosition(shownAxis, card.number)}</span>}
-          </strong>
-          <div className="quiet small">
-            {card.rank
-              ? t.rank(percent(card.rank.chance), card.wanted, loadPercent(card.closeness ?? 0))
-              : card.graded > 0
-                ? t.confirmed(card.confirmed, card.graded)
-                : card.here
-                  ? t.from(card.crafters)
-                  : t.onTheirs(card.model.name)}
-          </div>
-          {(card.standing === 'doubted' || card.split || card.hidden) && (
-            <div className="small">
-              {[
-                ...(card.hidden ? [t.hidden] : []),
-                ...(card.standing === 'doubted' ? [t.doubted] : []),
-                ...(card.split ? [t.split] : []),
-              ].join(' · ')}
-            </div>
-          )}
-          <span className="visually-hidden">
-            {axis.word} {formatPosition(axis, position)} ({shortPosition(axis, position)})
-          </span>
-        </div>
+      <Link className="row-more" to={`/cards/${card.id}`}>
+        <span>{whose(card)}</span>
+        <span>
+          {words.cardStanding[card.standing]}
+          {number !== undefined && <strong> {shortPosition(axis, number)}</strong>}
+        </span>
+        <span>{[stands(card), warnings(card)].filter(Boolean).join(' · ')}</span>
       </Link>
     </li>
+  );
+}
+
+function CardRow({ card, bench }: { card: ListedCard; bench: CutterModel | undefined }) {
+  const axis = strengthAxis(card.model);
+  const shownAxis = axisFor(card, bench);
+  const vinyl = named(card);
+  const position = card.controls.steps[axis.key]!;
+  return (
+    <Link className="row row-vinyl" to={`/cards/${card.id}`}>
+      <Swatch type={vinyl.type} hex={card.vinyl.hex} seed={card.vinyl.id} standing={card.standing} />
+      <div>
+        <div className="row-name">{vinylName(vinyl)}</div>
+        <div className="quiet">{vinylLine(vinyl)}</div>
+        <div className="quiet small">{whose(card)}</div>
+      </div>
+      <div className="row-strip">
+        <WindowStrip
+          axis={shownAxis}
+          result={card.result}
+          domain={stripDomain(shownAxis, [card.result.summary], [card.number ?? position])}
+          {...(card.number !== undefined ? { mark: card.number } : card.here ? {} : { mark: position })}
+          width={420}
+          height={22}
+        />
+      </div>
+      <div className="row-from">
+        <strong>
+          {words.cardStanding[card.standing]}
+          {card.number !== undefined && <span className="row-number"> {shortPosition(shownAxis, card.number)}</span>}
+        </strong>
+        <div className="quiet small">{stands(card)}</div>
+        {warnings(card) && <div className="small">{warnings(card)}</div>}
+        <span className="visually-hidden">
+          {axis.word} {formatPosition(axis, position)} ({shortPosition(axis, position)})
+        </span>
+      </div>
+    </Link>
   );
 }
 
@@ -125,8 +162,29 @@ export default function Shelf({ loaderData: { q, cards, bench, model } }: Route.
             </p>
           )}
           <ul className="rows">
-            {cards.map((card) => (
-              <CardRow key={card.id} card={card} bench={model} />
+            {byVinyl(cards).map(([best, ...more]) => (
+              <li key={best.id} className={more.length > 0 ? 'with-more' : undefined}>
+                <CardRow card={best} bench={model} />
+                {more.length > 0 && (
+                  <ul className="more" aria-label={t.more(vinylTitle(named(best)))}>
+                    {more.slice(0, SHOWN).map((card) => (
+                      <MoreRow key={card.id} card={card} bench={model} />
+                    ))}
+                    {more.length > SHOWN && (
+                      <li>
+                        <details>
+                          <summary>{t.others(more.length - SHOWN)}</summary>
+                          <ul>
+                            {more.slice(SHOWN).map((card) => (
+                              <MoreRow key={card.id} card={card} bench={model} />
+                            ))}
+                          </ul>
+                        </details>
+                      </li>
+                    )}
+                  </ul>
+                )}
+              </li>
             ))}
           </ul>
         </>
