@@ -63,9 +63,22 @@ type Layout = {
   /** Where a grouped unknown is: its group, its place there. */
   groupOf: Int32Array[];
   placeOf: Int32Array[];
+  /** Random term of each unknown; −1 for fixed ones. */
+  term: Int32Array;
+  /** Where a group's own unknowns, and they with its support, begin in `Blocks`; at the end how long these are. */
+  lFrom: Int32Array;
+  tFrom: Int32Array;
+  /** Coefficient of every slot of every row before slopes. */
+  value: Float64Array;
   /** Where all rows weigh alike and all coefficients are 1: how often unknowns meet, once and for all. */
-  met: { dense: Float64Array; groups: { l: Float64Array; t: Float64Array }[]; term: Int32Array } | undefined;
+  met: (Blocks & { dense: Float64Array }) | undefined;
 };
+/** Group by group: what stands among its own unknowns (lower triangle of size × size), and between them and its support. */
+type Blocks = { l: Float64Array; t: Float64Array };
+const blocks = (lay: Pick<Layout, 'lFrom' | 'tFrom'>): Blocks => ({
+  l: new Float64Array(lay.lFrom.at(-1)!),
+  t: new Float64Array(lay.tFrom.at(-1)!),
+});
 
 /** Whether rows differ in nothing but what they name. */
 const isPlain = (data: MixedData): boolean =>
@@ -180,6 +193,23 @@ function layout(data: MixedData): Layout {
       }
     supports.push(sorted);
   }
+  const term = new Int32Array(offsets[groups + 1]!).fill(-1);
+  random.forEach((r, k) => {
+    for (let level = 0; level < r.levels; level++)
+      if (!isGrouped[k]) term[denseFrom[k]! + level] = k;
+      else if (groupOf[k]![level]! >= 0) term[offsets[groupOf[k]![level]!]! + placeOf[k]![level]!] = k;
+  });
+  const lFrom = new Int32Array(groups + 2);
+  const tFrom = new Int32Array(groups + 2);
+  for (let g = 0; g <= groups; g++) {
+    lFrom[g + 1] = lFrom[g]! + sizes[g]! ** 2;
+    tFrom[g + 1] = tFrom[g]! + sizes[g]! * supports[g]!.length;
+  }
+  const value = new Float64Array(n * slots);
+  for (let s = 0; s < slots; s++) {
+    const { index, coef } = s < fixed.length ? fixed[s]! : random[s - fixed.length]!;
+    for (let i = 0; i < n; i++) if (index[i]! >= 0) value[i * slots + s] = coef ? coef[i]! : 1;
+  }
   const lay: Layout = {
     n,
     dense,
@@ -195,66 +225,61 @@ function layout(data: MixedData): Layout {
     offsets,
     groupOf,
     placeOf,
+    term,
+    lFrom,
+    tFrom,
+    value,
     met: undefined,
   };
   if (isPlain(data)) {
-    const term = new Int32Array(offsets[groups + 1]!).fill(-1);
-    random.forEach((r, k) => {
-      for (let level = 0; level < r.levels; level++)
-        if (!isGrouped[k]) term[denseFrom[k]! + level] = k;
-        else if (groupOf[k]![level]! >= 0) term[offsets[groupOf[k]![level]!]! + placeOf[k]![level]!] = k;
-    });
-    const one = new Float64Array(n).fill(1);
-    const total = new Float64Array(dense * dense);
-    const value = new Float64Array(n * slots).fill(1);
-    const fixedSlots = fixed.length;
-    lay.met = { dense: total, groups: supports.map((_, g) => meet(lay, fixedSlots, g, one, value, total)), term };
+    lay.met = { ...blocks(lay), dense: new Float64Array(dense * dense) };
+    meet(lay, fixed.length, new Float64Array(n).fill(1), value, lay.met.dense, lay.met);
   }
   return lay;
 }
 
-/** W′·R⁻¹·W of one group: its own unknowns (lower triangle), them with the support, and the support's part added to `S`. */
+/** W′·R⁻¹·W, added up: among the dense unknowns (lower triangle of `S`), and group by group. */
 function meet(
   lay: Layout,
   fixedSlots: number,
-  g: number,
   weight: Float64Array,
   value: Float64Array,
   S: Float64Array,
-): { l: Float64Array; t: Float64Array } {
+  { l, t }: Blocks,
+): void {
   const { slots, dense, place, order } = lay;
-  const support = lay.supports[g]!;
-  const s = lay.sizes[g]!;
-  const d = support.length;
-  const l = new Float64Array(s * s);
-  const t = new Float64Array(s * d);
-  const end = lay.starts[g + 1]!;
-  for (let o = lay.starts[g]!; o < end; o++) {
-    const base = order[o]! * slots;
-    const w = weight[order[o]!]!;
-    for (let p = 0; p < slots; p++) {
-      const a = place[base + p]!;
-      if (a < 0) continue;
-      const va = w * value[base + p]!;
-      const pGrouped = p >= fixedSlots && lay.isGrouped[p - fixedSlots]!;
-      for (let q = 0; q <= p; q++) {
-        const b = place[base + q]!;
-        if (b < 0) continue;
-        const v = va * value[base + q]!;
-        const qGrouped = q >= fixedSlots && lay.isGrouped[q - fixedSlots]!;
-        if (pGrouped) {
-          if (qGrouped) l[a > b ? a * s + b : b * s + a]! += v;
-          else t[a * d + b]! += v;
-        } else if (qGrouped) t[b * d + a]! += v;
-        else {
-          const ca = support[a]!;
-          const cb = support[b]!;
-          S[ca > cb ? ca * dense + cb : cb * dense + ca]! += ca === cb && p !== q ? 2 * v : v;
+  for (let g = 0; g < lay.sizes.length; g++) {
+    const support = lay.supports[g]!;
+    const s = lay.sizes[g]!;
+    const d = support.length;
+    const [ownFrom, withFrom] = [lay.lFrom[g]!, lay.tFrom[g]!];
+    const end = lay.starts[g + 1]!;
+    for (let o = lay.starts[g]!; o < end; o++) {
+      const base = order[o]! * slots;
+      const w = weight[order[o]!]!;
+      for (let p = 0; p < slots; p++) {
+        const a = place[base + p]!;
+        if (a < 0) continue;
+        const va = w * value[base + p]!;
+        const pGrouped = p >= fixedSlots && lay.isGrouped[p - fixedSlots]!;
+        for (let q = 0; q <= p; q++) {
+          const b = place[base + q]!;
+          if (b < 0) continue;
+          const v = va * value[base + q]!;
+          const qGrouped = q >= fixedSlots && lay.isGrouped[q - fixedSlots]!;
+          if (pGrouped) {
+            if (qGrouped) l[ownFrom + (a > b ? a * s + b : b * s + a)]! += v;
+            else t[withFrom + a * d + b]! += v;
+          } else if (qGrouped) t[withFrom + b * d + a]! += v;
+          else {
+            const ca = support[a]!;
+            const cb = support[b]!;
+            S[ca > cb ? ca * dense + cb : cb * dense + ca]! += ca === cb && p !== q ? 2 * v : v;
+          }
         }
       }
     }
   }
-  return { l, t };
 }
 
 /** Whether every level of `inner` is met with one level of `outer` only, and never without. */
@@ -295,12 +320,13 @@ export class Factored {
   readonly fitted: Float64Array;
   /** 1 / Var ε of every row. */
   readonly weight: Float64Array;
-  /** Coefficient of every slot of every row, on the scale of the unknowns. */
-  readonly value: Float64Array;
-  private readonly factors: { l: Float64Array; t: Float64Array }[];
+  /** Coefficient of every slot of every row, and what it is multiplied by for unknowns of unit spread. */
+  private readonly value: Float64Array;
+  private readonly scale: Float64Array;
+  private readonly factors: Blocks;
   private readonly denseFactor: Float64Array;
   private inv: Float64Array | undefined;
-  private products: { g: Float64Array; h: Float64Array }[] | undefined;
+  private products: { g: Float64Array; h: Float64Array } | undefined;
 
   constructor(data: MixedData, lay: Layout, par: Parameters) {
     this.data = data;
@@ -319,71 +345,61 @@ export class Factored {
         weight[i] = 1 / r;
         logR += Math.log(r);
       }
-    // Coefficients of every slot, random ones times their standard deviation: unknowns of unit spread.
-    const value = (this.value = new Float64Array(n * slots));
-    const y0 = new Float64Array(n);
-    const slope = new Float64Array(n).fill(1);
-    if (slopes)
+    const y0 = y.slice();
+    this.value = lay.value;
+    if (slopes) {
+      const value = (this.value = lay.value.slice());
+      const sloped = Array.from({ length: slots }, (_, s) => s >= fixed.length || fixed[s]!.sloped === true);
       for (let i = 0; i < n; i++) {
         const g = slopes.index[i]!;
-        if (g >= 0) slope[i] = par.slopes[g]!;
-        y0[i] = y[i]! - slope[i]! * slopes.offset[i]!;
+        const slope = g >= 0 ? par.slopes[g]! : 1;
+        y0[i]! -= slope * slopes.offset[i]!;
+        for (let s = 0; s < slots; s++) if (sloped[s]) value[i * slots + s]! *= slope;
       }
-    else y0.set(y);
-    for (let s = 0; s < slots; s++) {
-      const k = s - fixed.length;
-      const { index, coef } = k < 0 ? fixed[s]! : random[k]!;
-      const sd = k < 0 ? 1 : par.sd[k]!;
-      const sloped = slopes !== undefined && (k >= 0 || fixed[s]!.sloped === true);
-      for (let i = 0; i < n; i++)
-        if (index[i]! >= 0) value[i * slots + s] = sd * (coef ? coef[i]! : 1) * (sloped ? slope[i]! : 1);
     }
+    const scale = (this.scale = Float64Array.from(lay.term, (k) => (k < 0 ? 1 : par.sd[k]!)));
 
     const S = new Float64Array(dense * dense);
-    const scale = (column: number) => {
-      const k = lay.met!.term[column]!;
-      return k < 0 ? 1 : par.sd[k]!;
-    };
-    const denseScale = lay.met ? Float64Array.from({ length: dense }, (_, j) => scale(j)) : undefined;
-    if (lay.met && denseScale)
-      for (let i = 0; i < dense; i++) {
-        const w = denseScale[i]! * (n > 0 ? weight[0]! : 1);
-        for (let j = 0; j <= i; j++) S[i * dense + j] = w * denseScale[j]! * lay.met.dense[i * dense + j]!;
-      }
-    for (let j = data.fixedLevels; j < dense; j++) S[j * dense + j]! += 1;
+    const { l, t } = (this.factors = blocks(lay));
+    if (!lay.met) meet(lay, fixed.length, weight, this.value, S, this.factors);
+    // Random unknowns are of unit spread: what they meet is scaled, and each has its 1 on the diagonal.
+    const from = lay.met ?? { dense: S, l, t };
+    const w = lay.met && n > 0 ? weight[0]! : 1;
+    for (let i = 0; i < dense; i++) {
+      const v = w * scale[i]!;
+      for (let j = 0, at = i * dense; j <= i; j++, at++) S[at] = v * scale[j]! * from.dense[at]!;
+      if (i >= data.fixedLevels) S[i * dense + i]! += 1;
+    }
     let logDet = 0;
-    this.factors = supports.map((support, g) => {
+    for (let g = 0; g < sizes.length; g++) {
       const s = sizes[g]!;
+      if (s === 0) continue;
+      const support = supports[g]!;
       const d = support.length;
-      let l: Float64Array;
-      let t: Float64Array;
-      if (lay.met && denseScale) {
-        const met = lay.met.groups[g]!;
-        const own = new Float64Array(s);
-        for (let a = 0; a < s; a++) own[a] = scale(lay.offsets[g]! + a);
-        l = met.l.slice();
-        for (let a = 0; a < s; a++) for (let b = 0; b <= a; b++) l[a * s + b]! *= weight[0]! * own[a]! * own[b]!;
-        t = new Float64Array(s * d);
-        for (let a = 0; a < s; a++)
-          for (let b = 0; b < d; b++)
-            t[a * d + b] = met.t[a * d + b]! * weight[0]! * own[a]! * denseScale[support[b]!]!;
-      } else ({ l, t } = meet(lay, fixed.length, g, weight, value, S));
-      for (let a = 0; a < s; a++) l[a * s + a]! += 1;
-      if (s > 0) {
-        logDet += cholesky(l, s);
-        // T = L⁻¹·B, column by column of the support.
-        for (let a = 0; a < s; a++) {
-          for (let c = 0; c < a; c++) {
-            const v = l[a * s + c]!;
-            for (let b = 0; b < d; b++) t[a * d + b]! -= v * t[c * d + b]!;
-          }
-          const v = l[a * s + a]!;
-          for (let b = 0; b < d; b++) t[a * d + b]! /= v;
-        }
-        for (let a = 0; a < s; a++) takeAway(S, dense, support, t.subarray(a * d, a * d + d));
+      const [lFrom, tFrom, own] = [lay.lFrom[g]!, lay.tFrom[g]!, lay.offsets[g]!];
+      for (let a = 0; a < s; a++) {
+        const v = w * scale[own + a]!;
+        const row = lFrom + a * s;
+        for (let b = 0; b <= a; b++) l[row + b] = v * scale[own + b]! * from.l[row + b]!;
+        l[row + a]! += 1;
+        for (let k = 0, at = tFrom + a * d; k < d; k++, at++) t[at] = v * scale[support[k]!]! * from.t[at]!;
       }
-      return { l, t };
-    });
+      if (s === 1) {
+        logDet += Math.log(l[lFrom]!);
+        l[lFrom] = Math.sqrt(l[lFrom]!);
+      } else logDet += cholesky(l.subarray(lFrom, lFrom + s * s), s);
+      // T = L⁻¹·B, row by row along the support.
+      for (let a = 0; a < s; a++) {
+        const row = tFrom + a * d;
+        for (let c = 0; c < a; c++) {
+          const v = l[lFrom + a * s + c]!;
+          for (let k = 0, at = tFrom + c * d; k < d; k++, at++) t[row + k]! -= v * t[at]!;
+        }
+        const v = l[lFrom + a * s + a]!;
+        for (let k = 0; k < d; k++) t[row + k]! /= v;
+        takeAway(S, dense, support, t, row);
+      }
+    }
     logDet += cholesky(S, dense);
     this.denseFactor = S;
     const solution = this.solveRows(y0);
@@ -415,17 +431,19 @@ export class Factored {
 
   /** W′·R⁻¹·q. */
   project(q: Float64Array): Float64Array {
-    const { n, slots, columns } = this.lay;
-    const { weight, value } = this;
     const out = new Float64Array(this.unknowns);
-    for (let i = 0, at = 0; i < n; i++) {
-      const v = weight[i]! * q[i]!;
-      for (let s = 0; s < slots; s++, at++) {
-        const column = columns[at]!;
-        if (column >= 0) out[column]! += v * value[at]!;
-      }
-    }
-    return out;
+    for (let i = 0; i < this.lay.n; i++) this.gather(i, this.weight[i]! * q[i]!, out);
+    return this.scaled(out);
+  }
+  /** Adds v times the coefficients of a row; they still want `scaled`. */
+  gather(i: number, v: number, out: Float64Array): void {
+    const { slots, columns } = this.lay;
+    for (let at = i * slots, end = at + slots; at < end; at++)
+      if (columns[at]! >= 0) out[columns[at]!]! += v * this.value[at]!;
+  }
+  scaled(b: Float64Array): Float64Array {
+    for (let j = 0; j < b.length; j++) b[j]! *= this.scale[j]!;
+    return b;
   }
 
   /**
@@ -443,33 +461,35 @@ export class Factored {
   }
   /** Forward substitution of one group's unknowns, and what they take from the dense ones. */
   private into(g: number, b: Float64Array): void {
-    const { l, t } = this.factors[g]!;
+    const { l, t } = this.factors;
     const s = this.lay.sizes[g]!;
     const support = this.lay.supports[g]!;
     const d = support.length;
     const from = this.lay.offsets[g]!;
+    const [own, beside] = [this.lay.lFrom[g]!, this.lay.tFrom[g]!];
     for (let a = 0; a < s; a++) {
       let sum = b[from + a]!;
-      for (let c = 0; c < a; c++) sum -= l[a * s + c]! * b[from + c]!;
-      const v = (b[from + a] = sum / l[a * s + a]!);
-      if (v !== 0) for (let k = 0; k < d; k++) b[support[k]!]! -= t[a * d + k]! * v;
+      for (let c = 0; c < a; c++) sum -= l[own + a * s + c]! * b[from + c]!;
+      const v = (b[from + a] = sum / l[own + a * s + a]!);
+      if (v !== 0) for (let k = 0; k < d; k++) b[support[k]!]! -= t[beside + a * d + k]! * v;
     }
   }
   /** Back substitution of one group's unknowns from the dense ones. */
   private back(g: number, b: Float64Array): void {
-    const { l, t } = this.factors[g]!;
+    const { l, t } = this.factors;
     const s = this.lay.sizes[g]!;
     const support = this.lay.supports[g]!;
     const d = support.length;
     const from = this.lay.offsets[g]!;
+    const [own, beside] = [this.lay.lFrom[g]!, this.lay.tFrom[g]!];
     for (let a = 0; a < s; a++) {
       let sum = 0;
-      for (let k = 0; k < d; k++) sum += t[a * d + k]! * b[support[k]!]!;
+      for (let k = 0; k < d; k++) sum += t[beside + a * d + k]! * b[support[k]!]!;
       b[from + a]! -= sum;
     }
     for (let a = s - 1; a >= 0; a--) {
-      const v = (b[from + a] = b[from + a]! / l[a * s + a]!);
-      for (let c = 0; c < a; c++) b[from + c]! -= l[a * s + c]! * v;
+      const v = (b[from + a] = b[from + a]! / l[own + a * s + a]!);
+      for (let c = 0; c < a; c++) b[from + c]! -= l[own + a * s + c]! * v;
     }
   }
 
@@ -483,12 +503,13 @@ export class Factored {
   private residual(q: Float64Array, beta: Float64Array): Float64Array {
     const { n, slots, columns } = this.lay;
     const { value } = this;
+    const by = this.scaled(beta.slice());
     const out = new Float64Array(n);
     for (let i = 0, at = 0; i < n; i++) {
       let sum = q[i]!;
       for (let s = 0; s < slots; s++, at++) {
         const column = columns[at]!;
-        if (column >= 0) sum -= value[at]! * beta[column]!;
+        if (column >= 0) sum -= value[at]! * by[column]!;
       }
       out[i] = sum;
     }
@@ -498,30 +519,30 @@ export class Factored {
   private get denseInverse(): Float64Array {
     return (this.inv ??= inverse(this.denseFactor, this.lay.dense));
   }
-  /** Per group: G = S⁻¹T′ on its support, H = T·S⁻¹·T′. */
+  /** Per group, as in `Blocks`: G = S⁻¹T′ on its support, H = T·S⁻¹·T′. */
   private get groupProducts() {
     if (this.products) return this.products;
-    const { sizes, supports, dense } = this.lay;
+    const { sizes, supports, dense, lFrom, tFrom } = this.lay;
     const inv = this.denseInverse;
+    const { t } = this.factors;
     const column = new Float64Array(dense);
-    this.products = this.factors.map(({ t }, g) => {
+    const { l: h, t: gMat } = blocks(this.lay);
+    for (let g = 0; g < sizes.length; g++) {
       const s = sizes[g]!;
       const support = supports[g]!;
       const d = support.length;
-      const gMat = new Float64Array(d * s);
-      const h = new Float64Array(s * s);
+      const [own, beside] = [lFrom[g]!, tFrom[g]!];
       for (let a = 0; a < s; a++) {
-        spread(inv, dense, support, t.subarray(a * d, a * d + d), column);
-        for (let k = 0; k < d; k++) gMat[k * s + a] = column[k]!;
+        spread(inv, dense, support, t, beside + a * d, column);
+        for (let k = 0; k < d; k++) gMat[beside + k * s + a] = column[k]!;
         for (let b = 0; b < s; b++) {
           let sum = 0;
-          for (let k = 0; k < d; k++) sum += t[b * d + k]! * gMat[k * s + a]!;
-          h[b * s + a] = sum;
+          for (let k = 0; k < d; k++) sum += t[beside + b * d + k]! * column[k]!;
+          h[own + b * s + a] = sum;
         }
       }
-      return { g: gMat, h };
-    });
-    return this.products;
+    }
+    return (this.products = { g: gMat, h });
   }
 
   /** Diagonal of C for one unknown of a random term of unit spread: 1 where no row has it. */
@@ -534,25 +555,27 @@ export class Factored {
     const g = groupOf[term]![level]!;
     if (g < 0) return 1;
     const s = sizes[g]!;
-    if (s === 1) return (1 + this.groupProducts[g]!.h[0]!) / this.factors[g]!.l[0]! ** 2;
+    const own = this.lay.lFrom[g]!;
+    const { h } = this.groupProducts;
+    if (s === 1) return (1 + h[own]!) / this.factors.l[own]! ** 2;
     const t = new Float64Array(s);
     t[placeOf[term]![level]!] = 1;
     this.groupForward(g, t);
-    const { h } = this.groupProducts[g]!;
     let sum = 0;
     for (let a = 0; a < s; a++) {
       sum += t[a]! * t[a]!;
-      for (let b = 0; b < s; b++) sum += t[a]! * h[a * s + b]! * t[b]!;
+      for (let b = 0; b < s; b++) sum += t[a]! * h[own + a * s + b]! * t[b]!;
     }
     return sum;
   }
   private groupForward(g: number, x: Float64Array): void {
-    const { l } = this.factors[g]!;
+    const { l } = this.factors;
+    const own = this.lay.lFrom[g]!;
     const s = x.length;
     for (let a = 0; a < s; a++) {
       let sum = x[a]!;
-      for (let c = 0; c < a; c++) sum -= l[a * s + c]! * x[c]!;
-      x[a] = sum / l[a * s + a]!;
+      for (let c = 0; c < a; c++) sum -= l[own + a * s + c]! * x[c]!;
+      x[a] = sum / l[own + a * s + a]!;
     }
   }
 
@@ -560,29 +583,33 @@ export class Factored {
    * Quadratic forms of every row: w′Cw, and with slopes h′Ch and w′Ch, where h is what the slope multiplies (times the slope).
    */
   rowForms(): { leverage: Float64Array; sloped: Float64Array } {
-    const { n, slots, place, supports, sizes, starts, order, dense } = this.lay;
+    const { n, slots, place, columns, supports, sizes, starts, order, dense, lFrom, tFrom } = this.lay;
     const f = this.data.fixed.length;
     const inv = this.denseInverse;
     const leverage = new Float64Array(n);
     const sloped = new Float64Array(n);
     const withSlopes = this.data.slopes !== undefined;
+    const value = new Float64Array(slots);
     supports.forEach((support, g) => {
       const s = sizes[g]!;
-      const { g: gMat, h } = this.groupProducts[g]!;
+      const { g: gMat, h } = this.groupProducts;
+      const [inner, beside] = [lFrom[g]!, tFrom[g]!];
       const t = new Float64Array(s);
       const u = new Float64Array(s);
       for (let o = starts[g]!; o < starts[g + 1]!; o++) {
         const i = order[o]!;
         const base = i * slots;
+        for (let p = 0; p < slots; p++)
+          value[p] = columns[base + p]! < 0 ? 0 : this.value[base + p]! * this.scale[columns[base + p]!]!;
         t.fill(0);
         for (let p = f; p < slots; p++)
-          if (place[base + p]! >= 0 && this.lay.isGrouped[p - f]) t[place[base + p]!]! += this.value[base + p]!;
+          if (place[base + p]! >= 0 && this.lay.isGrouped[p - f]) t[place[base + p]!]! += value[p]!;
         if (s > 0) this.groupForward(g, t);
         // u = (I + H)·t
         let own = 0;
         for (let a = 0; a < s; a++) {
           let sum = t[a]!;
-          for (let b = 0; b < s; b++) sum += h[a * s + b]! * t[b]!;
+          for (let b = 0; b < s; b++) sum += h[inner + a * s + b]! * t[b]!;
           u[a] = sum;
           own += sum * t[a]!;
         }
@@ -595,13 +622,13 @@ export class Factored {
           let sum = 0;
           for (let q = 0; q < slots; q++) {
             if (place[base + q]! < 0 || (q >= f && this.lay.isGrouped[q - f])) continue;
-            sum += inv[row + support[place[base + q]!]!]! * this.value[base + q]!;
+            sum += inv[row + support[place[base + q]!]!]! * value[q]!;
           }
           let mixed = 0;
-          for (let a = 0; a < s; a++) mixed += gMat[k * s + a]! * t[a]!;
-          all += this.value[base + p]! * (sum - 2 * mixed);
+          for (let a = 0; a < s; a++) mixed += gMat[beside + k * s + a]! * t[a]!;
+          all += value[p]! * (sum - 2 * mixed);
           // Cov(w′β, unsloped fixed part)
-          if (withSlopes && p < f && !this.data.fixed[p]!.sloped) fixedPart += this.value[base + p]! * (sum - mixed);
+          if (withSlopes && p < f && !this.data.fixed[p]!.sloped) fixedPart += value[p]! * (sum - mixed);
         }
         leverage[i] = all;
         sloped[i] = all - fixedPart;
@@ -641,26 +668,33 @@ export class Factored {
   }
 }
 
-/** S −= t·t′ on the rows and columns of a support, lower triangle. */
-function takeAway(S: Float64Array, dense: number, support: Int32Array, t: Float64Array): void {
+/** S −= t·t′ on the rows and columns of a support, lower triangle; t begins at `from`. */
+function takeAway(S: Float64Array, dense: number, support: Int32Array, t: Float64Array, from: number): void {
   for (let b = 0; b < support.length; b++) {
     const row = support[b]! * dense;
-    const v = t[b]!;
-    for (let c = 0; c <= b; c++) S[row + support[c]!]! -= v * t[c]!;
+    const v = t[from + b]!;
+    for (let c = 0; c <= b; c++) S[row + support[c]!]! -= v * t[from + c]!;
   }
 }
 
-/** out = A·t on the rows and columns of a support; A symmetric, each pair read once. */
-function spread(A: Float64Array, dense: number, support: Int32Array, t: Float64Array, out: Float64Array): void {
+/** out = A·t on the rows and columns of a support; A symmetric, each pair read once; t begins at `from`. */
+function spread(
+  A: Float64Array,
+  dense: number,
+  support: Int32Array,
+  t: Float64Array,
+  from: number,
+  out: Float64Array,
+): void {
   const d = support.length;
   for (let k = 0; k < d; k++) out[k] = 0;
   for (let k = 0; k < d; k++) {
     const row = support[k]! * dense;
-    const v = t[k]!;
+    const v = t[from + k]!;
     let sum = A[row + support[k]!]! * v;
     for (let m = 0; m < k; m++) {
       const x = A[row + support[m]!]!;
-      sum += x * t[m]!;
+      sum += x * t[from + m]!;
       out[m]! += x * v;
     }
     out[k]! += sum;
@@ -778,13 +812,21 @@ function fitPart(data: MixedData, lay: Layout, o: typeof mixedDefaults): Paramet
     if (!lay.isGrouped[k] && (by < 0 || r.levels > data.random[by]!.levels)) by = k;
   });
   if (by < 0 || data.random[by]!.levels < 80) return undefined;
-  const rows = Int32Array.from(data.y.keys()).filter((i) => data.random[by]!.index[i]! % 4 === 0);
+  const levelOf = data.random[by]!.index;
+  const every = new Int32Array(data.y.length);
+  let many = 0;
+  for (let i = 0; i < every.length; i++) if (levelOf[i]! % 4 === 0) every[many++] = i;
+  const rows = every.subarray(0, many);
   const used = new Set<number>();
   for (const f of data.fixed) for (const i of rows) used.add(f.index[i]!);
   used.delete(-1);
   if (used.size < data.fixedLevels) return undefined;
-  const pick = (a: Float64Array) => Float64Array.from(rows, (i) => a[i]!);
-  const pickInt = (a: Int32Array) => Int32Array.from(rows, (i) => a[i]!);
+  const into = <T extends Float64Array | Int32Array>(out: T, a: T): T => {
+    for (let r = 0; r < many; r++) out[r] = a[rows[r]!]!;
+    return out;
+  };
+  const pick = (a: Float64Array) => into(new Float64Array(many), a);
+  const pickInt = (a: Int32Array) => into(new Int32Array(many), a);
   const part: MixedData = {
     ...data,
     y: pick(data.y),
@@ -861,7 +903,6 @@ function direction(at: Factored, floor: number) {
   const asked = plain ? [] : working.map((q) => at.project(q));
   const byModel = Array.from({ length: count }, () => new Float64Array(at.unknowns));
   if (slopes) {
-    const { slots, columns } = lay;
     for (let i = 0; i < n; i++) {
       const g = slopes.index[i]!;
       if (g < 0) continue;
@@ -872,9 +913,9 @@ function direction(at: Factored, floor: number) {
       const v = weight[i]! * part;
       slopeScore[g]! += v * resid[i]! - weight[i]! * sloped![i]!;
       slopeInformation[g * count + g]! += v * part;
-      const out = byModel[g]!;
-      for (let s = i * slots; s < (i + 1) * slots; s++) if (columns[s]! >= 0) out[columns[s]!]! += v * at.value[s]!;
+      at.gather(i, v, byModel[g]!);
     }
+    byModel.forEach((z) => at.scaled(z));
   }
   // q′Pq = q′R⁻¹q − z′Cz with z = W′R⁻¹q: everything is solved for at once, and no row is gone over again.
   const solved = [...asked, ...byModel].map((z) => z.slice());

@@ -6,7 +6,7 @@
 import { PRODUCTS } from './products.ts';
 
 /** Tiles of this many rows: what is at work stays near the processor. */
-const TILE = 16;
+const TILE = 8;
 
 type Products = (
   ...at: [

@@ -103,19 +103,21 @@ function fitTerms(input: TranslateInput): { fit: MixedFit; levels: Map<string, n
   const log = input.scale === 'log';
   const levels = input.terms.map(() => new Map<string, number>());
   const all = input.terms.map((term, k) => {
-    const index = Int32Array.from(input.observations, (o) => {
-      const name = String(o[term]);
-      const seen = levels[k]!.get(name);
-      if (seen !== undefined) return seen;
-      levels[k]!.set(name, levels[k]!.size);
-      return levels[k]!.size - 1;
-    });
-    return { index, levels: levels[k]!.size };
+    const seen = levels[k]!;
+    const index = new Int32Array(n);
+    for (let i = 0; i < n; i++) {
+      const name = String(input.observations[i]![term]);
+      let level = seen.get(name);
+      if (level === undefined) seen.set(name, (level = seen.size));
+      index[i] = level;
+    }
+    return { index, levels: seen.size };
   });
   // What everything has in common cannot be told from the intercept: a term of one level varies not at all.
   const kept = [...all.keys()].filter((k) => all[k]!.levels > 1);
   const random = kept.map((k) => all[k]!);
-  const y = Float64Array.from(input.observations, (o) => (log ? Math.log(o.value) : o.value));
+  const y = new Float64Array(n);
+  for (let i = 0; i < n; i++) y[i] = log ? Math.log(input.observations[i]!.value) : input.observations[i]!.value;
   const withError = input.observations.some((o) => (o.se ?? 0) > 0);
   const fit = fitMixed({
     y,
