@@ -325,8 +325,10 @@ export const sharedReading = (q: Query, vinylId: string, model: CutterModel, wan
   );
 
 // What a change left to be made again (migration 0008). A turn is a bigint: text here.
-export const dueTurn = (q: Query, cardId: string) =>
-  one<{ turn: string }>(q, 'select turn::text from card_due where card_id = $1', [cardId]);
+export const dueTurns = (q: Query, cardIds: readonly string[]) =>
+  many<{ card_id: string; turn: string }>(q, 'select card_id, turn::text from card_due where card_id = any($1)', [
+    cardIds,
+  ]);
 /** Unless it was changed again meanwhile. */
 export const cardSettled = (q: Query, cardId: string, turn: string) =>
   q.query('delete from card_due where card_id = $1 and turn = $2::bigint', [cardId, turn]);

@@ -147,7 +147,7 @@ export async function publishCard(
     if (error.code === '23505') throw new Invalid({ form: 'This was published a moment ago. Look at the card.' });
     throw error;
   });
-  await cardChanged({ id, vinyl_id: vinyl.id, model_key: model.key, wanted: input.wanted });
+  await cardsChanged([{ id, vinyl_id: vinyl.id, model_key: model.key, wanted: input.wanted }]);
   return id;
 }
 
@@ -230,29 +230,40 @@ export async function refreshShared(vinylId: string, modelKey: string, wanted: W
 
 /** After grades: cuts made with a public card change what it says to others. */
 export async function sharedAfterGrades(cutIds: readonly string[]): Promise<void> {
+  const cards = new Map<string, Changed>();
   for (const cutId of cutIds) {
     const confirmation = await store.confirmationOf(db(), cutId);
     const card = confirmation && (await store.cardById(db(), confirmation.card_id, null));
-    if (card) await cardChanged(card);
+    if (card) cards.set(card.id, card);
   }
+  await cardsChanged([...cards.values()]);
 }
 
-/** Whatever rests on a card is made again: where it stands, what it says to its model, who is told, and the shelf. */
-export async function cardChanged(
-  card: Pick<store.CardRow, 'id' | 'vinyl_id' | 'model_key' | 'wanted'>,
-): Promise<void> {
-  const turn = await store.dueTurn(db(), card.id);
-  await refreshShared(card.vinyl_id, card.model_key, card.wanted);
-  await refreshCardStanding(db(), card.id);
-  await tellFollowers(card.vinyl_id, card.wanted);
+type Changed = Pick<store.CardRow, 'id' | 'vinyl_id' | 'model_key' | 'wanted'>;
+
+/**
+ * Whatever rests on cards is made again: where they stand, what they say to their model, who is told, and the shelf. What several of them
+ * share is made once.
+ */
+export async function cardsChanged(cards: readonly Changed[]): Promise<void> {
+  if (cards.length === 0) return;
+  const turns = await store.dueTurns(
+    db(),
+    cards.map((c) => c.id),
+  );
+  const once = (key: (c: Changed) => string) => [...new Map(cards.map((c) => [key(c), c])).values()];
+  for (const c of once((x) => `${x.vinyl_id} ${x.wanted} ${x.model_key}`))
+    await refreshShared(c.vinyl_id, c.model_key, c.wanted);
+  for (const c of cards) await refreshCardStanding(db(), c.id);
+  for (const c of once((x) => `${x.vinyl_id} ${x.wanted}`)) await tellFollowers(c.vinyl_id, c.wanted);
   await askForTranslations();
-  if (turn) await store.cardSettled(db(), card.id, turn.turn);
+  for (const { card_id, turn } of turns) await store.cardSettled(db(), card_id, turn);
 }
 
 /** Job: makes again what rests on cards whose change was cut short before that. Answers how many there were. */
 export async function settleCards(olderThanSeconds = 60, limit = 100): Promise<number> {
   const due = await store.dueCards(db(), olderThanSeconds, limit);
-  for (const card of due) await cardChanged(card);
+  await cardsChanged(due);
   return due.length;
 }
 
@@ -643,14 +654,14 @@ export async function changeVisibility(person: Person, ref: string, form: FormDa
     await store.setVisibility(q, card.id, visibility, visibility === 'link' ? newKey() : null);
     if (visibility !== 'private') await vinylStore.raiseVisibility(q, card.vinyl_id, visibility);
   });
-  await cardChanged(card);
+  await cardsChanged([card]);
 }
 
 /** Takes a card off the shelf for everybody, or puts it back: what rested on it is made again. */
 export async function hideCardHere(person: Person, ref: string, form: FormData): Promise<void> {
   const card = await cardRow(person, ref);
   await hideCard(person, card, form.get('hide') === 'yes', form);
-  await cardChanged(card);
+  await cardsChanged([card]);
 }
 
 const reportForm = z.object({

@@ -18,7 +18,7 @@ import * as jobStore from '#store/jobs.ts';
 import * as store from '#store/packs.ts';
 import * as vinylStore from '#store/vinyls.ts';
 import * as workshopStore from '#store/workshop.ts';
-import { cardChanged } from './cards.ts';
+import { cardsChanged } from './cards.ts';
 import { packAside } from './compute.ts';
 import { Invalid, NotFound } from './errors.ts';
 import { count } from './limits.ts';
@@ -310,7 +310,7 @@ async function putBack(id: string): Promise<void> {
     await store.setSourceState(q, id, 'done');
     return store.restoreCards(q, { source: id });
   });
-  for (const card of back) await cardChanged(card);
+  await cardsChanged(back);
 }
 
 /** Takes what a pack brought off the shelf again. */
@@ -321,7 +321,7 @@ export async function takeBack(person: Person, id: string): Promise<void> {
     await store.setSourceState(q, id, 'withdrawn');
     return store.withdrawCards(q, id, null);
   });
-  for (const card of gone) await cardChanged(card);
+  await cardsChanged(gone);
 }
 
 // Bringing it in -------------------------------------------------------------------------------------------------------------
@@ -436,7 +436,7 @@ export async function bringIn(
     await finish(q, report);
     return report;
   });
-  for (const card of touched) await cardChanged(card);
+  await cardsChanged(touched);
   return { report, touched: touched.map((t) => t.id) };
 }
 

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { PACK_MEDIA_TYPE, PackError } from '#core/pack/index.ts';
 import { db, transaction } from '#store/db.ts';
 import * as store from '#store/packs.ts';
-import { cardChanged } from './cards.ts';
+import { cardsChanged } from './cards.ts';
 import { packAside } from './compute.ts';
 import { Invalid, NotFound } from './errors.ts';
 import { read } from './forms.ts';
@@ -91,7 +91,7 @@ export async function unfollow(person: Person, id: string, keep: boolean): Promi
     await store.endSubscription(q, id);
     return keep ? [] : store.withdrawCards(q, id, null);
   });
-  for (const card of gone) await cardChanged(card);
+  await cardsChanged(gone);
 }
 
 export type Followed = {
@@ -172,7 +172,7 @@ async function askShelf(id: string): Promise<void> {
       await store.subscriptionAnswered(q, id, first.etag ?? null, followDefaults.every);
       return withdrawn;
     });
-    for (const card of gone) await cardChanged(card);
+    await cardsChanged(gone);
   } catch (error) {
     const said =
       error instanceof OutsideError || error instanceof PackError

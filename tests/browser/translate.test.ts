@@ -157,6 +157,10 @@ describe('one number on three unlike cutters', () => {
     expect(await (await ben.css('[data-testid=standing]')).getText()).toBe('doubted');
     await ben.go('/shelf');
     await ben.says('doubted: counts for less');
+    // A vinyl stands once, its other cards a line each under it, all but two of them folded.
+    expect(await ben.driver.findElements({ css: '.rows > li' })).toHaveLength(4);
+    expect(await ben.driver.findElements({ css: '.row-more' })).toHaveLength(13);
+    await ben.says('3 more cards');
     expect(await violations(ben)).toEqual([]);
   });
 

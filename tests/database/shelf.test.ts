@@ -21,7 +21,7 @@ import {
 } from '#work/social.ts';
 import { againstOthersOf, refreshTranslations, translationFor } from '#work/translate.ts';
 import { addVinyl, vinylRows } from '#work/vinyls.ts';
-import { cardSettled, dueTurn } from '#store/cards.ts';
+import { cardSettled, dueTurns } from '#store/cards.ts';
 import { db } from '#store/db.ts';
 import { crafter, fieldsOf, form, password } from '../bench.ts';
 import { bench, confirm, learn, publish } from '../sharing.ts';
@@ -167,9 +167,9 @@ describe('standing and translation in the database', () => {
   test('changed again while it is made again, a card stays due', async () => {
     const [card] = await rows<{ id: string }>(database.url, `select id from card where person_id = $1`, [cleo.id]);
     await rows(database.url, `select card_is_due($1)`, [card!.id]);
-    const { turn } = (await dueTurn(db(), card!.id))!;
+    const [due] = await dueTurns(db(), [card!.id]);
     await rows(database.url, `select card_is_due($1)`, [card!.id]);
-    await cardSettled(db(), card!.id, turn);
+    await cardSettled(db(), card!.id, due!.turn);
     expect(await settleCards(0)).toBe(1);
   });
 

@@ -68,14 +68,18 @@ const axisFor = (card: ListedCard, bench: CutterModel | undefined) =>
 /** Cards of a vinyl beside the best one that lie open. */
 const SHOWN = 2;
 
-/** Another card of the vinyl above it, on one line. */
-function MoreRow({ card, bench }: { card: ListedCard; bench: CutterModel | undefined }) {
-  const axis = axisFor(card, bench);
-  const number = card.number ?? (card.own ? card.controls.steps[strengthAxis(card.model).key] : undefined);
+/** Another card of the vinyl above it, on one line; its colour where it is another than `colour`. */
+function MoreRow({ card, colour, bench }: { card: ListedCard; colour: string; bench: CutterModel | undefined }) {
+  // What is translated lies on the axis of the bench; one's own number on that of the cutter it was found on.
+  const own = card.number === undefined && card.own;
+  const axis = own ? strengthAxis(card.model) : axisFor(card, bench);
+  const number = own ? card.controls.steps[axis.key] : card.number;
   return (
     <li>
       <Link className="row-more" to={`/cards/${card.id}`}>
-        <span>{whose(card)}</span>
+        <span>
+          {[whose(card), card.vinyl.colour !== colour && isolate(card.vinyl.colour)].filter(Boolean).join(' · ')}
+        </span>
         <span>
           {words.cardStanding[card.standing]}
           {number !== undefined && <strong> {shortPosition(axis, number)}</strong>}
@@ -168,7 +172,7 @@ export default function Shelf({ loaderData: { q, cards, bench, model } }: Route.
                 {more.length > 0 && (
                   <ul className="more" aria-label={t.more(vinylTitle(named(best)))}>
                     {more.slice(0, SHOWN).map((card) => (
-                      <MoreRow key={card.id} card={card} bench={model} />
+                      <MoreRow key={card.id} card={card} colour={best.vinyl.colour} bench={model} />
                     ))}
                     {more.length > SHOWN && (
                       <li>
@@ -176,7 +180,7 @@ export default function Shelf({ loaderData: { q, cards, bench, model } }: Route.
                           <summary>{t.others(more.length - SHOWN)}</summary>
                           <ul>
                             {more.slice(SHOWN).map((card) => (
-                              <MoreRow key={card.id} card={card} bench={model} />
+                              <MoreRow key={card.id} card={card} colour={best.vinyl.colour} bench={model} />
                             ))}
                           </ul>
                         </details>
