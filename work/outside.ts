@@ -135,13 +135,12 @@ function request(url: URL, headers: Record<string, string>): Promise<Raw> {
         answer.on('end', () => {
           if (!answer.complete) return fail(new OutsideError('its answer broke off in the middle'));
           clearTimeout(whole);
-          const wait = Number(answer.headers['retry-after']);
           resolve({
             status: answer.statusCode ?? 0,
             etag: answer.headers.etag?.slice(0, 300),
             link: String(answer.headers.link ?? '') || undefined,
             location: answer.headers.location,
-            retryAfter: Number.isFinite(wait) && wait > 0 ? wait : undefined,
+            retryAfter: retryAfter(answer.headers['retry-after']),
             body: Buffer.concat(parts),
           });
         });
@@ -151,6 +150,12 @@ function request(url: URL, headers: Record<string, string>): Promise<Raw> {
     asked.on('timeout', () => fail(new OutsideError(`nothing came for ${idleMs / 1000} s`)));
     asked.on('error', fail);
   });
+}
+
+/** Seconds of a Retry-After, which says them or a moment (RFC 9110, 10.2.3). */
+function retryAfter(said: string | undefined): number | undefined {
+  const wait = /^\d+$/.test(said ?? '') ? Number(said) : (Date.parse(said ?? '') - Date.now()) / 1000;
+  return wait > 0 ? wait : undefined;
 }
 
 function inWords(error: Error & { code?: string }): string {

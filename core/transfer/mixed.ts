@@ -4,8 +4,11 @@ export const mixedDefaults = {
   /** Steps before giving up. */
   maxIterations: 80,
   /** Done when a step promises less than this much of the criterion (twice the log likelihood). */
-  tolerance: 1e-6,
-  /** Near the end the promise of the next step is about the square of this one's: below this, if it was kept, that is the end. */
+  tolerance: 1e-9,
+  /**
+   * Near the end the promise of the next step is about the square of this one's: below this, if it was kept, that is the end of a large
+   * fit. A small one is taken to its end.
+   */
   near: 3e-3,
   /** No standard deviation below this share of the spread of the data: there the criterion is flat. */
   floor: 1e-6,
@@ -786,7 +789,8 @@ export function fitMixed(
       continue;
     }
     const kept = before.objective - objective;
-    if (objective === before.objective || (count === 0 && gain < o.near && Math.abs(kept - gain) < 0.05 * gain)) {
+    const nearEnough = count === 0 && n > o.partFrom.rows && gain < o.near && Math.abs(kept - gain) < 0.05 * gain;
+    if (objective === before.objective || nearEnough) {
       // No way down that numbers can tell, or the next step would promise the square of this one.
       converged = gain < o.near;
       break;

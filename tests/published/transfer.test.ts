@@ -29,8 +29,8 @@ const fitOf = (f: Fit, terms = f.terms) => {
 };
 
 describe('crossed and nested mixed model against published data', () => {
-  test.each(Object.keys(fits))('%s as lme4 fits it', (name) => {
-    const f = fits[name]!;
+  /** Criterion, standard deviations and predictions. */
+  const alike = (f: Fit) => {
     const mine = fitOf(f);
     const sigma = f.residual[0]!;
     expect(mine.converged).toBe(true);
@@ -39,9 +39,18 @@ describe('crossed and nested mixed model against published data', () => {
       expect(Math.abs(mine.variances[t]!.sd - f.sd[k]!)).toBeLessThan(1e-3 * Math.max(f.sd[k]!, sigma)),
     );
     expect(Math.abs(mine.residual.sd - sigma)).toBeLessThan(1e-3 * sigma);
+    mine.predictions.forEach((p, i) => expect(Math.abs(p.value - f.fitted[i]!)).toBeLessThan(1e-3));
+    return mine;
+  };
+  const isMadeUp = (name: string) => name.startsWith('made up');
+
+  test.each(Object.keys(fits).filter(isMadeUp))('%s as lme4 fits it', (name) => void alike(fits[name]!));
+
+  test.each(Object.keys(fits).filter((name) => !isMadeUp(name)))('%s as lme4 fits it', (name) => {
+    const f = fits[name]!;
+    const mine = alike(f);
     expect(Math.abs(mine.intercept.effect - f.intercept[0]!)).toBeLessThan(1e-6 * Math.abs(f.intercept[0]!));
     expect(Math.abs(mine.intercept.se - f.interceptError[0]!)).toBeLessThan(2e-3 * f.interceptError[0]!);
-    mine.predictions.forEach((p, i) => expect(Math.abs(p.value - f.fitted[i]!)).toBeLessThan(1e-3));
     for (const t of f.terms)
       f.effects[t]!.names.forEach((n, i) =>
         // lme4 names a cask within its batch "cask:batch" only where it was nested by formula; here levels are compound already.
