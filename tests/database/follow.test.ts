@@ -230,13 +230,17 @@ test('withdrawn there, it goes here; put back there, it comes back', async () =>
   expect(await listCards(undefined, undefined, '')).toHaveLength(1);
 });
 
-test('a long shelf has pages; when a later one fails, nothing is taken for withdrawn', async () => {
-  const second = packOf((b) => {
+/** A page with one card of another vinyl. */
+const secondPage = () =>
+  packOf((b) => {
     b.cards[0]!.key = '01900000-0000-7000-8000-0000000000aa';
     b.cards[0]!.vinyl = b.vinyls[0]!.key = '01900000-0000-7000-8000-0000000000ab';
     b.vinyls[0]!.name = 'Crumb';
     b.cards[0]!.confirmations = [];
   });
+
+test('a long shelf has pages; when a later one fails, nothing is taken for withdrawn', async () => {
+  const second = secondPage();
   let broken = false;
   answer = (req, res) => {
     if (req.url === '/packs/shelf') {
@@ -260,12 +264,7 @@ test('a long shelf has pages; when a later one fails, nothing is taken for withd
 });
 
 test('of a long shelf that changed, pages that did not are not sent again', async () => {
-  const second = packOf((b) => {
-    b.cards[0]!.key = '01900000-0000-7000-8000-0000000000aa';
-    b.cards[0]!.vinyl = b.vinyls[0]!.key = '01900000-0000-7000-8000-0000000000ab';
-    b.vinyls[0]!.name = 'Crumb';
-    b.cards[0]!.confirmations = [];
-  });
+  const second = secondPage();
   const none = packOf((b) => (b.cards = []));
   let [one, two] = ['"a1"', '"b1"'];
   answer = (req, res) => {
