@@ -1,5 +1,5 @@
 import type { Size } from '#core/catalogue/index.ts';
-import type { Setting } from '#core/controls/index.ts';
+import type { CutterModel, Setting } from '#core/controls/index.ts';
 import type { Overrides } from '#core/vinyls/index.ts';
 import type { ShownFit } from '#core/window/index.ts';
 import { many, one, type Query } from './db.ts';
@@ -321,23 +321,24 @@ export const pressVoices = (q: Query, vinylId: string, personId: string) =>
 
 /**
  * What everybody who shared a number for a vinyl, or said how a shared one came out, cut it with last: angle of the blade in degrees, and
- * passes. Of private cuts nothing; of cards the newest.
+ * the setting with the model whose terms it is in. Of private cuts nothing; of cards the newest.
  */
 export const cutVoices = (q: Query, vinylId: string, cards: number) =>
-  many<{ blade: number | null; passes: number }>(
+  many<{ blade: number | null; setting: Setting; model: CutterModel }>(
     q,
     `with shared as materialized (
        select id, person_id from card
         where vinyl_id = any(array(select vinyl_kin($1))) and visibility = 'public' and hidden_at is null order by made_at desc limit $2
      )
-     select distinct on (person_id) blade, passes from (
+     select distinct on (person_id) blade, setting, model from (
        select c.person_id, v.published_at as at, (v.content #>> '{evidence,-1,angle}')::float::integer as blade,
-           coalesce((v.content #>> '{controls,steps,passes}')::float::integer, 1) as passes
+           v.content -> 'controls' as setting, v.content -> 'model' as model
          from shared c join lateral (select * from card_version x where x.card_id = c.id order by x.number desc limit 1) v on true
        union all
-       select n.person_id, n.made_at, b.angle_degrees, coalesce((e.setting #>> '{steps,passes}')::float::integer, 1)
+       select n.person_id, n.made_at, b.angle_degrees, e.setting, d.definition
          from shared c join confirmation n on n.card_id = c.id join cut k on k.id = n.cut_id join cell e on e.cut_id = k.id
            join mounting m on m.id = k.mounting_id join blade b on b.id = m.blade_id
+           join cutter_model d on d.key = e.setting ->> 'model' and d.version = (e.setting ->> 'version')::integer
      ) x order by person_id, at desc`,
     [vinylId, cards],
   );

@@ -9,6 +9,7 @@ import {
   type Leaflet,
   type LeafletBeside,
 } from '#core/vinyls/index.ts';
+import { passesOf } from '#core/controls/index.ts';
 import { celsiusToMilliCelsius, fahrenheitToMilliCelsius, parseDecimal } from '#core/units/index.ts';
 import { db } from '#store/db.ts';
 import * as packStore from '#store/packs.ts';
@@ -50,7 +51,7 @@ export async function leafletOf(
         way: v.press === null ? undefined : press[Number(v.press) - 1],
         peel: v.peel ?? undefined,
       })),
-      cuts.map((c) => ({ blade: c.blade ?? undefined, passes: c.passes })),
+      cuts.map((c) => ({ blade: c.blade ?? undefined, passes: passesOf(c.model, c.setting) })),
     );
   return {
     leaflet: row && {

@@ -142,7 +142,6 @@ async function askShelf(id: string): Promise<void> {
     if (first.status === 304) return void (await store.subscriptionAnswered(db(), id, sub.etag, followDefaults.every));
     const before = new Map((await store.pagesSeen(db(), id)).map((p) => [p.address, p]));
     const pages: store.SeenPage[] = [];
-    const seen = new Set<string>();
     let at: string | undefined = sub.address;
     for (let page = 1; at !== undefined; page++) {
       if (page > followDefaults.pages) throw new OutsideError(`its shelf has more than ${followDefaults.pages} pages`);
@@ -158,7 +157,6 @@ async function askShelf(id: string): Promise<void> {
               next: nextOf(answer.link, at) ?? null,
             };
       pages.push(held);
-      for (const card of held.cards) seen.add(card);
       at = held.next ?? undefined;
     }
     // All of it was seen: what is no longer there was withdrawn by its author.
@@ -168,7 +166,11 @@ async function askShelf(id: string): Promise<void> {
         id,
         pages.filter((p) => p.etag !== ''),
       );
-      const withdrawn = await store.withdrawCards(q, id, [...seen]);
+      const withdrawn = await store.withdrawCards(
+        q,
+        id,
+        pages.flatMap((p) => p.cards),
+      );
       await store.subscriptionAnswered(q, id, first.etag ?? null, followDefaults.every);
       return withdrawn;
     });

@@ -523,7 +523,7 @@ export const words = {
     packs: 'Packs: take cards along, bring cards in',
     elsewhere: (home: string) => `from ${home}`,
     more: (vinyl: string) => `More cards of ${vinyl}`,
-    others: (n: number) => plural(n, 'more card', 'more cards'),
+    others: (n: number) => plural(n, 'more card'),
     confirmed: (ok: number, all: number) => `${ok} of ${all} others agree`,
     unconfirmed: 'nobody else has cut it yet',
   },

@@ -8,7 +8,7 @@ import { words } from '../../messages/index.ts';
 import { enter, enterToWrite, found, writeForm } from '../../server/enter.server.ts';
 import { CatalogueFields } from '../../ui/CatalogueFields.tsx';
 import { Field, FormNotice } from '../../ui/Field.tsx';
-import { isolate } from '../../ui/format.ts';
+import { capital, isolate } from '../../ui/format.ts';
 import { GoButton } from '../../ui/Link.tsx';
 import { useTemperatureUnit } from '../../ui/usePerson.ts';
 import { vinylName } from '../../ui/vinylName.ts';
@@ -230,10 +230,12 @@ function LeafletForm({
           <Field name="heat" label={t.heat(unit)} answer={answer} initial={String(shown)} inputMode="decimal" />
           {number('from', t.from, leaflet?.seconds?.[0])}
           {number('to', t.to, leaflet?.seconds?.[1])}
-          {pick('pressure', words.press.pressure, pressures)}
-          {pick('peel', words.press.peel, peels)}
+          {pick('pressure', capital(words.press.pressure), pressures)}
+          {pick('peel', capital(words.press.peel), peels)}
           {number('blade', t.bladeField, leaflet?.blade)}
           {number('passes', t.passesField, leaflet?.passes)}
+        </div>
+        <div className="cols even">
           <Field name="cut" label={t.cut} answer={answer} initial={leaflet?.cut ?? ''} />
           <Field name="source" label={t.source} answer={answer} initial={leaflet?.source ?? ''} />
         </div>
