@@ -6,6 +6,7 @@ import createEmotionServer from '@emotion/server/create-instance';
 import { createReadableStreamFromReadable } from '@react-router/node';
 import { renderToPipeableStream } from 'react-dom/server';
 import { ServerRouter, type EntryContext } from 'react-router';
+import { log } from '#work/log.ts';
 import { NonceContext } from './ui/nonce.ts';
 
 /** No inline script without this answer's nonce; nothing from anywhere else. Style attributes are drawn by React and the charts. */
@@ -32,8 +33,6 @@ export default function handleRequest(request: Request, status: number, headers:
   const { extractCriticalToChunks } = createEmotionServer(cache);
   headers.set('Content-Type', 'text/html; charset=utf-8');
   headers.set('Content-Security-Policy', policy(nonce));
-  headers.set('X-Content-Type-Options', 'nosniff');
-  headers.set('Referrer-Policy', 'same-origin');
   // Pages show a person's own work: no shared cache may keep them.
   if (!headers.has('Cache-Control')) headers.set('Cache-Control', 'private, no-cache');
 
@@ -65,10 +64,20 @@ export default function handleRequest(request: Request, status: number, headers:
         onShellError: reject,
         onError(error) {
           failed = true;
-          console.error(error);
+          log.error({ event: 'broken', err: error }, 'a page broke while it was rendered');
         },
       },
     );
     setTimeout(abort, 15_000).unref();
   });
 }
+
+/** What breaks on our side is logged; what was refused, and browsers that went away, are no faults. */
+export function handleError(error: unknown, { request }: { request: Request }) {
+  if (request.signal.aborted || error instanceof Response) return;
+  log.error({ event: 'broken', path: new URL(request.url).pathname, err: error }, 'a page broke');
+}
+
+/** What the launcher asks of the built application. */
+export { front } from './server/front.server.ts';
+export { readSettings } from './server/site.server.ts';

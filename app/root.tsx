@@ -1,7 +1,7 @@
 import CssBaseline from '@mui/material/CssBaseline';
 import InitColorSchemeScript from '@mui/material/InitColorSchemeScript';
 import { ThemeProvider } from '@mui/material/styles';
-import type { ReactNode } from 'react';
+import { useEffect, type ReactNode } from 'react';
 import {
   isRouteErrorResponse,
   Links,
@@ -17,7 +17,7 @@ import { unreadNotices } from '#work/social.ts';
 import { benchOf } from '#work/workshop.ts';
 import type { Route } from './+types/root';
 import { words } from './messages/index.ts';
-import { personHere } from './server/enter.server.ts';
+import { newKey, personHere } from './server/enter.server.ts';
 import './theme/app.css';
 import { theme } from './theme/theme.ts';
 import { Frame } from './ui/Frame.tsx';
@@ -30,6 +30,8 @@ export async function loader(args: Route.LoaderArgs) {
   const [bench, found, told] = await Promise.all([benchOf(person), unreadCount(person), unreadNotices(person)]);
   const unread = found + told;
   return {
+    // What the keys of this page's forms begin with: whoever does not have the page cannot guess one.
+    once: newKey(),
     unread,
     person: person && {
       id: person.id,
@@ -89,17 +91,33 @@ export default function App() {
   return <Outlet />;
 }
 
+const errorTexts: Record<number, { title: string; what: string }> = {
+  400: words.errors.wrong,
+  403: words.errors.refused,
+  404: words.errors.missing,
+  409: words.errors.stale,
+  413: words.errors.wrong,
+  429: words.errors.often,
+  503: { title: words.errors.away.title, what: words.errors.away.page },
+};
+
+/** Milliseconds after which a page that was away looks whether its server is back. */
+const LOOK_AGAIN = 2_000;
+
 export function ErrorBoundary({ error }: Route.ErrorBoundaryProps) {
-  const missing = isRouteErrorResponse(error) && error.status === 404;
-  const refused = isRouteErrorResponse(error) && error.status === 403;
-  const often = isRouteErrorResponse(error) && error.status === 429;
-  const text = missing
-    ? words.errors.missing
-    : refused
-      ? words.errors.refused
-      : often
-        ? words.errors.often
-        : words.errors.broken;
+  const status = isRouteErrorResponse(error) ? error.status : 500;
+  const text = errorTexts[status] ?? words.errors.broken;
+  const away = status === 503;
+  useEffect(() => {
+    if (!away) return;
+    const look = setInterval(() => {
+      fetch('/health').then(
+        (answer) => answer.ok && location.reload(),
+        () => undefined,
+      );
+    }, LOOK_AGAIN);
+    return () => clearInterval(look);
+  }, [away]);
   return (
     <div role="alert">
       <h1>{text.title}</h1>

@@ -51,6 +51,8 @@ export default [
   route('workshop/models/new', 'routes/workshop.models.new/route.tsx'),
   route('workshop/models/:model', 'routes/workshop.models.$model/route.ts'),
   route('account', 'routes/account/route.tsx'),
+  route('link/:token', 'routes/link/route.tsx'),
+  route('recover', 'routes/recover/route.tsx'),
   route('sign-in', 'routes/sign-in/route.tsx'),
   route('sign-out', 'routes/sign-out/route.ts'),
   route('units', 'routes/units/route.ts'),

@@ -9,7 +9,8 @@ import { migrate } from '#store/migrate.ts';
 import { listedVinyls } from '#store/vinyls.ts';
 import { searchWords } from '#work/search.ts';
 import { foundIds, throughTypes } from '#work/vinyls.ts';
-import { signIn, personOfToken } from '#work/people.ts';
+import { signIn } from '#work/accounts.ts';
+import { personOfToken } from '#work/people.ts';
 import { clusterFolder, ensureDatabase, startCluster } from '../bin/lib/postgres.ts';
 import { load } from './load.ts';
 
@@ -87,14 +88,16 @@ export async function run(cases: Cases): Promise<Groups> {
   const cluster = await startCluster(folder, (line) => console.error(`  ${line}`));
   let stopServer = () => undefined as void;
   try {
-    process.env.DATABASE_URL = await ensureDatabase(cluster, 'speed', false);
-    await migrate(process.env.DATABASE_URL, join(root, 'store/migrations'));
+    const { owner, app } = await ensureDatabase(cluster, 'speed', false);
+    // Filled by the owner, served by the role that serves everywhere.
+    process.env.DATABASE_URL = owner;
+    await migrate(owner, join(root, 'store/migrations'));
     const loading = performance.now();
     const account = await load(cases.fill);
     console.error(`  loaded in ${((performance.now() - loading) / 1000).toFixed(0)} s`);
     const form = new FormData();
     for (const [key, value] of Object.entries(account)) form.set(key, value);
-    const token = await signIn(form, 'bench');
+    const { token } = await signIn(form, 'bench');
     const person = (await personOfToken(token))!;
     const groups: Groups = {};
 
@@ -136,7 +139,14 @@ export async function run(cases: Cases): Promise<Groups> {
     const server = spawn(process.execPath, ['--import', 'tsx', 'bin/lib/serve.ts'], {
       cwd: root,
       stdio: ['ignore', 'ignore', 'inherit'],
-      env: { ...process.env, NODE_ENV: 'production', PORT: String(port) },
+      env: {
+        ...process.env,
+        NODE_ENV: 'production',
+        PORT: String(port),
+        DATABASE_URL: app,
+        DATABASE_OWNER_URL: owner,
+        VERSIPEL_BENCH: '1',
+      },
     });
     stopServer = () => void server.kill();
     for (let tries = 0; ; tries++) {

@@ -2,7 +2,8 @@ import { v7 as uuidv7, v4 as uuidv4 } from 'uuid';
 import { atStrength, formatPosition, strengthAxis } from '#core/controls/index.ts';
 import { gradeWords } from '#core/grades/index.ts';
 import { seededRandom } from '#core/stats/index.ts';
-import { accountExists, becomeGuest, claimAccount, type Person } from '#work/people.ts';
+import { accountExists, claimAccount } from '#work/accounts.ts';
+import { becomeGuest, type Person } from '#work/people.ts';
 import { couponOf, makeCoupon, takeEvents } from '#work/coupons.ts';
 import { adoptCard, publishCard, reportCutHere, sayWhatWasSeen } from '#work/cards.ts';
 import { nextJobId, jobOf, reportCut } from '#work/jobs.ts';
@@ -122,8 +123,8 @@ async function loadPerson(
   for (const mat of who.mats) await addMat(person, form(mat));
   for (const press of who.presses) await addPress(person, form(press));
   for (const [strength, grams] of who.scale) await addScaleReading(person, bench.cutter.id, form({ strength, grams }));
-  await claimAccount(person, form({ email: who.email, password, name: who.name }), 'demo');
-  const author = { ...person, email: who.email, name: who.name };
+  await claimAccount(person, form({ email: who.email, password, name: who.name }));
+  const author = { ...person, email: who.email, name: who.name, proven: true };
   for (const { vinyl, daysAgo, licence, visibility = 'public', conditions = '' } of who.cards)
     cards.set(
       `${who.email} ${vinyl}`,
@@ -147,8 +148,8 @@ async function loadHelper(
 ): Promise<Person> {
   const { model, name, blade, angle, used } = who.cutter;
   await addCutter(person, form({ model, name, blade, angle, used }));
-  await claimAccount(person, form({ email: who.email, password, name: who.name }), 'demo');
-  const crafter = { ...person, email: who.email, name: who.name };
+  await claimAccount(person, form({ email: who.email, password, name: who.name }));
+  const crafter = { ...person, email: who.email, name: who.name, proven: true };
   const bench = (await benchOf(person))!;
   const device = uuidv4();
   for (const cut of who.cuts) {

@@ -1,3 +1,4 @@
+import { AsyncLocalStorage } from 'node:async_hooks';
 import { createHash } from 'node:crypto';
 import pg from 'pg';
 
@@ -10,6 +11,59 @@ export type Query = {
     values?: unknown[],
   ) => Promise<pg.QueryResult<R>>;
 };
+
+/** How many connections a process holds, and how long each may keep the others waiting, ms. */
+export const dbLimits = {
+  /** The server PostgreSQL that bin/start makes takes 40 in all: two processes of 14, the queue of each (3), and whoever looks in by hand. */
+  connections: 14,
+  /** Whoever gets no connection by then is told to come back. */
+  connect: 4_000,
+  /** A statement of a page. Work in the background asks for more with `patiently`. */
+  statement: 8_000,
+  /** A transaction whose process has gone quiet gives its locks back. */
+  idleInTransaction: 60_000,
+} as const;
+
+/**
+ * The database cannot answer just now: it stops, starts, is full, or takes too long. Nothing was changed; the same request can be sent again.
+ */
+export class Unavailable extends Error {
+  constructor(message: string, options?: ErrorOptions) {
+    super(message, options);
+    this.name = 'Unavailable';
+  }
+}
+
+/** A value that PostgreSQL can keep nowhere, such as text with a NUL: the fault of what was sent. */
+export class BadValue extends Error {
+  constructor(message: string, options?: ErrorOptions) {
+    super(message, options);
+    this.name = 'BadValue';
+  }
+}
+
+// PostgreSQL 15, appendix A: 08 connection, 53 resources, 57 intervention (57014 is a statement timeout), 25P03 idle too long,
+// 40 a transaction that lost against another.
+const GONE = /^(08|53|57)|^25P03$|^40/;
+// Text that is not UTF-8 or holds a NUL, a number or moment out of range, a word that is no id.
+const BAD = /^(22021|22P05|22P02|22003|22007|22008)$/;
+const LOST =
+  /^(Connection terminated|timeout exceeded|Client has encountered a connection error|Client was closed|The server does not support|Cannot use a pool after)/;
+const NETWORK = new Set(['ECONNREFUSED', 'ECONNRESET', 'EPIPE', 'ETIMEDOUT', 'ENOTFOUND', 'EHOSTUNREACH']);
+
+/** An error of the database as the rest of the product knows it: its own kind, whatever the driver called it. */
+function said(error: unknown): unknown {
+  if (!(error instanceof Error) || error instanceof Unavailable || error instanceof BadValue) return error;
+  const { code } = error as { code?: string };
+  if ((code && (GONE.test(code) || NETWORK.has(code))) || LOST.test(error.message))
+    return new Unavailable(`the database does not answer: ${error.message}`, { cause: error });
+  if (code && BAD.test(code)) return new BadValue(error.message, { cause: error });
+  return error;
+}
+
+/** Whether the same transaction may succeed if it is run again: it lost against another one (serialization, deadlock). */
+const lostToAnother = (error: unknown): boolean =>
+  error instanceof Unavailable && /^40/.test(String((error.cause as { code?: string } | undefined)?.code ?? ''));
 
 /**
  * Statements that read are prepared once a connection: planning the joins of a list takes longer than running it. Their texts are
@@ -25,39 +79,178 @@ function prepared(text: string, values: unknown[]) {
   return { name, text, values };
 }
 
-let pool: pg.Pool | undefined;
+/** One transaction that is under way: the connection it holds, what waits for its end, and where savepoints are. */
+type Within = {
+  q: Query;
+  open: boolean;
+  /** Runs one after the other what would nest: two savepoints at once would undo each other. */
+  turn: Promise<unknown>;
+  depth: number;
+  after: (() => unknown)[];
+};
 
-/** The one pool of the process, on DATABASE_URL. */
-export function db(): pg.Pool {
-  if (!pool) {
+/** The launcher and the built application carry this module once each: what must be there once in a process hangs on the process. */
+const shared = globalThis as { versipelPool?: pg.Pool | undefined; versipelWithin?: AsyncLocalStorage<Within> };
+const within = (shared.versipelWithin ??= new AsyncLocalStorage<Within>());
+
+function pool(): pg.Pool {
+  if (!shared.versipelPool) {
     const url = process.env.DATABASE_URL;
     if (!url) throw new Error('DATABASE_URL is not set: start Versipel with bin/start or bin/demo');
-    pool = new pg.Pool({ connectionString: url, max: 10, connectionTimeoutMillis: 5_000 });
+    shared.versipelPool = new pg.Pool({
+      connectionString: url,
+      max: dbLimits.connections,
+      connectionTimeoutMillis: dbLimits.connect,
+      statement_timeout: dbLimits.statement,
+      idle_in_transaction_session_timeout: dbLimits.idleInTransaction,
+      application_name: 'versipel',
+    });
     // An idle connection lost with its server must not take the process down: the next query opens another.
-    pool.on('error', () => undefined);
+    shared.versipelPool.on('error', () => undefined);
   }
-  return pool;
+  return shared.versipelPool;
 }
+
+const onPool: Query = {
+  query: (text, values) =>
+    pool()
+      .query(text as string, values)
+      .catch(rethrow) as never,
+};
+function rethrow(error: unknown): never {
+  throw said(error);
+}
+
+/**
+ * Where to ask: the connection of the transaction that is under way, else one of the pool. Nothing inside a transaction ever takes a
+ * second connection: sixty that each hold one and wait for another would wait for each other for ever.
+ */
+export function db(): Query {
+  const here = within.getStore();
+  return here?.open ? here.q : onPool;
+}
+
+/** Whether a transaction is under way here. */
+export const inTransaction = (): boolean => within.getStore()?.open === true;
 
 export async function closeDb(): Promise<void> {
-  await pool?.end();
-  pool = undefined;
+  await shared.versipelPool?.end();
+  shared.versipelPool = undefined;
 }
 
-/** Runs `work` in one transaction; any error rolls all of it back. */
+/** Connections in use and requests that wait for one: for the log and for tests. */
+export const dbState = () => ({
+  open: shared.versipelPool?.totalCount ?? 0,
+  idle: shared.versipelPool?.idleCount ?? 0,
+  waiting: shared.versipelPool?.waitingCount ?? 0,
+});
+
+/** One statement after the other on a connection, in the order asked: the driver takes no second one while one runs. */
+function inTurn(client: pg.PoolClient): Query {
+  let last: Promise<unknown> = Promise.resolve();
+  return {
+    query: (text, values) => {
+      const answer = last.then(() => client.query(text as string, values)).catch(rethrow);
+      last = answer.catch(() => undefined);
+      return answer as never;
+    },
+  };
+}
+
+/**
+ * Runs `work` in one transaction; any error rolls all of it back. Inside another one it is a part of that: what it did alone is rolled
+ * back where it fails, and all of it where the other one does. A transaction that lost against another is run again from its start.
+ *
+ * @throws Unavailable where the connection was lost: nothing was changed, or, when that was at the very commit, all of it
+ */
 export async function transaction<T>(work: (q: Query) => Promise<T>): Promise<T> {
-  const client = await db().connect();
+  const outer = within.getStore();
+  if (outer?.open) return savepoint(outer, work);
+  for (let attempt = 1; ; attempt++) {
+    const here: Within = { q: onPool, open: true, turn: Promise.resolve(), depth: 0, after: [] };
+    let result: T;
+    try {
+      result = await whole(here, work);
+    } catch (error) {
+      if (attempt < 3 && lostToAnother(error)) continue;
+      throw error;
+    }
+    // What follows from it is no part of it: it is safe already.
+    for (const after of here.after)
+      await within.exit(async () => after()).catch((error: Error) => console.error(`after a change: ${error.message}`));
+    return result;
+  }
+}
+
+async function whole<T>(here: Within, work: (q: Query) => Promise<T>): Promise<T> {
+  const client = await pool().connect().catch(rethrow);
+  let broken: Error | undefined;
+  // A connection in use is the pool's no longer: without a listener its loss would end the process.
+  const lost = (error: Error) => (broken = error);
+  client.on('error', lost);
+  here.q = inTurn(client);
   try {
-    await client.query('begin');
-    const result = await work(client);
-    await client.query('commit');
+    await here.q.query('begin');
+    const result = await within.run(here, () => work(here.q));
+    here.open = false;
+    await here.q.query('commit');
     return result;
   } catch (error) {
-    await client.query('rollback').catch(() => undefined);
+    here.open = false;
+    if (error instanceof Unavailable) broken ??= error;
+    await client.query('rollback').catch((e: Error) => (broken ??= e));
     throw error;
   } finally {
-    client.release();
+    here.open = false;
+    client.off('error', lost);
+    client.release(broken);
   }
+}
+
+async function savepoint<T>(outer: Within, work: (q: Query) => Promise<T>): Promise<T> {
+  const run = outer.turn.then(async () => {
+    const here: Within = {
+      q: outer.q,
+      open: true,
+      turn: Promise.resolve(),
+      depth: outer.depth + 1,
+      after: outer.after,
+    };
+    const waiting = outer.after.length;
+    const name = `part_${here.depth}`;
+    await outer.q.query(`savepoint ${name}`);
+    try {
+      const result = await within.run(here, () => work(here.q));
+      here.open = false;
+      await outer.q.query(`release savepoint ${name}`);
+      return result;
+    } catch (error) {
+      here.open = false;
+      outer.after.length = waiting;
+      await outer.q.query(`rollback to savepoint ${name}`);
+      throw error;
+    }
+  });
+  outer.turn = run.catch(() => undefined);
+  return run;
+}
+
+/**
+ * What follows from a change and is no part of it: run once the transaction that is under way has been committed, or at once where there
+ * is none. Whoever asked waits for it; its failure undoes nothing.
+ */
+export async function afterCommit(follow: () => unknown): Promise<void> {
+  const here = within.getStore();
+  if (here?.open) here.after.push(follow);
+  else await follow();
+}
+
+/** Outside the transaction that is under way, on a connection of the pool: only for what is started here and outlives it. */
+export const outside = <T>(work: () => T): T => within.exit(work);
+
+/** Work in the background that may take longer than a page: a limit of its own, for this transaction alone. */
+export async function patiently(q: Query, seconds: number): Promise<void> {
+  await q.query(`select set_config('statement_timeout', $1, true)`, [`${seconds}s`]);
 }
 
 /** The first row, or undefined. */

@@ -20,13 +20,21 @@ export type RunCellRow = {
   note: string | null;
 };
 
-export const insertRun = (q: Query, r: { id: string; cutId: string; personId: string; device: string }) =>
-  q.query('insert into device_run (id, cut_id, person_id, device) values ($1, $2, $3, $4)', [
+export const insertRun = (
+  q: Query,
+  r: { id: string; cutId: string; personId: string; device: string; driver: string },
+) =>
+  q.query('insert into device_run (id, cut_id, person_id, device, driver) values ($1, $2, $3, $4, $5)', [
     r.id,
     r.cutId,
     r.personId,
     r.device,
+    r.driver,
   ]);
+
+/** The process that runs a run says that it is alive. */
+export const beat = (q: Query, runId: string) =>
+  q.query('update device_run set beat_at = now() where id = $1 and ended_at is null', [runId]);
 
 export const insertRunCell = (q: Query, c: { runId: string; cellId: string; pass: number; number: number }) =>
   q.query('insert into device_cell (run_id, cell_id, pass, number) values ($1, $2, $3, $4)', [
@@ -83,7 +91,17 @@ export async function endRun(q: Query, runId: string, trouble: string | null): P
   ]);
 }
 
-export const openRuns = (q: Query) => many<RunRow>(q, 'select * from device_run where ended_at is null');
+/**
+ * Runs that are open, and whether their process has been silent for so many seconds in which it could have spoken: while the database was
+ * away nobody could.
+ */
+export const openRuns = (q: Query, seconds: number) =>
+  many<RunRow & { driver: string | null; silent: boolean }>(
+    q,
+    `select *, greatest(beat_at, pg_postmaster_start_time()) < now() - make_interval(secs => $1) as silent
+       from device_run where ended_at is null`,
+    [seconds],
+  );
 
 export const insertPicture = (q: Query, cellId: string, pass: number, svg: string) =>
   q.query(

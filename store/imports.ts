@@ -99,3 +99,12 @@ export const undoImport = async (q: Query, importId: string) => {
 };
 export const countImported = async (q: Query, importId: string) =>
   (await one<{ n: number }>(q, 'select count(*)::int as n from vinyl where import_id = $1', [importId]))!.n;
+
+/** Forgets tables that were looked at and never brought in, and what was in those that were. */
+export const sweepImports = (q: Query, days: number) =>
+  q.query(
+    `with gone as (delete from import where state = 'seen' and at < now() - make_interval(days => $1))
+     update import set content = '{"headings": [], "rows": []}'
+      where state <> 'seen' and done_at < now() - make_interval(days => $1) and jsonb_array_length(content -> 'rows') > 0`,
+    [days],
+  );

@@ -217,11 +217,3 @@ export const actsOf = (q: Query, limit: number) =>
        left join vinyl o on o.id = a.other_id order by a.at desc, a.id desc limit $1`,
     [limit],
   );
-export const stewards = (q: Query) =>
-  many<{ id: string }>(q, 'select id from person where steward_since is not null and deleted_at is null');
-export const makeSteward = (q: Query, email: string) =>
-  one<{ id: string }>(
-    q,
-    'update person set steward_since = coalesce(steward_since, now()) where email = $1 and deleted_at is null returning id',
-    [email],
-  );

@@ -26,7 +26,7 @@ import {
 } from '#core/window/index.ts';
 import * as store from '#store/cards.ts';
 import type { Wanted } from '#store/coupons.ts';
-import { db, transaction } from '#store/db.ts';
+import { afterCommit, db, transaction } from '#store/db.ts';
 import * as shelfStore from '#store/shelf.ts';
 import type { SplitRow } from '#store/shelf.ts';
 import * as socialStore from '#store/social.ts';
@@ -40,7 +40,7 @@ import { count } from './limits.ts';
 import type { Person } from './people.ts';
 import { can } from './permissions.ts';
 import { proofOf, refreshCardStanding } from './proof.ts';
-import { askForTranslations } from './queue.ts';
+import { ask } from './queue.ts';
 import { evidenceFor, evidenceRows, posteriorOf, settingOf, wantedForm } from './readings.ts';
 import { searchWords } from './search.ts';
 import { hideCard, isFollowed, remarksOf, tellFollowers, tellStewards, type Remark } from './social.ts';
@@ -242,11 +242,13 @@ export async function sharedAfterGrades(cutIds: readonly string[]): Promise<void
 type Changed = Pick<store.CardRow, 'id' | 'vinyl_id' | 'model_key' | 'wanted'>;
 
 /**
- * Whatever rests on cards is made again: where they stand, what they say to their model, who is told, and the shelf. What several of them
- * share is made once.
+ * Whatever rests on cards is made again once their change is committed: where they stand, what they say to their model, who is told, and
+ * the shelf. What several of them share is made once.
  */
-export async function cardsChanged(cards: readonly Changed[]): Promise<void> {
-  if (cards.length === 0) return;
+export const cardsChanged = (cards: readonly Changed[]): Promise<void> =>
+  cards.length === 0 ? Promise.resolve() : afterCommit(() => makeAgain(cards));
+
+async function makeAgain(cards: readonly Changed[]): Promise<void> {
   const turns = await store.dueTurns(
     db(),
     cards.map((c) => c.id),
@@ -256,7 +258,7 @@ export async function cardsChanged(cards: readonly Changed[]): Promise<void> {
     await refreshShared(c.vinyl_id, c.model_key, c.wanted);
   for (const c of cards) await refreshCardStanding(db(), c.id);
   for (const c of once((x) => `${x.vinyl_id} ${x.wanted}`)) await tellFollowers(c.vinyl_id, c.wanted);
-  await askForTranslations();
+  await ask('translate');
   for (const { card_id, turn } of turns) await store.cardSettled(db(), card_id, turn);
 }
 

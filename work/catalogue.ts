@@ -21,7 +21,7 @@ import type { Person } from './people.ts';
 import { can } from './permissions.ts';
 import { refreshReadings } from './readings.ts';
 import { refreshShared } from './cards.ts';
-import { askForTranslations } from './queue.ts';
+import { ask } from './queue.ts';
 import { line, paragraph } from './text.ts';
 import { NOBODY, foundIds, hexForm, typeChoice, vinylRow, vinylRows, type VinylRow } from './vinyls.ts';
 
@@ -319,7 +319,7 @@ async function readKinAgain(vinylId: string): Promise<void> {
   const root = await store.rootOf(db(), vinylId);
   for (const r of await store.readingsOfKin(db(), root)) await refreshReadings(r.person_id, root, r.cutter_id);
   for (const c of await store.cardsOfKin(db(), root)) await refreshShared(root, c.model_key, c.wanted);
-  await askForTranslations();
+  await ask('translate');
 }
 
 // Schools -------------------------------------------------------------------------------------------------------------------

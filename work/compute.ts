@@ -5,30 +5,67 @@ import { PackError, type Pack } from '#core/pack/index.ts';
 import type { Plan, PlanInput } from '#core/planner/index.ts';
 import type { ShelfAnswer, ShelfAsked, ShelfQuestion } from '#core/transfer/index.ts';
 import type { FitInput, FitResult } from '#core/window/index.ts';
+import { turnOf, whoAsks } from './asking.ts';
+import { Busy } from './errors.ts';
+import { quotas } from './quotas.ts';
+import { Turns } from './turns.ts';
 
 /** Threads that compute for the server. They load core from its source, from the folder the server runs in. */
-let pool: Piscina | undefined;
+const THREADS = 2;
+
+// The launcher and the built application carry this module once each: they share the threads and the turns.
+const shared = globalThis as { versipelThreads?: Piscina | undefined; versipelThreadTurns?: Turns };
 const threads = () =>
-  (pool ??= new Piscina({
+  (shared.versipelThreads ??= new Piscina({
     filename: resolve('workers/server.worker.ts'),
     execArgv: ['--import', 'tsx'],
     minThreads: 1,
-    maxThreads: 2,
+    maxThreads: THREADS,
     idleTimeout: 60_000,
+    // A thread that would take the memory of the house ends instead, and its task with it.
+    resourceLimits: { maxOldGenerationSizeMb: 1024 },
   }));
+// One asker never holds all threads: the other one is for everybody else.
+const turns = (shared.versipelThreadTurns ??= new Turns({
+  together: THREADS,
+  each: THREADS - 1,
+  waiting: quotas.threads.waiting,
+  waitingEach: quotas.threads.waitingEach,
+  seconds: quotas.threads.seconds,
+}));
+
+/**
+ * Runs a task on a thread when it is its turn. A task that takes longer than its deadline is ended with its thread.
+ * @throws Busy where too many wait, or it took too long
+ */
+async function aside<T>(task: object): Promise<T> {
+  const seconds = whoAsks() ? quotas.threads.seconds : quotas.threads.background;
+  const run = async (): Promise<T> => {
+    const deadline = AbortSignal.timeout(seconds * 1000);
+    try {
+      return (await threads().run(task, { signal: deadline })) as T;
+    } catch (error) {
+      if (deadline.aborted || (error as { code?: string }).code === 'ERR_WORKER_OUT_OF_MEMORY')
+        throw new Busy('This takes longer to compute than a page may. Nothing was changed.', { cause: error });
+      throw error;
+    }
+  };
+  // Work in the background has its turn as one asker among the others, and waits as long as it takes.
+  return whoAsks() ? turns.take(turnOf(), run) : turns.wait(turnOf(), run);
+}
 
 /** Reads a coupon off the event loop: a page that is asked for meanwhile does not wait. */
-export const fitAside = (input: FitInput): Promise<FitResult> => threads().run({ fit: input });
+export const fitAside = (input: FitInput): Promise<FitResult> => aside({ fit: input });
 
 /** Plans a coupon off the event loop. */
-export const planAside = (input: PlanInput): Promise<Plan> => threads().run({ plan: input });
+export const planAside = (input: PlanInput): Promise<Plan> => aside({ plan: input });
 
 /** Reads a figure cut all over the mat, off the event loop. */
-export const evennessAside = (question: EvennessQuestion): Promise<Evenness> => threads().run({ evenness: question });
+export const evennessAside = (question: EvennessQuestion): Promise<Evenness> => aside({ evenness: question });
 
 /** Reads a pack off the event loop: a large one takes seconds. @throws PackError, one line that says where and what */
 export async function packAside(bytes: Uint8Array): Promise<Pack> {
-  const answer = (await threads().run({ pack: bytes })) as { pack: Pack } | { wrong: string };
+  const answer = await aside<{ pack: Pack } | { wrong: string }>({ pack: bytes });
   if ('wrong' in answer) throw new PackError(answer.wrong);
   return answer.pack;
 }
@@ -39,12 +76,12 @@ export async function shelfAside(
   input: () => Promise<NonNullable<ShelfAsked['input']>>,
   ask: ShelfQuestion,
 ): Promise<ShelfAnswer> {
-  const answer = (await threads().run({ shelf: { key, ask } })) as ShelfAnswer;
-  return answer.kind === 'unknown' ? threads().run({ shelf: { key, ask, input: await input() } }) : answer;
+  const answer = await aside<ShelfAnswer>({ shelf: { key, ask } });
+  return answer.kind === 'unknown' ? aside({ shelf: { key, ask, input: await input() } }) : answer;
 }
 
 /** Ends the threads. */
 export async function stopComputing(): Promise<void> {
-  await pool?.destroy();
-  pool = undefined;
+  await shared.versipelThreads?.destroy();
+  shared.versipelThreads = undefined;
 }

@@ -3,6 +3,7 @@ import { z } from 'zod';
 import {
   carrySetting,
   limitsOf,
+  passesOf,
   positionsOf,
   startingSetting,
   strengthAxis,
@@ -146,7 +147,7 @@ export async function confirmHere(
       kind: 'grade',
       cell: row.cell_id,
       figure: 1,
-      passes: base.steps.passes ?? 1,
+      passes: passesOf(model, setting),
       grade: word,
       device,
       deviceAt,

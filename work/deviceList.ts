@@ -45,6 +45,10 @@ export function devices(): Device[] {
   return (list = parsed.data);
 }
 
+/** Whether somebody is on the list of people of a cutter: by an address they have proven is theirs. */
+const isNamed = (person: Person | undefined, people: readonly string[]): boolean =>
+  person?.proven === true && people.some((p) => p.toLowerCase() === person.email?.toLowerCase());
+
 /** Cutters that a person may send to, for one model. */
 export const devicesFor = (person: Person | undefined, model: string): Device[] =>
-  devices().filter((d) => d.models.includes(model) && (!d.people || d.people.includes(person?.email ?? '')));
+  devices().filter((d) => d.models.includes(model) && (!d.people || isNamed(person, d.people)));

@@ -1,19 +1,25 @@
+import { hostname } from 'node:os';
 import { v5 as uuidv5, v7 as uuidv7 } from 'uuid';
 import { z } from 'zod';
 import { limitsOf, strengthAxis, type CutterModel } from '#core/controls/index.ts';
 import { hpglComment, hpglOfPiece, piecesOf } from '#core/cutfile/index.ts';
 import * as coupons from '#store/coupons.ts';
-import { db, transaction } from '#store/db.ts';
+import { afterCommit, db, transaction } from '#store/db.ts';
 import * as store from '#store/devices.ts';
 import { couponModel } from './coupons.ts';
 import { devices, devicesFor, type Device } from './deviceList.ts';
 import { Invalid, NotFound } from './errors.ts';
 import { read } from './forms.ts';
-import { HpglLine, LineError } from './hpglLine.ts';
+import { HpglLine, lineDefaults, LineError } from './hpglLine.ts';
+import { log } from './log.ts';
 import type { Person } from './people.ts';
 
-/** Runs that this process is driving: any other that is open has lost its driver. */
+/** Runs that this process is driving. */
 const driving = new Set<string>();
+/** This process, as a run names who drives it; another process on this machine can look whether it is alive. */
+const DRIVER = `${hostname()}:${process.pid}`;
+/** How often a driver says that it is alive, and after how long a silent one is taken for gone, seconds. */
+const BEAT = { every: 5, gone: 30 };
 
 /** The device that server-side cut events name: the line, not a person's browser. */
 const LINE_DEVICE = '6f6a9a0e-56f3-4a6e-8c1f-0c8d3a6a7b10';
@@ -95,7 +101,7 @@ export async function sendToCutter(person: Person, couponId: string, form: FormD
   const runId = uuidv7();
   try {
     await transaction(async (q) => {
-      await store.insertRun(q, { id: runId, cutId: couponId, personId: person.id, device: device.key });
+      await store.insertRun(q, { id: runId, cutId: couponId, personId: person.id, device: device.key, driver: DRIVER });
       for (const { cell, passes } of chosen)
         for (const pass of passes) await store.insertRunCell(q, { runId, cellId: cell.id, pass, number: cell.number });
     });
@@ -110,10 +116,17 @@ export async function sendToCutter(person: Person, couponId: string, form: FormD
       });
     throw error;
   }
-  driving.add(runId);
-  void drive(person.id, runId, device, row, model, cells)
-    .catch(() => undefined)
-    .finally(() => driving.delete(runId));
+  // Only what is committed is cut: the blade cannot be rolled back.
+  await afterCommit(() => {
+    driving.add(runId);
+    const beating = setInterval(() => void store.beat(db(), runId).catch(() => undefined), BEAT.every * 1000);
+    void drive(person.id, runId, device, row, model, cells)
+      .catch((error: Error) => log.warn({ event: 'run broke off', run: runId }, error.message))
+      .finally(() => {
+        clearInterval(beating);
+        driving.delete(runId);
+      });
+  });
 }
 
 /** Cuts what a run has waiting, cell by cell. The state of each is committed before its bytes leave and after the answer. */
@@ -141,7 +154,7 @@ async function drive(
       ].join('\n');
       const place = { runId, cellId: cell.id, pass: waiting.pass };
       if (!(await store.moveCell(db(), place, 'waiting', 'sending'))) continue;
-      const complaint = await line.cut(hpgl);
+      const complaint = await line.cut(hpgl, cutMs(row.sheet.cells.find((c) => c.number === cell.number)!.length));
       if (complaint) {
         await store.moveCell(db(), place, 'sending', 'unclear', complaint);
         trouble = complaint;
@@ -208,16 +221,35 @@ export async function settleCell(person: Person, couponId: string, form: FormDat
       ? await confirmCut(person.id, place, 'unclear')
       : await store.moveCell(db(), place, 'unclear', input.seen);
   const device = devices().find((d) => d.key === run.device);
-  if (moved && device && input.seen === 'cut') await keepPicture(device, input.cell, input.pass);
+  if (moved && device && input.seen === 'cut') await afterCommit(() => keepPicture(device, input.cell, input.pass));
   if (!moved) throw new Invalid({ form: 'Somebody has said that already. Nothing was changed.' });
 }
 
 /**
+ * How long a pass may take, ms: the slowest cutters go 5 mm a second, and a cutter may first finish what it is at.
+ * Common practice, no source.
+ */
+const cutMs = (lengthUm: number): number => lineDefaults.cutMs + lengthUm / 1000 / 0.005;
+
+/** Whether the process that drives a run is gone: on this machine one can look; elsewhere it has been silent for too long. */
+function isGone({ driver, silent }: { driver: string | null; silent: boolean }): boolean {
+  if (driver === null || silent) return true;
+  const [host, pid] = [driver.slice(0, driver.lastIndexOf(':')), Number(driver.slice(driver.lastIndexOf(':') + 1))];
+  if (host !== hostname() || pid === process.pid) return false;
+  try {
+    process.kill(pid, 0);
+    return false;
+  } catch (error) {
+    return (error as NodeJS.ErrnoException).code === 'ESRCH';
+  }
+}
+
+/**
  * Ends runs that nobody drives any more: after a start, or when the database was gone as one ended. What was on its way may have
- * been cut, what had not left was not. One server process at a time drives the cutters of its list.
+ * been cut, what had not left was not. A run that another process drives is left alone: the cutter is under its blade.
  */
 export async function settleAfterCrash(): Promise<number> {
-  const open = (await store.openRuns(db())).filter((run) => !driving.has(run.id));
+  const open = (await store.openRuns(db(), BEAT.gone)).filter((run) => !driving.has(run.id) && isGone(run));
   for (const run of open) await store.endRun(db(), run.id, 'The server stopped while this was being cut.');
   return open.length;
 }

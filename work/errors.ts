@@ -1,3 +1,5 @@
+export { BadValue, Unavailable } from '#store/db.ts';
+
 /** What was asked for is not there, or not for this person: both look the same from outside. */
 export class NotFound extends Error {}
 
@@ -16,5 +18,16 @@ export class TooMany extends Error {
   constructor(message: string, minutes: number) {
     super(message);
     this.minutes = minutes;
+  }
+}
+
+/** The page that asks is older than what it speaks of: nothing was changed, and the page says so. */
+export class Stale extends Error {}
+
+/** There is more to do than can be done now, or this took too long: the same request may be sent again. */
+export class Busy extends Error {
+  constructor(message: string, options?: ErrorOptions) {
+    super(message, options);
+    this.name = 'Busy';
   }
 }

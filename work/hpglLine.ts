@@ -1,7 +1,7 @@
 import { connect, type Socket } from 'node:net';
 
 export const lineDefaults = {
-  /** Milliseconds to wait for a connection, for an answer to a question, and for a cell to be cut. */
+  /** Milliseconds to wait for a connection, for an answer to a question, and for a cell of no length to be cut. */
   connectMs: 3_000,
   answerMs: 4_000,
   cutMs: 120_000,
@@ -113,10 +113,11 @@ export class HpglLine {
 
   /**
    * Cuts and waits until the cutter says where its blade is: it answers OA only when everything before is done.
+   * @param ms how long that may take, by what is cut
    * @returns what it complained of, or undefined
    */
-  async cut(hpgl: string): Promise<string | undefined> {
-    await this.ask(`${hpgl}\nOA;`, lineDefaults.cutMs);
+  async cut(hpgl: string, ms = lineDefaults.cutMs): Promise<string | undefined> {
+    await this.ask(`${hpgl}\nOA;`, ms);
     const code = Number(await this.ask('OE;', lineDefaults.answerMs));
     return code === 0 ? undefined : `The cutter complained: ${complaints[code] ?? `error ${code}`}.`;
   }

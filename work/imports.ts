@@ -17,6 +17,7 @@ import { importLimits, readCsv, readJsonTable } from './csv.ts';
 import { Invalid, NotFound } from './errors.ts';
 import type { Person } from './people.ts';
 import { can } from './permissions.ts';
+import { quotas } from './quotas.ts';
 
 /** Takes a file to look at. Nothing is added yet. @throws Invalid at "file" */
 export async function seeFile(person: Person, file: { name: string; bytes: Uint8Array }): Promise<string> {
@@ -193,3 +194,5 @@ export const importsOf = async (person: Person | undefined) =>
         at: r.at.toISOString(),
       }))
     : [];
+
+export const sweepImports = () => store.sweepImports(db(), quotas.keptDays.seenImport);

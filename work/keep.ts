@@ -1,7 +1,7 @@
 import { v7 as uuidv7 } from 'uuid';
 import { z } from 'zod';
 import { fitInputFrom } from '#core/window/index.ts';
-import { db, transaction } from '#store/db.ts';
+import { afterCommit, db, transaction } from '#store/db.ts';
 import * as store from '#store/readings.ts';
 import * as vinyls from '#store/vinyls.ts';
 import * as workshop from '#store/workshop.ts';
@@ -63,6 +63,8 @@ export async function keepSetting(person: Person, form: FormData): Promise<void>
       note: input.note,
     });
   });
-  await refreshReading(person.id, vinyl.id, cutter.id, input.wanted);
-  await refreshProofs(person.id, person.zone, vinyl.id, cutter.id);
+  await afterCommit(async () => {
+    await refreshReading(person.id, vinyl.id, cutter.id, input.wanted);
+    await refreshProofs(person.id, person.zone, vinyl.id, cutter.id);
+  });
 }

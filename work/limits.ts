@@ -1,8 +1,10 @@
 import { createHash } from 'node:crypto';
 import { db, transaction, type Query } from '#store/db.ts';
 import * as store from '#store/people.ts';
+import { whoAsks } from './asking.ts';
 import { TooMany } from './errors.ts';
 import type { Person } from './people.ts';
+import { quotas } from './quotas.ts';
 
 /** How often in how many minutes, for one person and for one address. */
 const limits = {
@@ -51,33 +53,60 @@ export async function count(kind: LimitedKind, person: Person | undefined, addre
 }
 
 /** Forgets what no limit looks at any more. */
-export const sweepAttempts = () => store.forgetOldAttempts(db(), 120);
+export const sweepAttempts = () => store.forgetOldAttempts(db(), quotas.keptDays.attempt * 24 * 60);
 
-/** Searching: asked at every keystroke, so it is counted here and not in the database. A restart forgets, which harms nobody. */
-const SEARCHES = { perMinute: 300, keys: 10_000 };
-const searches = new Map<string, { minute: number; n: number }>();
+/** What is counted in memory and forgotten at a restart, which harms nobody: so many keys at most, the oldest minutes go first. */
+const KEYS = 20_000;
+const counted = new Map<string, { window: number; n: number }>();
 
-/** Counts a search for a person, or else for an address. @throws TooMany */
-export function countSearch(person: Person | undefined, address: string, now = Date.now()): void {
-  countMinute(person ? person.id : `address:${address}`, SEARCHES.perMinute, now);
+/** Counts `by` more under a key within a window of time. @throws TooMany above `most` */
+function countWithin(key: string, most: number, minutes: number, now: number, by = 1): void {
+  const window = Math.floor(now / (minutes * 60_000));
+  if (counted.size > KEYS) {
+    const hour = Math.floor(now / 3_600_000);
+    for (const [k, v] of counted) if (v.window !== window && v.window !== hour) counted.delete(k);
+  }
+  const seen = counted.get(key);
+  const n = (seen?.window === window ? seen.n : 0) + by;
+  counted.set(key, { window, n });
+  if (n > most)
+    throw new TooMany(`That was often. Wait ${sayMinutes(minutes)}, then go on. Nothing was lost.`, minutes);
+}
+const sayMinutes = (n: number) => (n === 1 ? 'a minute' : n === 60 ? 'an hour' : `${n} minutes`);
+
+export type Asked = keyof typeof quotas.perMinute;
+
+/**
+ * Counts something that is asked for, for an account, and always for the address as well: guests come and go behind it.
+ * @throws TooMany
+ */
+export function countAsked(kind: Asked, person: Person | undefined, address: string, now = Date.now()): void {
+  countWithin(`${kind}:address:${address}`, quotas.perMinuteOfAddress[kind], 1, now);
+  if (person) countWithin(`${kind}:${person.id}`, quotas.perMinute[kind], 1, now);
 }
 
-/** Questions of programs from outside: fewer a minute than of people, who do not ask by themselves. */
-export const API_PER_MINUTE = 120;
-/** Counts a question to the public interface for an address. @throws TooMany */
-export const countApi = (address: string, now = Date.now()): void => countMinute(`api:${address}`, API_PER_MINUTE, now);
+/** Counts a write of an address, whatever becomes of it. @throws TooMany */
+export const countWrite = (address: string, now = Date.now()): void =>
+  countWithin(`write:${address}`, quotas.writesPerMinute, 1, now);
 
-/** Packs cost more to make than an answer does. */
-const PACKS_PER_MINUTE = 30;
-/** Counts a pack or table of the shelf for an address. @throws TooMany */
-export const countPack = (address: string, now = Date.now()): void =>
-  countMinute(`pack:${address}`, PACKS_PER_MINUTE, now);
+/** Counts the bytes of an upload. @throws TooMany */
+export const countUpload = (address: string, bytes: number, now = Date.now()): void =>
+  countWithin(`upload:${address}`, quotas.uploadBytesPerHour, 60, now, bytes);
 
-function countMinute(key: string, most: number, now: number): void {
-  const minute = Math.floor(now / 60_000);
-  if (searches.size > SEARCHES.keys) for (const [k, v] of searches) if (v.minute < minute) searches.delete(k);
-  const seen = searches.get(key);
-  const n = seen?.minute === minute ? seen.n + 1 : 1;
-  searches.set(key, { minute, n });
-  if (n > most) throw new TooMany('That was often. Wait a minute, then go on. Nothing was lost.', 1);
+/** Counts a guest that is being made, in the transaction that makes it: one that is refused does not count. @throws TooMany */
+export async function countGuest(): Promise<void> {
+  const address = whoAsks()?.address;
+  if (address === undefined) return;
+  const key = limitKey('guest', address);
+  await transaction(async (q) => {
+    await store.lockKey(q, key);
+    await checkLimit(
+      q,
+      'guest',
+      [{ key, max: quotas.guestsPerHour }],
+      60,
+      'Many began from this address within the hour. Wait a while, or sign in to an account.',
+    );
+    await store.noteAttempt(q, 'guest', key);
+  });
 }

@@ -26,7 +26,7 @@ import { gist, packConfirmation, packVersion, versionSum } from './packOut.ts';
 import type { Person } from './people.ts';
 import { can } from './permissions.ts';
 import { proofOf, refreshCardStanding } from './proof.ts';
-import { askForImport } from './queue.ts';
+import { ask } from './queue.ts';
 import { posteriorOf } from './readings.ts';
 
 /** What a cut from elsewhere counts against one made here, unless a steward says that it counts in full. */
@@ -301,7 +301,7 @@ export async function startImport(person: Person, id: string, form: FormData): P
   await store.vouch(db(), id, steward, full ? 1 : FOREIGN_WEIGHT);
   await store.setSourceState(db(), id, 'queued');
   // Without a queue, as in tests, it is done at once.
-  if (!(await askForImport(id))) await runImport(id);
+  if (!(await ask('import', id))) await runImport(id);
 }
 
 /** Puts what was taken off the shelf again back there. */
@@ -329,7 +329,7 @@ export async function takeBack(person: Person, id: string): Promise<void> {
 /** Packs whose turn a crash cut short are taken up again. */
 export async function resumeImports(): Promise<number> {
   const waiting = await store.queuedSources(db());
-  for (const { id } of waiting) if (!(await askForImport(id))) await runImport(id);
+  for (const { id } of waiting) if (!(await ask('import', id))) await runImport(id);
   return waiting.length;
 }
 

@@ -23,7 +23,7 @@ export type Thing = { owner: string; visibility?: string };
  * known by its link.
  */
 export function can(
-  person: Pick<PersonRow, 'id' | 'email' | 'steward'> | undefined,
+  person: (Pick<PersonRow, 'id' | 'email'> & { steward?: boolean }) | undefined,
   verb: Verb,
   thing?: Thing,
 ): boolean {
@@ -102,6 +102,8 @@ export const routeRules = {
   'routes/feed/route': { read: 'look round' },
   'routes/workshop.cutters.$cutter.others/route': { read: 'look round' },
   'routes/account/route': { read: 'look round', write: 'begin' },
+  'routes/link/route': { read: 'look round', write: 'sign in' },
+  'routes/recover/route': { read: 'look round', write: 'sign in' },
   'routes/sign-in/route': { read: 'look round', write: 'sign in' },
   'routes/sign-out/route': { write: 'sign out' },
   'routes/units/route': { write: 'begin' },

@@ -1,4 +1,4 @@
-import { validateSetting, type CutterModel, type Setting } from '#core/controls/index.ts';
+import { passesOf, validateSetting, type CutterModel, type Setting } from '#core/controls/index.ts';
 import {
   gradeBetween,
   isTrialOf,
@@ -123,7 +123,7 @@ function near(model: CutterModel, a: Setting, b: Setting): boolean {
   } catch {
     return false;
   }
-  return isTrialOf(model, a, { setting: b, passes: b.steps.passes ?? 1 });
+  return isTrialOf(model, a, { setting: b, passes: passesOf(model, b) });
 }
 
 /** Job: evidence fades, so standings of yesterday are asked again. */

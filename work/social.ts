@@ -9,6 +9,7 @@ import { read } from './forms.ts';
 import { count } from './limits.ts';
 import type { Person } from './people.ts';
 import { can } from './permissions.ts';
+import { stewards } from './stewards.ts';
 import { paragraph } from './text.ts';
 import { vinylRow } from './vinyls.ts';
 
@@ -188,7 +189,7 @@ export async function hideCard(person: Person, card: Card, hide: boolean, form: 
 
 /** Tells every steward that a card was reported. */
 export async function tellStewards(card: Pick<Card, 'id' | 'vinyl_id'>, why: string): Promise<void> {
-  for (const { id } of await store.stewards(db()))
+  for (const { id } of await stewards())
     await store.insertNotice(db(), {
       id: uuidv7(),
       personId: id,
@@ -231,7 +232,3 @@ export async function orderOf(person: Person | undefined): Promise<Order> {
   ]);
   return { acts, reports, steward };
 }
-
-/** Makes the person of an e-mail a steward: done on the server, by whoever runs it. */
-export const makeSteward = async (email: string): Promise<boolean> =>
-  (await store.makeSteward(db(), email)) !== undefined;

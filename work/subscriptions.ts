@@ -11,7 +11,7 @@ import { askOutside, checkAddress, OutsideError } from './outside.ts';
 import { bringIn, FOREIGN_WEIGHT } from './packIn.ts';
 import type { Person } from './people.ts';
 import { can } from './permissions.ts';
-import { askToFollow } from './queue.ts';
+import { ask } from './queue.ts';
 
 /** How often a shelf is asked, and how long it is left alone after it failed: twice as long each time, up to a day. Minutes. */
 export const followDefaults = { every: 60, afterFailure: 5, longest: 1440, pages: 50 };
@@ -73,7 +73,7 @@ export async function follow(person: Person, form: FormData): Promise<void> {
 
 const soon = async () => {
   // Without a queue, as in tests, it is asked at once.
-  if (!(await askToFollow())) await followDue();
+  if (!(await ask('follow'))) await followDue();
 };
 
 export async function askAgain(person: Person, id: string): Promise<void> {

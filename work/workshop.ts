@@ -15,7 +15,7 @@ import {
 import { celsiusToMilliCelsius, fahrenheitToMilliCelsius, mmToMicrometres, parseDecimal } from '#core/units/index.ts';
 import type { VinylTypeKey } from '#core/vinyls/index.ts';
 import { bladeWear, lifeLeft, matGrip, PLAIN_LIFE, type BladeWear, type MatGrip } from '#core/wear/index.ts';
-import { db, transaction } from '#store/db.ts';
+import { afterCommit, db, transaction } from '#store/db.ts';
 import * as store from '#store/workshop.ts';
 import { Invalid, NotFound } from './errors.ts';
 import { read } from './forms.ts';
@@ -255,7 +255,7 @@ export async function takeNewerModel(person: Person, cutterId: string): Promise<
   const newer = newerModel(cutter.model, await cutterModels(person));
   if (!newer) throw new Invalid({ form: `${cutter.name} has the newest version of its controls already.` });
   await store.setModelVersion(db(), cutter.id, newer.version);
-  readAgain();
+  await readAgain();
 }
 
 export async function putOnBench(person: Person, cutterId: string): Promise<void> {
@@ -264,7 +264,7 @@ export async function putOnBench(person: Person, cutterId: string): Promise<void
 }
 
 /** A blade change moves every number a little: read again now, without making anybody wait. The job catches what this misses. */
-const readAgain = () => void refreshOverdue().catch(() => undefined);
+const readAgain = () => afterCommit(() => void refreshOverdue().catch(() => undefined));
 
 const bladeForm = z.object({
   cutter: z.string(),
@@ -293,7 +293,7 @@ export async function addBlade(person: Person, form: FormData): Promise<void> {
     await store.unmount(q, cutter.id, id);
     await store.insertMounting(q, uuidv7(), cutter.id, id);
   });
-  readAgain();
+  await readAgain();
 }
 
 /** Mounts a blade one has on a cutter one has. */
@@ -305,7 +305,7 @@ export async function mountBlade(person: Person, cutterId: string, bladeId: stri
     await store.unmount(q, cutter.id, bladeId);
     await store.insertMounting(q, uuidv7(), cutter.id, bladeId);
   });
-  readAgain();
+  await readAgain();
 }
 
 // Models of one's own -------------------------------------------------------------------------------------------------------

@@ -139,6 +139,7 @@ export const words = {
   },
 
   run: {
+    justChanged: 'The page had just gone on to this cell, so that tap was not taken. Cut this one, then tap.',
     title: (n: number, all: number) => `Cell ${n} of ${all}`,
     set: (word: string, value: string) => `Set ${word} to ${value}`,
     get: (n: number) => `Download cell ${n}`,
@@ -190,6 +191,7 @@ export const words = {
   },
 
   grading: {
+    justChanged: 'The question had just changed, so that tap was not taken. Look once more, then answer.',
     ask: (n: number, set: string) => `Cell ${n}, ${set}. Lift the waste: what happens?`,
     passes: (n: number) => `after ${plural(n, 'pass', 'passes')}`,
     undo: 'Take the last grade back',
@@ -1113,14 +1115,36 @@ export const words = {
     title: 'Keep your work',
     lede: 'You are a guest on this device. With an e-mail and a password the same work is yours anywhere.',
     email: 'E-mail',
+    emailHelp: 'A letter with a link goes there. Opening it finishes this.',
     password: 'Password',
-    passwordHelp: 'At least 10 characters.',
+    newPassword: 'New password',
+    newEmail: 'New e-mail',
+    passwordHelp: 'At least 10 characters. Three or four words that do not belong together are good.',
     name: 'Your name',
     save: 'Make an account',
     have: 'I have an account: sign in',
+    nobody: 'Nobody is signed in here any more. Sign in, then try again.',
     yours: 'Your account',
     signedIn: (name: string, email: string) => `Signed in as ${name} (${email}).`,
+    unproven:
+      'Nobody has said yet that this address is yours. Until then it carries no rights, and a lost password cannot be replaced.',
+    proveIt: 'Send me the link',
     signOut: 'Sign out',
+    told: {
+      deleted: 'Your account is deleted. What others rest on stays, without your name.',
+      letter: 'A letter is on its way. Open the link in it; until then all you make stays here, on this device.',
+      done: 'Done. Everywhere else you are signed out.',
+      changing: 'A letter is on its way to the new address. Until its link is opened, the old one stays.',
+    },
+    sessions: 'Signed in on',
+    hereNow: (device: string) => `${device}: this one, now`,
+    since: (device: string, since: string, seen: string) => `${device}, since ${since}; last seen ${seen}`,
+    endSession: 'Sign it out',
+    endOthers: 'Sign out everywhere else',
+    changePassword: 'Change the password',
+    changePasswordIt: 'Use the new password',
+    changeEmail: 'Change the e-mail address',
+    changeEmailIt: 'Send the link',
     lend: 'Private grades may improve translations, without my name',
     lendWhy: 'Off unless you switch it on. Nobody sees what you cut; only the numbers others are told become better.',
     lendOn: 'Lend them',
@@ -1131,9 +1155,49 @@ export const words = {
       `Your name, e-mail and password go, and everything only you see. ${plural(cards, 'public card')}, ${plural(cuts, 'cut')} with the cards of others and ${plural(vinyls, 'public vinyl')} stay as evidence, by “a crafter”. This cannot be undone.`,
     sure: 'I am sure',
     deleteIt: 'Delete my account',
-    deleted: 'Your account is deleted. What others rest on stays, without your name.',
   },
-  signIn: { title: 'Sign in', save: 'Sign in', none: 'No account yet? Start at the bench as a guest.' },
+  signIn: {
+    title: 'Sign in',
+    save: 'Sign in',
+    forgot: 'I forgot my password',
+    none: 'No account yet? Start at the bench as a guest.',
+  },
+  recover: {
+    title: 'A new password',
+    lede: 'Say which address your account has. A link goes there, and you choose a new password.',
+    send: 'Send the link',
+    sentTitle: 'Look into your mail',
+    sent: 'If that address has an account, a letter with a link is on its way to it. The link can be used once, within the hour.',
+    notThere:
+      'Nothing there? Look where your mail program puts what it does not trust, or ask whoever runs this server: without a mail server the link is on their screen.',
+    toSignIn: 'Back to signing in',
+    again: 'Try another address',
+  },
+  link: {
+    title: 'A link from a letter',
+    over: 'This link is over',
+    overWhat: 'It was used already, or its time has passed. Ask for a new one; nothing was changed.',
+    claim: {
+      title: 'Finish your account',
+      what: (email: string) => `${email} is yours, and so is everything made as a guest on the device that asked.`,
+      save: 'That is me',
+    },
+    prove: {
+      title: 'Is this your address?',
+      what: (email: string) => `You got this letter at ${email}.`,
+      save: 'Yes, it is mine',
+    },
+    change: {
+      title: 'Use this address from now on?',
+      what: (email: string) => `Your account has ${email} then, and you sign in with it.`,
+      save: 'Use it',
+    },
+    recover: {
+      title: 'Choose a new password',
+      what: (email: string) => `For the account of ${email}. Wherever else you are signed in, you are signed out.`,
+      save: 'Use it and sign me in',
+    },
+  },
 
   errors: {
     missing: {
@@ -1142,10 +1206,24 @@ export const words = {
     },
     often: { title: 'That was often', what: 'Wait a minute, then go on. Nothing was lost.' },
     refused: { title: 'That was refused', what: 'The request came from another site. Nothing was changed.' },
+    stale: {
+      title: 'This page was out of date',
+      what: 'What it showed has changed meanwhile, so nothing was done. Load it again and look.',
+    },
+    wrong: {
+      title: 'That cannot be read',
+      what: 'Part of what was sent is not what this page takes. Nothing was changed.',
+    },
+    away: {
+      title: 'Back in a moment',
+      what: 'The database is being started or is busy. Nothing was lost: what you tapped is kept on this device and will be sent, and what you typed is still here. Try again in a few seconds.',
+      page: 'The database is being started or is busy. What is saved is safe, and what you tapped is kept on this device and will be sent. This page looks again by itself.',
+    },
     broken: {
       title: 'Something broke here',
       what: 'Your grades are kept on this device and will be sent. Load the page again in a moment.',
     },
+    unknown: 'This page does not know what to do with that. Nothing was changed.',
     back: 'Back to the bench',
     form: 'Nothing was saved yet. Mend what is marked and try again; what you typed is still here.',
   },

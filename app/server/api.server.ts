@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import type { LoaderFunctionArgs } from 'react-router';
 import { Invalid, NotFound, TooMany } from '#work/errors.ts';
-import { countApi } from '#work/limits.ts';
+import { countAsked } from '#work/limits.ts';
 import { addressOf } from './enter.server.ts';
 
 /** Anybody's page may read what everybody may see. */
@@ -23,7 +23,7 @@ export async function apiAnswer(
   work: () => Promise<object>,
 ): Promise<Response> {
   try {
-    countApi(addressOf(context));
+    countAsked('api', undefined, addressOf(context));
     const answer = await work();
     const body = JSON.stringify(answer);
     const tag = `"${createHash('sha256').update(body).digest('base64url').slice(0, 27)}"`;

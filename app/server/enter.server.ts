@@ -1,24 +1,51 @@
+import { randomBytes } from 'node:crypto';
 import { data, redirect, type ActionFunctionArgs, type LoaderFunctionArgs } from 'react-router';
-import { Invalid, NotFound, TooMany } from '#work/errors.ts';
+import { doOnce, type Done } from '#work/acts.ts';
+import type { SignedIn } from '#work/accounts.ts';
+import { whoAsks } from '#work/asking.ts';
+import { Busy, Invalid, Stale, TooMany, Unavailable } from '#work/errors.ts';
+import { log } from '#work/log.ts';
 import { can, routeRules, type RouteId } from '#work/permissions.ts';
-import { becomeGuest, personOfToken, type Person } from '#work/people.ts';
+import { personOfToken, type Person } from '#work/people.ts';
+import { inTurn } from '#work/turns.ts';
+import { words } from '../messages/index.ts';
+import { secureSite } from './site.server.ts';
 
 const COOKIE = 'versipel_session';
-const YEAR = 60 * 60 * 24 * 400;
+/** How long a browser keeps the cookie, seconds; the session behind it ends after 30 days without a visit. */
+const KEPT = 60 * 60 * 24 * 30;
 
 type Args = Pick<LoaderFunctionArgs | ActionFunctionArgs, 'request' | 'context'>;
 
+/** Over TLS the cookie bears the prefix that lets no other host and no plain connection set it (RFC 6265bis, 4.1.3.2). */
+const cookieName = () => (secureSite() ? `__Host-${COOKIE}` : COOKIE);
+
 export function tokenOf(request: Request): string | undefined {
-  const match = new RegExp(`(?:^|;\\s*)${COOKIE}=([A-Za-z0-9_-]{20,100})`).exec(request.headers.get('cookie') ?? '');
+  const match = new RegExp(`(?:^|;\\s*)${cookieName()}=([A-Za-z0-9_-]{20,100})(?:;|$)`).exec(
+    request.headers.get('cookie') ?? '',
+  );
   return match?.[1];
 }
 
-function cookie(request: Request, value: string, maxAge: number): string {
-  const secure = new URL(request.url).protocol === 'https:' ? '; Secure' : '';
-  return `${COOKIE}=${value}; Path=/; HttpOnly; SameSite=Lax; Max-Age=${maxAge}${secure}`;
+/** A device an account signed in on is known by a cookie of its own, which outlives the session. */
+const DEVICE = 'versipel_device';
+const DEVICE_KEPT = 60 * 60 * 24 * 400;
+const deviceName = () => (secureSite() ? `__Host-${DEVICE}` : DEVICE);
+export const deviceOf = (request: Request): string | undefined =>
+  new RegExp(`(?:^|;\\s*)${deviceName()}=([A-Za-z0-9_-]{20,100})(?:;|$)`).exec(
+    request.headers.get('cookie') ?? '',
+  )?.[1];
+
+const cookie = (name: string, value: string, maxAge: number): string =>
+  `${name}=${value}; Path=/; HttpOnly; SameSite=Lax; Max-Age=${maxAge}${secureSite() ? '; Secure' : ''}`;
+const sessionCookie = (token: string) => cookie(cookieName(), token, KEPT);
+/** Somebody signed in: the cookies of the session and of the device. */
+export function welcome(headers: Headers, { token, device }: SignedIn): void {
+  headers.append('Set-Cookie', sessionCookie(token));
+  headers.append('Set-Cookie', cookie(deviceName(), device, DEVICE_KEPT));
 }
-export const sessionCookie = (request: Request, token: string) => cookie(request, token, YEAR);
-export const noCookie = (request: Request) => cookie(request, '', 0);
+/** The session is over. */
+export const farewell = (headers: Headers) => headers.append('Set-Cookie', cookie(cookieName(), '', 0));
 
 const people = new WeakMap<object, Promise<Person | undefined>>();
 /** Who is here: asked once for all loaders of one answer. */
@@ -26,7 +53,11 @@ export function personHere({ request, context }: Args): Promise<Person | undefin
   const key = context as object | undefined;
   const known = key && people.get(key);
   if (known) return known;
-  const asked = personOfToken(tokenOf(request));
+  const asked = personOfToken(tokenOf(request)).then((person) => {
+    const who = whoAsks();
+    if (who && person?.email) who.account = person.id;
+    return person;
+  });
   if (key) people.set(key, asked);
   return asked;
 }
@@ -36,13 +67,22 @@ export function addressOf(context: Args['context']): string {
   return String((context as { address?: string } | undefined)?.address ?? 'unknown');
 }
 
+/** The time zone the browser named, for a guest that is made. */
+function zoneOf(request: Request): string | undefined {
+  const said = /(?:^|;\s*)versipel_zone=([A-Za-z0-9_+%/-]{1,90})/.exec(request.headers.get('cookie') ?? '')?.[1];
+  try {
+    return said && decodeURIComponent(said);
+  } catch {
+    return undefined;
+  }
+}
+
 /** A write must come from this very site: browsers say so in Origin or Sec-Fetch-Site. */
 function refuseForeignWrites(request: Request): void {
   const origin = request.headers.get('origin');
   const site = request.headers.get('sec-fetch-site');
-  const host = request.headers.get('host');
   const foreign = origin
-    ? !URL.canParse(origin) || new URL(origin).host !== host
+    ? !URL.canParse(origin) || new URL(origin).origin !== new URL(request.url).origin
     : site !== null && site !== 'same-origin' && site !== 'none';
   if (foreign) throw new Response('This came from another site and was refused. Nothing was changed.', { status: 403 });
 }
@@ -55,67 +95,111 @@ export async function enter(route: RouteId, args: Args): Promise<Person | undefi
   return person;
 }
 
-/** Opens the door of a route for writing. A stranger becomes a guest, whose cookie goes out with the answer. */
-export async function enterToWrite(
-  route: RouteId,
-  { request }: Args,
-): Promise<{ person: Person; headers: Record<string, string> }> {
+/**
+ * Opens the door of a route for writing. Nobody is made here: a stranger becomes a guest with their first valid act.
+ * @throws Response 403 from another site, 404 for a route that takes no writes, 401 where somebody must be known
+ */
+export async function enterToWrite(route: RouteId, args: Args): Promise<Person | undefined> {
   const rule = routeRules[route];
-  refuseForeignWrites(request);
-  const person = await personOfToken(tokenOf(request));
+  refuseForeignWrites(args.request);
+  const person = await personHere(args);
   if (!('write' in rule) || !can(person, rule.write))
     throw new Response(person ? 'Not here.' : 'Nobody is signed in here.', { status: person ? 404 : 401 });
-  if (person) return { person, headers: {} };
-  const zone = /(?:^|;\s*)versipel_zone=([A-Za-z0-9_+%/-]{1,90})/.exec(request.headers.get('cookie') ?? '')?.[1];
-  const guest = await becomeGuest(zone && decodeURIComponent(zone));
-  return { person: guest.person, headers: { 'Set-Cookie': sessionCookie(request, guest.token) } };
+  return person;
 }
 
-/** As enterToWrite, for writes that make no guest: signing in and out. Answers who was here before. */
-export async function enterUnknown(route: RouteId, { request }: Args): Promise<Person | undefined> {
-  const rule = routeRules[route];
-  refuseForeignWrites(request);
-  if (!('write' in rule) || !can(undefined, rule.write)) throw new Response('Not here.', { status: 404 });
-  return personOfToken(tokenOf(request));
-}
+/** The beginning of the keys of a page's forms. */
+export const newKey = (): string => randomBytes(16).toString('base64url');
 
-/** Turns what work says into an answer: not found is a 404 page, too often a 429 page. */
-export async function found<T>(work: Promise<T> | (() => Promise<T>)): Promise<T> {
+/** A form as it was sent. @throws Response 400 where it is none, or holds what is no text */
+export async function formOf(request: Request): Promise<FormData> {
+  let form: FormData;
   try {
-    return await (typeof work === 'function' ? work() : work);
-  } catch (error) {
-    if (error instanceof NotFound) throw new Response(error.message, { status: 404 });
-    if (error instanceof TooMany)
-      throw new Response(error.message, {
-        status: 429,
-        headers: { 'Retry-After': String(error.minutes * 60) },
-      });
-    throw error;
+    form = await request.formData();
+  } catch {
+    throw new Response('The form cannot be read.', { status: 400 });
   }
+  for (const [key, value] of form)
+    if (!plainText(key) || (typeof value === 'string' && !plainText(value)))
+      throw new Response('The form holds characters that are no text.', { status: 400 });
+  return form;
 }
+
+/** PostgreSQL keeps no NUL, UTF-8 no half of a surrogate pair. */
+const plainText = (text: string): boolean => !text.includes('\0') && text.isWellFormed();
 
 export type FormAnswer = { fields: Record<string, string>; values: Record<string, string> };
 
+/** What was typed, to be shown again: all but passwords and what the form carries for itself. */
+const kept = (form: FormData): Record<string, string> =>
+  Object.fromEntries(
+    [...form].flatMap(([k, v]) =>
+      typeof v === 'string' && !/password/i.test(k) && k !== 'once' ? [[k, v] as const] : [],
+    ),
+  );
+
+/** A refusal as an answer at the form: what is wrong at which field, and everything that was typed. Undefined for any other error. */
+function atForm(error: unknown, form: FormData) {
+  const say = (status: number, fields: Record<string, string>, headers: Record<string, string> = {}) =>
+    data<FormAnswer>({ fields, values: kept(form) }, { status, headers });
+  if (error instanceof Invalid) return say(400, error.fields);
+  if (error instanceof Stale) return say(409, { form: error.message });
+  const later = (message: string, seconds: number, status: number) => {
+    const who = whoAsks();
+    if (who) who.retryAfter = seconds;
+    return say(status, { form: message }, { 'Retry-After': String(seconds) });
+  };
+  if (error instanceof TooMany) return later(error.message, error.minutes * 60, 429);
+  if (error instanceof Busy) return later(error.message, 2, 503);
+  if (error instanceof Unavailable) {
+    log.warn({ event: 'database away', err: error.message }, 'the database does not answer');
+    return later(words.errors.away.what, 2, 503);
+  }
+  return undefined;
+}
+
+/** What an act is given: who acts, what the form says, and where cookies go. */
+export type Act = {
+  person: Person;
+  form: FormData;
+  address: string;
+  /** Of the answer; `Set-Cookie` is appended to. */
+  headers: Headers;
+};
+/** An act of somebody: it answers where to go on. */
+type Whole = (act: Act) => Promise<string>;
+/** An act that is no single change: it keeps its own transactions, makes no guest, and is not remembered. */
+type Apart = { apart: (act: Omit<Act, 'person'> & { person: Person | undefined }) => Promise<string> };
+
+/** An act that minds its own transactions: signing in, what takes long, what is counted though it fails. */
+export const apart = (act: Apart['apart']): Apart => ({ apart: act });
+
 /**
- * Runs a write that comes from a form. Goes on to `to` when it worked; otherwise answers 400 with one message a field and
- * everything that was typed (passwords apart), so that nothing has to be typed again.
+ * The door of every form. `acts` names what the route can be asked for; anything else, or nothing, is 400 and changes nothing.
+ *
+ * An act is one transaction: all of it, or nothing. The same form with the same key is the same act: it is done once, and whoever sends it
+ * again hears what the first answer was. A stranger becomes a guest in that very transaction. What is refused comes back to the form with
+ * everything that was typed.
  */
-export async function writeForm(form: FormData, headers: Record<string, string>, work: () => Promise<string>) {
-  const kept = () =>
-    Object.fromEntries(
-      [...form].flatMap(([k, v]) => (typeof v === 'string' && k !== 'password' ? [[k, v] as const] : [])),
-    );
+export async function actions(route: RouteId, args: Args, acts: Record<string, Whole | Apart>) {
+  const { request, context } = args;
+  const person = await enterToWrite(route, args);
+  const form = await formOf(request);
+  const what = form.get('what');
+  const act = typeof what === 'string' && Object.hasOwn(acts, what) ? acts[what] : undefined;
+  if (!act) throw new Response(words.errors.unknown, { status: 400 });
+  const headers = new Headers();
+  const given = { form, address: addressOf(context), headers };
   try {
-    return redirect(await work(), { headers });
+    if (typeof act === 'object') return redirect(await inTurn(() => act.apart({ ...given, person })), { headers });
+    const done: Done = await inTurn(() =>
+      doOnce({ route, form, person, zone: zoneOf(request) }, (actor) => act({ ...given, person: actor })),
+    );
+    if (done.token) headers.append('Set-Cookie', sessionCookie(done.token));
+    return redirect(done.to, { headers });
   } catch (error) {
-    if (error instanceof Invalid)
-      return data<FormAnswer>({ fields: error.fields, values: kept() }, { status: 400, headers });
-    if (error instanceof TooMany)
-      return data<FormAnswer>(
-        { fields: { form: error.message }, values: kept() },
-        { status: 429, headers: { ...headers, 'Retry-After': String(error.minutes * 60) } },
-      );
-    if (error instanceof NotFound) throw new Response(error.message, { status: 404 });
+    const answer = atForm(error, form);
+    if (answer) return answer;
     throw error;
   }
 }

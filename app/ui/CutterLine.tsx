@@ -1,7 +1,8 @@
 import Button from '@mui/material/Button';
-import { Form, useNavigation } from 'react-router';
+import { useNavigation } from 'react-router';
 import type { LineView, RunView } from '#work/devices.ts';
 import { words } from '../messages/index.ts';
+import { WriteForm } from './WriteForm.tsx';
 
 const t = words.run.send;
 
@@ -19,15 +20,14 @@ export function SendButton({
 }) {
   const busy = useNavigation().state !== 'idle';
   return (
-    <Form method="post">
-      <input type="hidden" name="what" value="send" />
+    <WriteForm what="send">
       <input type="hidden" name="device" value={device.key} />
       <input type="hidden" name="cells" value={cells.join(',')} />
       <input type="hidden" name="pass" value={pass} />
       <Button type="submit" disabled={busy}>
         {label}
       </Button>
-    </Form>
+    </WriteForm>
   );
 }
 
@@ -92,13 +92,13 @@ export function Doubtful({ cells }: { cells: LineView['doubtful'] }) {
             ['spoiled', t.seenHalf],
           ] as const
         ).map(([seen, label]) => (
-          <Form method="post" key={seen}>
+          <WriteForm what="settle" key={seen}>
             <input type="hidden" name="run" value={first.run} />
             <input type="hidden" name="cell" value={first.cell} />
             <input type="hidden" name="pass" value={first.pass} />
             <input type="hidden" name="seen" value={seen} />
             <Button type="submit">{label}</Button>
-          </Form>
+          </WriteForm>
         ))}
       </div>
     </div>

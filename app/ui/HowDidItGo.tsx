@@ -1,6 +1,6 @@
 import Button from '@mui/material/Button';
 import { useCallback, useEffect, useState } from 'react';
-import { Form, Link } from 'react-router';
+import { Link } from 'react-router';
 import { currentGrades, gradesAmong, gradeWords, lastGrade, type Grade, type GradeEvent } from '#core/grades/index.ts';
 import type { JobView } from '#work/jobs.ts';
 import { words } from '../messages/index.ts';
@@ -9,6 +9,7 @@ import { isTyping } from './Frame.tsx';
 import { useOutbox } from './outbox.tsx';
 import { useBenchEvents } from './useBenchEvents.ts';
 import { vinylTitle } from './vinylName.ts';
+import { WriteForm } from './WriteForm.tsx';
 
 type Props = {
   job: JobView;
@@ -70,11 +71,11 @@ export function HowDidItGo({ job, title, alone = false, onAnswered }: Props) {
       ) : (
         <>
           <Answers current={undefined} wide={!alone} keys={alone ? 5 : 0} onGrade={answer} />
-          <Form method="post" action={`/cuts/${job.id}`}>
+          <WriteForm what="drop" action={`/cuts/${job.id}`}>
             <Button type="submit" variant="text">
               {t.notCut}
             </Button>
-          </Form>
+          </WriteForm>
         </>
       )}
     </section>

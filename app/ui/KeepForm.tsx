@@ -1,11 +1,11 @@
 import Button from '@mui/material/Button';
-import { Form } from 'react-router';
 import { formatPosition, sayStrength, strengthAxis, type CutterModel, type Setting } from '#core/controls/index.ts';
 import { words } from '../messages/index.ts';
 import type { FormAnswer } from '../server/enter.server.ts';
 import { ControlField } from './ControlFields.tsx';
 import { Field, FormNotice } from './Field.tsx';
 import { isolate } from './format.ts';
+import { WriteForm } from './WriteForm.tsx';
 
 type Props = {
   answer: FormAnswer | undefined;
@@ -28,7 +28,7 @@ export function KeepForm({ answer, vinyl, cutter, wanted, base, recommended, kep
   const shown = initial === undefined ? undefined : formatPosition(axis, initial);
   const settled = kept !== undefined && (recommended === undefined || kept === recommended);
   return (
-    <Form method="post" className="form" style={{ marginTop: 24 }} key={JSON.stringify([kept, wanted])}>
+    <WriteForm what="keep" className="form" style={{ marginTop: 24 }} key={JSON.stringify([kept, wanted])}>
       <FormNotice answer={answer} text={words.errors.form} />
       <input type="hidden" name="vinyl" value={vinyl} />
       <input type="hidden" name="cutter" value={cutter.id} />
@@ -59,6 +59,6 @@ export function KeepForm({ answer, vinyl, cutter, wanted, base, recommended, kep
         </div>
         <Button type="submit">{words.result.keepThis}</Button>
       </details>
-    </Form>
+    </WriteForm>
   );
 }

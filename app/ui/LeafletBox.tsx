@@ -1,9 +1,10 @@
-import { Form, Link } from 'react-router';
+import { Link } from 'react-router';
 import { peels, saySeconds, type Beside } from '#core/vinyls/index.ts';
 import type { LeafletView } from '#work/leaflet.ts';
 import { words } from '../messages/index.ts';
 import { bothHeats, day, isolate } from './format.ts';
 import { useTemperatureUnit, useZone } from './usePerson.ts';
+import { WriteForm } from './WriteForm.tsx';
 
 /** What the maker says of a vinyl, beside what crafters here do: a source of its own, never mixed with theirs. */
 export function LeafletBox({
@@ -73,8 +74,7 @@ export function LeafletBox({
           {t.none} <Link to={`/vinyls/${vinyl}/about#leaflet-form`}>{t.copy}</Link>
         </p>
       )}
-      <Form method="post" preventScrollReset className="peel-form">
-        <input type="hidden" name="what" value="peel" />
+      <WriteForm what="peel" preventScrollReset className="peel-form">
         {colour && <input type="hidden" name="colour" value={colour} />}
         <fieldset>
           <legend className="small">{peel ? t.yours : t.ask}</legend>
@@ -86,7 +86,7 @@ export function LeafletBox({
               </button>
             ))}
         </fieldset>
-      </Form>
+      </WriteForm>
     </section>
   );
 }

@@ -1,12 +1,12 @@
 import Button from '@mui/material/Button';
 import { useState } from 'react';
-import { Form } from 'react-router';
 import type { Mat, Press } from '#work/workshop.ts';
 import { words } from '../messages/index.ts';
 import type { FormAnswer } from '../server/enter.server.ts';
 import { Field, FormNotice } from './Field.tsx';
 import { bothHeats, bothSizes, isolate, percent } from './format.ts';
 import { useLengthUnit } from './usePerson.ts';
+import { WriteForm } from './WriteForm.tsx';
 
 function One({
   what,
@@ -22,13 +22,12 @@ function One({
   quiet?: boolean;
 }) {
   return (
-    <Form method="post">
-      <input type="hidden" name="what" value={what} />
+    <WriteForm what={what}>
       <input type="hidden" name={name} value={value} />
       <Button type="submit" {...(quiet ? { variant: 'text' } : {})}>
         {text}
       </Button>
-    </Form>
+    </WriteForm>
   );
 }
 
@@ -73,9 +72,14 @@ export function Mats({ mats, answer }: { mats: readonly Mat[]; answer: FormAnswe
         </Button>
       )}
       {adding && (
-        <Form method="post" className="form" noValidate key={mats.length} onSubmit={() => !answer && setAdding(false)}>
+        <WriteForm
+          what="mat"
+          className="form"
+          noValidate
+          key={mats.length}
+          onSubmit={() => !answer && setAdding(false)}
+        >
           <FormNotice answer={answer} text={words.errors.form} />
-          <input type="hidden" name="what" value="mat" />
           <div className="pair">
             <Field name="name" id="mat-name" label={t.matName} answer={answer} autoComplete="off" />
             <Field
@@ -113,7 +117,7 @@ export function Mats({ mats, answer }: { mats: readonly Mat[]; answer: FormAnswe
               {t.addMat}
             </Button>
           </div>
-        </Form>
+        </WriteForm>
       )}
     </section>
   );
@@ -158,15 +162,14 @@ export function Presses({ presses, answer }: { presses: readonly Press[]; answer
         </Button>
       )}
       {adding && (
-        <Form
-          method="post"
+        <WriteForm
+          what="press"
           className="form"
           noValidate
           key={presses.length}
           onSubmit={() => !answer && setAdding(false)}
         >
           <FormNotice answer={answer} text={words.errors.form} />
-          <input type="hidden" name="what" value="press" />
           <div className="pair">
             <Field name="name" id="press-name" label={t.pressName} answer={answer} autoComplete="off" />
             <Field
@@ -216,7 +219,7 @@ export function Presses({ presses, answer }: { presses: readonly Press[]; answer
               {t.addPress}
             </Button>
           </div>
-        </Form>
+        </WriteForm>
       )}
     </section>
   );

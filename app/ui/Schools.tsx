@@ -1,9 +1,9 @@
 import Button from '@mui/material/Button';
 import type { ReactNode } from 'react';
-import { Form } from 'react-router';
 import type { SchoolVoice } from '#work/catalogue.ts';
 import { words } from '../messages/index.ts';
 import { isolate } from './format.ts';
+import { WriteForm } from './WriteForm.tsx';
 
 type Way = { key: string; title: string; shown: ReactNode };
 
@@ -39,8 +39,7 @@ export function Schools({
                 {voice ? t.voices(voice.followers, voice.names.map(isolate).join(', ')) : t.nobody}{' '}
                 {voice && voice.cuts > 0 && t.cuts(voice.good, voice.cuts)} {t.source}
               </p>
-              <Form method="post" preventScrollReset>
-                <input type="hidden" name="what" value="school" />
+              <WriteForm what="school" preventScrollReset>
                 <input type="hidden" name="topic" value={topic} />
                 {colour && <input type="hidden" name="colour" value={colour} />}
                 <input type="hidden" name="way" value={voice?.mine ? '' : way.key} />
@@ -50,7 +49,7 @@ export function Schools({
                   </p>
                 )}
                 <Button type="submit">{voice?.mine ? t.leave : t.follow}</Button>
-              </Form>
+              </WriteForm>
             </section>
           );
         })}

@@ -12,6 +12,8 @@ const REFUSED = 'versipel.refused.';
 const DEVICE = 'versipel.device';
 const BATCH = 100;
 const FIRST_WAIT = 1_000;
+/** Events that wait for something that has not arrived are sent again after this time, so that they hold nothing up. */
+const LATER = 60_000;
 const LONGEST_WAIT = 30_000;
 
 type State = {
@@ -71,6 +73,9 @@ export function OutboxProvider({ personId, formerly, children }: Props) {
   const [state, setState] = useState<State>(empty);
   const memory = useRef<BenchEvent[]>([]);
   const sending = useRef(false);
+  /** Until when an event waits for what it speaks of; and how many events go in one delivery. */
+  const later = useRef(new Map<string, number>());
+  const size = useRef(BATCH);
   const wait = useRef(FIRST_WAIT);
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
   const device = useRef<string>(undefined);
@@ -106,11 +111,41 @@ export function OutboxProvider({ personId, formerly, children }: Props) {
     [look, personId],
   );
 
+  /** Takes an event out of the outbox. */
+  const forget = useCallback(
+    (id: string) => {
+      memory.current = memory.current.filter((m) => m.id !== id);
+      try {
+        for (const self of [personId, ...former.split(' ')]) localStorage.removeItem(`${PREFIX}${self}.${id}`);
+      } catch {
+        // No storage: memory was the only copy.
+      }
+    },
+    [former, personId],
+  );
+  /** Keeps an event that will never be taken, with the reason, where the person sees it. */
+  const refuse = useCallback(
+    (event: BenchEvent, why: string) => {
+      try {
+        localStorage.setItem(`${REFUSED}${personId}.${event.id}`, JSON.stringify({ event, why }));
+      } catch {
+        // No storage: then there is nowhere to show it.
+      }
+      forget(event.id);
+    },
+    [forget, personId],
+  );
+
   const send = useCallback(async () => {
     if (!personId || sending.current) return;
     clearTimeout(timer.current);
-    const batch = look().slice(0, BATCH);
-    if (batch.length === 0) return refresh({ online: true });
+    const now = Date.now();
+    const due = look().filter((e) => (later.current.get(e.id) ?? 0) <= now);
+    const batch = due.slice(0, size.current);
+    if (batch.length === 0) {
+      if (later.current.size > 0) timer.current = setTimeout(() => void send(), LATER);
+      return refresh({ online: true });
+    }
     sending.current = true;
     let again = true;
     try {
@@ -125,22 +160,35 @@ export function OutboxProvider({ personId, formerly, children }: Props) {
         wait.current = LONGEST_WAIT;
         return;
       }
+      if (answer.status === 413 && batch.length > 1) {
+        // More than fits at once: the same in smaller deliveries.
+        size.current = Math.max(1, Math.floor(batch.length / 2));
+        wait.current = 0;
+        return;
+      }
+      if (answer.status === 413) {
+        // One event alone is too large: no outbox of ours made it, and the others need not wait for it.
+        refuse(batch[0]!, 'It is too large to be taken.');
+        wait.current = 0;
+        return;
+      }
       if (!answer.ok) throw new Error(`answered ${answer.status}`);
+      size.current = BATCH;
       const { results } = (await answer.json()) as { results: { id: string; outcome: string; why?: string }[] };
       for (const { id, outcome, why } of results) {
         const event = batch.find((e) => e.id === id);
         if (!event) continue;
-        memory.current = memory.current.filter((m) => m.id !== id);
-        try {
-          if (outcome === 'refused')
-            localStorage.setItem(`${REFUSED}${personId}.${id}`, JSON.stringify({ event, why: why ?? '' }));
-          for (const self of [personId, ...former.split(' ')]) localStorage.removeItem(`${PREFIX}${self}.${id}`);
-        } catch {
-          // No storage: memory was the only copy.
+        if (outcome === 'later') {
+          later.current.set(id, Date.now() + LATER);
+          continue;
         }
+        later.current.delete(id);
+        if (outcome === 'refused') refuse(event, why ?? '');
+        else forget(id);
       }
       wait.current = FIRST_WAIT;
-      again = look().length > 0;
+      again = look().some((e) => (later.current.get(e.id) ?? 0) <= Date.now());
+      if (!again && later.current.size > 0) timer.current = setTimeout(() => void send(), LATER);
       refresh({ online: true, signedOut: false });
     } catch {
       refresh({ online: false });
@@ -149,7 +197,7 @@ export function OutboxProvider({ personId, formerly, children }: Props) {
       sending.current = false;
       if (again) timer.current = setTimeout(() => void send(), wait.current);
     }
-  }, [former, look, personId, refresh]);
+  }, [forget, look, personId, refresh, refuse]);
 
   useEffect(() => {
     memory.current = [];

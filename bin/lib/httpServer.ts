@@ -1,8 +1,7 @@
 import { existsSync } from 'node:fs';
-import { createServer, type Server } from 'node:http';
+import { createServer, type RequestListener, type Server } from 'node:http';
 import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
-import { createRequestHandler } from '@react-router/express';
 import compression from 'compression';
 import express from 'express';
 import type { ServerBuild } from 'react-router';
@@ -46,13 +45,19 @@ export async function makeServer(root: string): Promise<Server> {
     express.static(join(root, 'build/client/assets'), { immutable: true, maxAge: '1y', setHeaders: quiet }),
   );
   app.use(express.static(join(root, 'build/client'), { maxAge: '1h', setHeaders: quiet }));
-  app.use(
-    createRequestHandler({
-      build,
-      mode: 'production',
-      // For limits only. Behind a proxy this is the proxy; then the limit by e-mail is the one that counts.
-      getLoadContext: (req) => ({ address: req.socket.remoteAddress ?? 'unknown' }),
-    }),
+  const { front } = build.entry.module as unknown as { front: (build: ServerBuild) => RequestListener };
+  app.use(front(build));
+  const server = createServer(
+    // Browsers send a few hundred bytes a header; cookies and a long address have room.
+    { maxHeaderSize: 16_384, headersTimeout: 10_000, requestTimeout: 120_000, keepAliveTimeout: 10_000 },
+    app,
   );
-  return createServer(app);
+  server.maxConnections = 2_000;
+  // What is no HTTP is told so, and the connection ends.
+  server.on('clientError', (error: NodeJS.ErrnoException, socket) => {
+    if (error.code === 'ECONNRESET' || !socket.writable) return void socket.destroy();
+    const status = error.code === 'HPE_HEADER_OVERFLOW' ? '431 Request Header Fields Too Large' : '400 Bad Request';
+    socket.end(`HTTP/1.1 ${status}\r\nConnection: close\r\nContent-Length: 0\r\n\r\n`);
+  });
+  return server;
 }

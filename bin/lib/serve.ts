@@ -3,22 +3,19 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { loadDemo, demoSignIns } from '#demo/load.ts';
 import { closeDb } from '#store/db.ts';
+import { grantTo } from '#store/grants.ts';
 import { migrate } from '#store/migrate.ts';
 import { startBackground } from '#work/background.ts';
 import { stopComputing } from '#work/compute.ts';
-import { settleCards } from '#work/cards.ts';
-import { sweepAttempts } from '#work/limits.ts';
-import { sweepPacks } from '#work/packIn.ts';
-import { sweepSessions } from '#work/people.ts';
-import { stopQueue } from '#work/queue.ts';
-import { refreshOverdue } from '#work/readings.ts';
+import { log } from '#work/log.ts';
+import { mailsTo } from '#work/mail.ts';
+import { prepareQueue, stopQueue } from '#work/queue.ts';
 import { devices } from '#work/deviceList.ts';
-import { settleAfterCrash } from '#work/devices.ts';
-import { makeSteward } from '#work/social.ts';
+import { stewardList, stewards } from '#work/stewards.ts';
 import { publishShippedModels } from '#work/workshop.ts';
 import { listenFrom, makeServer } from './httpServer.ts';
-import { startStandIn, type StandIn } from './standIn.ts';
-import { clusterFolder, ensureDatabase, startCluster, type Cluster } from './postgres.ts';
+import { startMailer, startStandIn } from './standIn.ts';
+import { clusterFolder, ensureDatabase, roleIn, startCluster, type Cluster } from './postgres.ts';
 
 // What bin/demo and bin/start run after set-up: database, migrations, demo data, server. Ctrl-C ends all of it.
 const root = join(fileURLToPath(import.meta.url), '../../..');
@@ -26,22 +23,32 @@ const demo = process.argv.includes('--demo');
 const host = process.env.HOST ?? '127.0.0.1';
 const wanted = Number(process.env.PORT ?? 4780);
 const say = (line: string) => console.log(`  ${line}`);
+/** Writes that are under way when the server is told to stop have so long to be answered, ms. */
+const DRAIN = 10_000;
 
 let cluster: Cluster | undefined;
 let loaded: string | undefined;
-let standIn: StandIn | undefined;
+const standIns: { stop: () => void }[] = [];
 let stopping = false;
 let server: Awaited<ReturnType<typeof makeServer>> | undefined;
 
+/** Answers what is under way, takes nothing new, and ends; what is not answered in time is cut off. */
 async function stop(code: number): Promise<never> {
   if (!stopping) {
     stopping = true;
-    server?.closeAllConnections();
-    server?.close();
-    standIn?.stop();
+    if (server?.listening)
+      await new Promise<void>((done) => {
+        const late = setTimeout(() => server!.closeAllConnections(), DRAIN);
+        server!.close(() => {
+          clearTimeout(late);
+          done();
+        });
+        server!.closeIdleConnections();
+      });
     await stopQueue().catch(() => undefined);
     await stopComputing().catch(() => undefined);
     await closeDb().catch(() => undefined);
+    for (const s of standIns) s.stop();
     await cluster?.stop().catch((error: Error) => console.error(error.message));
   }
   process.exit(code);
@@ -52,43 +59,61 @@ for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const)
     console.log('\nStopping.');
     void stop(0);
   });
+// The last net: whatever nobody waited for is told, and one request's error is no reason to end everybody's.
+process.on('unhandledRejection', (error) => log.error({ event: 'broken', err: error }, 'nobody waited for this error'));
+process.on('uncaughtException', (error) => log.error({ event: 'broken', err: error }, 'nobody caught this error'));
 
 try {
   if (!Number.isInteger(wanted) || wanted < 1 || wanted > 65_535)
     throw new Error(`PORT is not a port: ${process.env.PORT}`);
-  if (process.env.DATABASE_URL) say('using the database of DATABASE_URL');
-  else {
-    const folder = clusterFolder(root, 'pg');
-    if (!folder.startsWith(root)) say(`the database goes to ${folder}: its account cannot walk into this folder`);
+  let owner: string;
+  if (process.env.DATABASE_URL) {
+    say('using the database of DATABASE_URL');
+    owner = process.env.DATABASE_OWNER_URL ?? process.env.DATABASE_URL;
+  } else {
+    const folder = process.env.VERSIPEL_DATA ?? clusterFolder(root, 'pg');
+    if (!folder.startsWith(root)) say(`the database is in ${folder}`);
     cluster = await startCluster(folder, say);
     // The demo has a database of its own: bin/start never shows invented people beside real work.
     // A demo that was cut short while it was loaded is loaded anew.
     loaded = join(folder, 'demo-loaded');
-    process.env.DATABASE_URL = await ensureDatabase(
-      cluster,
-      demo ? 'versipel_demo' : 'versipel',
-      demo && !existsSync(loaded),
-    );
+    const made = await ensureDatabase(cluster, demo ? 'versipel_demo' : 'versipel', demo && !existsSync(loaded));
+    process.env.DATABASE_URL = made.app;
+    ({ owner } = made);
+    cluster.watch();
   }
-  const ran = await migrate(process.env.DATABASE_URL, join(root, 'store/migrations'));
+  const url = process.env.DATABASE_URL;
+  const ran = await migrate(owner, join(root, 'store/migrations'));
   if (ran.length > 0) say(`database brought up to ${ran.at(-1)}`);
+  await prepareQueue(owner);
+  await grantTo(owner, roleIn(url));
   await publishShippedModels();
   if (demo) {
     await loadDemo(say);
     if (loaded) writeFileSync(loaded, '');
   }
   if (demo && !process.env.VERSIPEL_CUTTERS) {
-    standIn = await startStandIn(root, ['--ms', '900']);
-    process.env.VERSIPEL_CUTTERS = standIn.listFile;
+    const cutter = await startStandIn(root, ['--ms', '900']);
+    standIns.push(cutter);
+    process.env.VERSIPEL_CUTTERS = cutter.listFile;
+  }
+  if (demo && !process.env.VERSIPEL_SMTP) {
+    const mailer = await startMailer(root);
+    standIns.push(mailer);
+    process.env.VERSIPEL_SMTP = mailer.url;
+    say('letters go to a simulated mail server: they are shown here, and leave for nowhere');
   }
   for (const d of devices()) say(`cutter on a line: ${d.name}${d.simulated ? ' (simulated)' : ''}`);
-  await settleAfterCrash();
-  await sweepSessions();
+  if (mailsTo() === 'the console')
+    say('there is no mail server (VERSIPEL_SMTP): links for accounts and passwords are shown here, hand them on');
 
-  // Who keeps order on the shelf is said by whoever runs the server.
-  for (const email of (process.env.VERSIPEL_STEWARDS ?? '').split(',').map((e) => e.trim()))
-    if (email !== '' && !(await makeSteward(email))) say(`no account of ${email} yet: no steward`);
-  await startBackground(process.env.DATABASE_URL);
+  // Who keeps order on the shelf is said by whoever runs the server; an address counts once it is proven.
+  const named = await stewards();
+  for (const email of stewardList())
+    if (!named.some((s) => s.email.toLowerCase() === email))
+      say(`${email} is no proven address of an account yet: no steward`);
+  for (const { id } of named) log.info({ event: 'steward', account: id });
+  await startBackground(url);
 
   server = await makeServer(root);
   const port = await listenFrom(server, wanted, host, (taken) => say(`port ${taken} is taken, trying the next`));
@@ -99,13 +124,6 @@ try {
     console.log('');
   }
   console.log('Ctrl-C stops it.');
-  // What a crash left half done is made up for, now and then.
-  const tidy = () =>
-    void Promise.all([refreshOverdue(), sweepAttempts(), sweepPacks(), settleAfterCrash(), settleCards()]).catch(
-      (error: Error) => console.error(`tidying: ${error.message}`),
-    );
-  tidy();
-  setInterval(tidy, 60_000).unref();
 } catch (error) {
   console.error(`\nVersipel could not start: ${(error as Error).message}`);
   await stop(1);

@@ -10,6 +10,14 @@ const role = z.enum(['strength', 'speed', 'depth', 'passes']);
 
 const word = z.string().min(1).max(40);
 
+/**
+ * Most places an axis may have: a number, a dial or a list. The finest force scale we know of has 400; whatever goes through all places
+ * of an axis stays a matter of milliseconds.
+ */
+export const MAX_POSITIONS = 2_000;
+/** Positions lie within what a setting keeps exactly and a drawing can say. */
+const position = z.int().min(-1_000_000).max(1_000_000);
+
 const numberAxis = z
   .object({
     kind: z.literal('number'),
@@ -17,21 +25,27 @@ const numberAxis = z
     word: word.describe('what the cutter calls it, for example "force"'),
     role,
     unit: z.string().max(12).optional(),
-    min: z.int().describe('lowest position, in steps'),
-    max: z.int().describe('highest position, in steps'),
-    step: z.number().positive().default(1).describe('what one step is worth in the shown number'),
+    min: position.describe('lowest position, in steps'),
+    max: position.describe('highest position, in steps'),
+    step: z.number().min(1e-4).max(1e4).default(1).describe('what one step is worth in the shown number'),
     scale: z
       .enum(['log', 'linear'])
       .default('linear')
       .describe('log: the number is proportional to the load on the tip'),
-    start: z
-      .int()
+    start: position
       .optional()
       .describe('position where the maker puts plain vinyl; the middle of the axis when left out'),
     signed: z.boolean().optional().describe('whether numbers above zero are shown with a plus'),
-    words: z.record(z.string(), word).optional().describe('words for single positions, for example "4": "slow"'),
+    words: z
+      .record(z.string().max(12), word)
+      .refine((w) => Object.keys(w).length <= 100, { message: 'at most 100 positions have a word' })
+      .optional()
+      .describe('words for single positions, for example "4": "slow"'),
   })
   .refine((a) => a.min < a.max, { message: 'min must lie below max' })
+  .refine((a) => a.max - a.min < MAX_POSITIONS, {
+    message: `an axis has at most ${MAX_POSITIONS} steps: take a larger step`,
+  })
   .refine((a) => a.scale !== 'log' || a.min > 0, { message: 'a log axis needs positive numbers' })
   .refine((a) => a.start === undefined || (a.start >= a.min && a.start <= a.max), {
     message: 'start lies outside the axis',
@@ -44,7 +58,7 @@ const dialAxis = z.object({
   role,
   stops: z.array(word).min(2).max(40).describe('the names round the dial, lightest first'),
   halves: z.boolean().default(false).describe('whether it also holds between two stops'),
-  start: z.int().optional().describe('position where the maker puts plain vinyl'),
+  start: position.optional().describe('position where the maker puts plain vinyl'),
 });
 
 /**
@@ -81,7 +95,7 @@ const listAxis = z
       })
       .refine((m) => m.normal < m.names.length, { message: 'normal is not one of the modifiers' })
       .optional(),
-    start: z.int().optional().describe('position where the maker puts plain vinyl'),
+    start: position.optional().describe('position where the maker puts plain vinyl'),
   })
   .refine((a) => a.entries.every((e, i) => i === 0 || e.load >= a.entries[i - 1]!.load), {
     message: 'the list runs from the lightest entry to the heaviest',
@@ -106,7 +120,7 @@ export const axisSchema = anyAxis.superRefine((axis, context) => {
 export const cutterModelSchema = z
   .object({
     key: z.string().regex(/^[a-z][a-z0-9-]{0,40}$/),
-    version: z.int().min(1),
+    version: z.int().min(1).max(10_000),
     name: z.string().min(1).max(60),
     about: z.string().max(300).default(''),
     axes: z.array(axisSchema).min(1).max(8),
@@ -138,8 +152,10 @@ export type CutterModel = z.infer<typeof cutterModelSchema>;
 
 /** Controls of one cut: a position for every axis of the model. */
 export const settingSchema = z.object({
-  model: z.string(),
-  version: z.int().min(1),
-  steps: z.record(z.string(), z.int()),
+  model: z.string().max(60),
+  version: z.int().min(1).max(10_000),
+  steps: z
+    .record(z.string().max(40), position)
+    .refine((s) => Object.keys(s).length <= 8, { message: 'a setting has a place on at most 8 axes' }),
 });
 export type Setting = z.infer<typeof settingSchema>;

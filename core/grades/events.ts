@@ -1,6 +1,9 @@
 import { z } from 'zod';
 import { gradeWords, type Grade } from './grade.ts';
 
+/** Clocks are wrong by years, not by centuries. What is no moment at all, as 25 o'clock, is NaN. */
+const within = (at: number): boolean => at >= 0 && at < Date.UTC(2200, 0);
+
 /**
  * One thing a person said about a cell. Events are only ever added: a correction is a later event for the same cell,
  * figure and passes; taking one back is a `retract` that names it.
@@ -9,7 +12,10 @@ const common = {
   id: z.uuid({ version: 'v7' }).describe('made by the device that saw it'),
   cell: z.uuid(),
   device: z.uuid(),
-  deviceAt: z.iso.datetime({ offset: true }).describe('the device clock'),
+  deviceAt: z.iso
+    .datetime({ offset: true })
+    .refine((at) => within(Date.parse(at)), { message: 'a device clock lies between 1970 and 2200' })
+    .describe('the device clock'),
 };
 
 export const gradeEventSchema = z.discriminatedUnion('kind', [

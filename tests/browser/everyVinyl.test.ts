@@ -7,7 +7,8 @@ import { vinylTypeKeys } from '#core/vinyls/index.ts';
 import { closeDb } from '#store/db.ts';
 import { addColour } from '#work/catalogue.ts';
 import { couponOf, makeCoupon, takeEvents } from '#work/coupons.ts';
-import { becomeGuest, claimAccount } from '#work/people.ts';
+import { claimAccount } from '#work/accounts.ts';
+import { becomeGuest } from '#work/people.ts';
 import { addPiece } from '#work/stock.ts';
 import { addVinyl } from '#work/vinyls.ts';
 import { addCutter, benchOf } from '#work/workshop.ts';
@@ -43,7 +44,7 @@ beforeAll(async () => {
     (await couponOf(person, coupon)).cells.map((c, i) => grade(c.id, words[i]!, 1, i)),
   );
   ids.piece = await addPiece(person, ids.starling, form({ kind: 'roll', width: '305', length: '1 m', batch: 'B-7' }));
-  await claimAccount(person, form({ email: 'ada@example.org', password, name: 'Ada' }), 'x');
+  await claimAccount(person, form({ email: 'ada@example.org', password, name: 'Ada' }));
   await closeDb();
   server = await serverProcess(database.url);
   b = await openBrowser(() => server.base);

@@ -4,7 +4,7 @@ import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { publishCard } from '#work/cards.ts';
 import { couponOf, makeCoupon, takeEvents } from '#work/coupons.ts';
 import { keepSetting } from '#work/keep.ts';
-import { API_PER_MINUTE } from '#work/limits.ts';
+import { quotas } from '#work/quotas.ts';
 import { addVinyl } from '#work/vinyls.ts';
 import { benchOf } from '#work/workshop.ts';
 import { closeDb } from '#store/db.ts';
@@ -149,7 +149,7 @@ describe('the public interface', () => {
   test('too many questions are refused with when to come again', async () => {
     let last = 200;
     let wait: string | null = null;
-    for (let i = 0; i < 2 * API_PER_MINUTE + 2 && last !== 429; i++) {
+    for (let i = 0; i < 2 * quotas.perMinuteOfAddress.api + 2 && last !== 429; i++) {
       const answer = await get('/api/v1/vinyls?size=1');
       last = answer.status;
       wait = answer.headers.get('retry-after');

@@ -18,7 +18,8 @@ import {
 } from '#work/catalogue.ts';
 import { couponOf, listCoupons, makeCoupon, takeEvents } from '#work/coupons.ts';
 import { NotFound } from '#work/errors.ts';
-import { becomeGuest, claimAccount, signIn, type Person } from '#work/people.ts';
+import { claimAccount, signIn } from '#work/accounts.ts';
+import { becomeGuest, type Person } from '#work/people.ts';
 import { keepSetting } from '#work/keep.ts';
 import { colourNumbers, readingFor, refreshReading, settingOf } from '#work/readings.ts';
 import {
@@ -260,7 +261,7 @@ describe('the same vinyl twice', () => {
   test('cards of both entries speak together to others, and apart again', async () => {
     const known = await crafter();
     const email = `m${Date.now()}@example.org`;
-    await claimAccount(known, form({ email, password: 'lantern river seven', name: 'Ada' }), email);
+    await claimAccount(known, form({ email, password: 'lantern river seven', name: 'Ada' }));
     const person = { ...known, email, name: 'Ada' };
     const ids = [await addVinyl(person, starling), await addVinyl(person, { ...starling, name: 'Starlng' })];
     const bench = (await benchOf(person))!;
@@ -614,7 +615,7 @@ describe('the workshop', () => {
 test('a guest who signs in brings stock, mats, types, pins and own models along', async () => {
   const known = await crafter();
   const email = `g${Date.now()}@example.org`;
-  await claimAccount(known, form({ email, password: 'lantern river seven', name: 'Ben' }), email);
+  await claimAccount(known, form({ email, password: 'lantern river seven', name: 'Ben' }));
   const guest = await crafter();
   const type = await addOwnType(guest, form({ word: 'lumpy', parent: 'puff' }));
   const id = await addVinyl(guest, { ...starling, type: `own:${type}` });

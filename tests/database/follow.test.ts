@@ -6,7 +6,6 @@ import { packBodySchema, sealPack, writePack, type PackBody } from '#core/pack/i
 import { cardView, hideCardHere, listCards } from '#work/cards.ts';
 import { outsideLimits } from '#work/outside.ts';
 import type { Person } from '#work/people.ts';
-import { makeSteward } from '#work/social.ts';
 import { askAgain, follow, followed, unfollow } from '#work/subscriptions.ts';
 import { crafter, fieldsOf, form } from '../bench.ts';
 import { confirm } from '../sharing.ts';
@@ -50,7 +49,7 @@ const again = async () => askAgain(steward, (await shelf()).id);
 
 beforeAll(async () => {
   steward = await crafter('Vale Orrin', 'marlow-24', 'vale@example.org');
-  await makeSteward('vale@example.org');
+  process.env.VERSIPEL_STEWARDS = 'vale@example.org';
   steward = { ...steward, steward: true };
   ben = await crafter('Ben Rook', 'marlow-24', 'ben@example.org');
   other = createServer((req, res) => {

@@ -5,7 +5,6 @@ import { stopComputing } from '#work/compute.ts';
 import { bringIn as putIn, packView, resumeImports, seePack, startImport, sweepPacks, takeBack } from '#work/packIn.ts';
 import { cardPack, shelfPack, shelfTable } from '#work/packOut.ts';
 import type { Person } from '#work/people.ts';
-import { makeSteward } from '#work/social.ts';
 import { refreshTranslations, translationFor } from '#work/translate.ts';
 import { addVinyl } from '#work/vinyls.ts';
 import { addScaleReading, publishShippedModels } from '#work/workshop.ts';
@@ -172,7 +171,7 @@ describe('in an empty house', () => {
     await inside(second);
     await publishShippedModels();
     steward = await crafter('Vale Orrin', 'marlow-24', 'vale@example.org');
-    await makeSteward('vale@example.org');
+    process.env.VERSIPEL_STEWARDS = 'vale@example.org';
     steward = { ...steward, steward: true };
     other = await crafter('Moss Ward', 'oxbow-dial', 'moss@example.org');
   }, 60_000);

@@ -8,7 +8,8 @@ import { searchWords } from '#work/search.ts';
 import { tablePage, tableQuery } from '#work/table.ts';
 import { stockOf } from '#work/stock.ts';
 import { listCoupons } from '#work/coupons.ts';
-import { personOfToken, signIn } from '#work/people.ts';
+import { signIn } from '#work/accounts.ts';
+import { personOfToken } from '#work/people.ts';
 import { form } from '../bench.ts';
 import { testDatabase } from '../testDatabase.ts';
 
@@ -21,7 +22,7 @@ beforeAll(async () => {
   drop = made.drop;
   process.env.DATABASE_URL = made.url;
   const account = await load({ people: 400, vinyls: 20_000, settings: 20_000, cells: 40_000 });
-  const token = await signIn(form(account), 'test');
+  const { token } = await signIn(form(account), 'test');
   person = (await personOfToken(token))!;
   // Plans of everything that is asked from here on, functions included.
   const pool = db();

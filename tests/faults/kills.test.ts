@@ -34,7 +34,7 @@ let person: string;
 beforeAll(async () => {
   folder = clusterFolder(root, `faults-${process.pid}`);
   cluster = await startCluster(folder);
-  url = await ensureDatabase(cluster, 'faults');
+  ({ owner: url } = await ensureDatabase(cluster, 'faults'));
   process.env.DATABASE_URL = url;
   await migrate(url, join(root, 'store/migrations'));
   await publishShippedModels();

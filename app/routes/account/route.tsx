@@ -1,107 +1,112 @@
 import Button from '@mui/material/Button';
-import { Form, Link } from 'react-router';
-import { claimAccount, deleteAccount, leftBehind, setLends } from '#work/people.ts';
+import { Link } from 'react-router';
+import {
+  askForAccount,
+  changeAddress,
+  changePassword,
+  deleteAccount,
+  endSession,
+  proveAddress,
+  sessionsOf,
+} from '#work/accounts.ts';
+import { Invalid } from '#work/errors.ts';
+import { leftBehind, setLends, type Person } from '#work/people.ts';
 import { words } from '../../messages/index.ts';
-import { addressOf, enter, enterToWrite, writeForm } from '../../server/enter.server.ts';
+import { actions, apart, deviceOf, enter, farewell, tokenOf, welcome, type Act } from '../../server/enter.server.ts';
+import { originOf } from '../../server/site.server.ts';
 import { Field, FormNotice } from '../../ui/Field.tsx';
+import { WriteForm } from '../../ui/WriteForm.tsx';
 import type { Route } from './+types/route';
+import { Yours } from './Yours.tsx';
 
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/account/route', args);
+  const query = new URL(args.request.url).searchParams;
   return {
     account: person?.email
       ? {
           name: person.name,
           email: person.email,
+          proven: person.proven === true,
           lends: person.lends_private === true,
           left: await leftBehind(person),
+          sessions: await sessionsOf(person, tokenOf(args.request)),
         }
       : undefined,
-    deleted: new URL(args.request.url).searchParams.has('deleted'),
+    told: (['deleted', 'letter', 'done', 'changing'] as const).find((t) => query.has(t)),
   };
 }
 
-export async function action(args: Route.ActionArgs) {
-  const { person, headers } = await enterToWrite('routes/account/route', args);
-  const form = await args.request.formData();
-  return writeForm(form, headers, async () => {
-    switch (form.get('what')) {
-      case 'lend':
-        await setLends(person, form.get('lends') === 'yes');
-        return '/account';
-      case 'delete':
-        await deleteAccount(person, form, addressOf(args.context));
-        return '/account?deleted';
-    }
-    await claimAccount(person, form, addressOf(args.context));
-    return '/account?claimed';
+export function action(args: Route.ActionArgs) {
+  const { request } = args;
+  const site = originOf(request);
+  const device = deviceOf(request);
+  // What checks a password counts its tries, whatever becomes of them: it minds its own transactions.
+  const owned = (work: (act: Omit<Act, 'person'> & { person: Person }) => Promise<string>) =>
+    apart(({ person, ...act }) => {
+      if (!person) throw new Invalid({ form: words.account.nobody });
+      return work({ ...act, person });
+    });
+  return actions('routes/account/route', args, {
+    claim: async ({ person, form, address }) => {
+      await askForAccount(person, form, address, site);
+      return '/account?letter';
+    },
+    prove: async ({ person, address }) => {
+      await proveAddress(person, address, site);
+      return '/account?letter';
+    },
+    lend: async ({ person, form }) => {
+      await setLends(person, form.get('lends') === 'yes');
+      return '/account';
+    },
+    password: owned(async ({ person, form, address, headers }) => {
+      welcome(headers, await changePassword(person, form, address, device));
+      return '/account?done';
+    }),
+    address: owned(async ({ person, form, address }) => {
+      await changeAddress(person, form, address, site, device);
+      return '/account?changing';
+    }),
+    session: async ({ person, form }) => {
+      await endSession(person, String(form.get('session')), tokenOf(request));
+      return '/account';
+    },
+    delete: owned(async ({ person, form, address, headers }) => {
+      await deleteAccount(person, form, address, device);
+      farewell(headers);
+      return '/account?deleted';
+    }),
   });
 }
 
 export const meta: Route.MetaFunction = () => [{ title: words.title(words.frame.account) }];
 
-export default function Account({ loaderData: { account, deleted }, actionData }: Route.ComponentProps) {
+export default function Account({ loaderData: { account, told }, actionData }: Route.ComponentProps) {
   const t = words.account;
+  const notice = told && (
+    <p className="notice" role="status">
+      {t.told[told]}
+    </p>
+  );
   if (account)
     return (
       <>
-        <h1>{t.yours}</h1>
-        <p className="lede" style={{ marginTop: 12 }} role="status">
-          {t.signedIn(account.name, account.email)}
-        </p>
-        <Form method="post" action="/sign-out" className="actions">
-          <Button type="submit">{t.signOut}</Button>
-        </Form>
-        <section style={{ marginTop: 48 }} aria-labelledby="lend">
-          <h2 className="section-word" id="lend">
-            {t.lend}
-          </h2>
-          <p className="quiet">{account.lends ? t.lending : t.lendWhy}</p>
-          <Form method="post" className="actions">
-            <input type="hidden" name="what" value="lend" />
-            <input type="hidden" name="lends" value={account.lends ? 'no' : 'yes'} />
-            <Button type="submit">{account.lends ? t.lendOff : t.lendOn}</Button>
-          </Form>
-        </section>
-        <details style={{ marginTop: 48 }} open={actionData?.values.what === 'delete'}>
-          <summary>{t.delete}</summary>
-          <p style={{ margin: '12px 0' }}>{t.deleteSays(account.left.cards, account.left.cuts, account.left.vinyls)}</p>
-          <Form method="post" className="form" noValidate>
-            <input type="hidden" name="what" value="delete" />
-            <Field
-              name="password"
-              label={t.password}
-              answer={actionData}
-              type="password"
-              autoComplete="current-password"
-            />
-            <label className="choice">
-              <input type="checkbox" name="sure" value="yes" />
-              <span>{t.sure}</span>
-            </label>
-            {actionData?.fields.sure && <p className="error-text">{actionData.fields.sure}</p>}
-            <div>
-              <Button type="submit">{t.deleteIt}</Button>
-            </div>
-          </Form>
-        </details>
+        {notice}
+        <Yours account={account} answer={actionData} />
       </>
     );
   return (
     <>
-      {deleted && (
-        <p className="notice" role="status">
-          {t.deleted}
-        </p>
-      )}
+      {notice}
       <h1>{t.title}</h1>
       <p className="lede" style={{ marginTop: 8 }}>
         {t.lede}
       </p>
-      <Form method="post" className="form" noValidate>
+      <WriteForm what="claim" className="form" noValidate>
         <FormNotice answer={actionData} text={words.errors.form} />
         <Field name="name" label={t.name} answer={actionData} autoComplete="name" />
-        <Field name="email" label={t.email} answer={actionData} type="email" autoComplete="email" />
+        <Field name="email" label={t.email} answer={actionData} type="email" autoComplete="email" help={t.emailHelp} />
         <Field
           name="password"
           label={t.password}
@@ -116,7 +121,7 @@ export default function Account({ loaderData: { account, deleted }, actionData }
           </Button>
           <Link to="/sign-in">{t.have}</Link>
         </div>
-      </Form>
+      </WriteForm>
     </>
   );
 }

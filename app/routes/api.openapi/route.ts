@@ -1,7 +1,7 @@
 import { openApi } from '#work/api.ts';
 import { apiAnswer } from '../../server/api.server.ts';
 import { enter } from '../../server/enter.server.ts';
-import { originOf } from '../../server/origin.server.ts';
+import { originOf } from '../../server/site.server.ts';
 import type { Route } from './+types/route';
 
 /** What the public interface takes and gives. */

@@ -1,7 +1,7 @@
-import { countPack } from '#work/limits.ts';
+import { countAsked } from '#work/limits.ts';
 import { cardPack } from '#work/packOut.ts';
-import { addressOf, enter, found } from '../../server/enter.server.ts';
-import { originOf } from '../../server/origin.server.ts';
+import { addressOf, enter } from '../../server/enter.server.ts';
+import { originOf } from '../../server/site.server.ts';
 import { packAnswer } from '../../server/pack.server.ts';
 import type { Route } from './+types/route';
 
@@ -9,9 +9,7 @@ import type { Route } from './+types/route';
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/cards.$card.pack/route', args);
   const licence = new URL(args.request.url).searchParams.get('licence');
-  const { name, pack } = await found(() => {
-    countPack(addressOf(args.context));
-    return cardPack(person, args.params.card, originOf(args.request), licence);
-  });
+  countAsked('pack', undefined, addressOf(args.context));
+  const { name, pack } = await cardPack(person, args.params.card, originOf(args.request), licence);
   return packAnswer(pack, { name, open: false });
 }

@@ -1,18 +1,15 @@
 import { cardView } from '#work/cards.ts';
 import { NotFound } from '#work/errors.ts';
-import { enter, found } from '../../server/enter.server.ts';
-import { originOf } from '../../server/origin.server.ts';
+import { enter } from '../../server/enter.server.ts';
+import { originOf } from '../../server/site.server.ts';
 import { postPicture } from '../../server/postPicture.server.ts';
 import type { Route } from './+types/route';
 
 /** A card as a picture for groups and chats. Only what others may see has one. */
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/cards.$card.picture/route', args);
-  const card = await found(async () => {
-    const card = await cardView(person, undefined, args.params.card);
-    if (!card.address || card.hidden) throw new NotFound('This card is seen by nobody else: it has no picture.');
-    return card;
-  });
+  const card = await cardView(person, undefined, args.params.card);
+  if (!card.address || card.hidden) throw new NotFound('This card is seen by nobody else: it has no picture.');
   const picture = await postPicture(card, `${originOf(args.request)}/cards/${card.address}`);
   return new Response(new Uint8Array(picture), {
     headers: {

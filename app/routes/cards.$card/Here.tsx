@@ -1,6 +1,6 @@
 import Button from '@mui/material/Button';
 import { useState } from 'react';
-import { Form, Link } from 'react-router';
+import { Link } from 'react-router';
 import { formatPosition, strengthAxis, type CutterModel } from '#core/controls/index.ts';
 import { gradeWords } from '#core/grades/index.ts';
 import { stripDomain } from '#core/strip/index.ts';
@@ -14,6 +14,7 @@ import { Field } from '../../ui/Field.tsx';
 import { GoButton } from '../../ui/Link.tsx';
 import { howTranslated } from '../../ui/Translated.tsx';
 import { WindowStrip } from '../../ui/WindowStrip.tsx';
+import { WriteForm } from '../../ui/WriteForm.tsx';
 
 /** The card's number on the cutter on the bench, where it comes from and how sure it is. */
 export function TranslatedNumber({
@@ -93,8 +94,8 @@ export function ConfirmForm({
       return [o, label, o === 'worked' && wanted === 'through' ? t.throughWorked : says] as const;
     });
   return (
-    <Form
-      method="post"
+    <WriteForm
+      what="confirm"
       className="form"
       noValidate
       data-testid="confirm"
@@ -103,7 +104,6 @@ export function ConfirmForm({
         if (field.name === 'outcome') setOutcome(field.value);
       }}
     >
-      <input type="hidden" name="what" value="confirm" />
       <input type="hidden" name="job" value={job} />
       <Field
         name="strength"
@@ -131,6 +131,6 @@ export function ConfirmForm({
         </Button>
         <p className="legend">{t.why}</p>
       </div>
-    </Form>
+    </WriteForm>
   );
 }

@@ -1,11 +1,11 @@
 import Button from '@mui/material/Button';
-import { Form } from 'react-router';
 import type { Remark } from '#work/social.ts';
 import { words } from '../../messages/index.ts';
 import type { FormAnswer } from '../../server/enter.server.ts';
 import { Field } from '../../ui/Field.tsx';
 import { day, isolate } from '../../ui/format.ts';
 import { useZone } from '../../ui/usePerson.ts';
+import { WriteForm } from '../../ui/WriteForm.tsx';
 
 function Said({ remark, steward }: { remark: Omit<Remark, 'answers'>; steward: boolean }) {
   const t = words.card;
@@ -20,14 +20,13 @@ function Said({ remark, steward }: { remark: Omit<Remark, 'answers'>; steward: b
       {steward && remark.body !== undefined && (
         <details>
           <summary>{t.hide}</summary>
-          <Form method="post" className="form">
-            <input type="hidden" name="what" value="hide remark" />
+          <WriteForm what="hide remark" className="form">
             <input type="hidden" name="remark" value={remark.id} />
             <Field name="why" label={t.hideWhy} answer={undefined} />
             <div>
               <Button type="submit">{t.hide}</Button>
             </div>
-          </Form>
+          </WriteForm>
         </details>
       )}
     </>
@@ -75,8 +74,7 @@ export function Remarks({
             {may && r.body !== undefined && (
               <details open={tried?.values.answers === r.id}>
                 <summary>{t.answer}</summary>
-                <Form method="post" className="form" noValidate>
-                  <input type="hidden" name="what" value="remark" />
+                <WriteForm what="remark" className="form" noValidate>
                   <input type="hidden" name="answers" value={r.id} />
                   <Field
                     id={`answer-${r.id}`}
@@ -89,7 +87,7 @@ export function Remarks({
                   <div>
                     <Button type="submit">{t.answer}</Button>
                   </div>
-                </Form>
+                </WriteForm>
               </details>
             )}
           </li>
@@ -98,8 +96,7 @@ export function Remarks({
       {may && (
         <details open={tried !== undefined && !tried.values.answers}>
           <summary>{t.ask}</summary>
-          <Form method="post" className="form" noValidate>
-            <input type="hidden" name="what" value="remark" />
+          <WriteForm what="remark" className="form" noValidate>
             <Field
               name="body"
               label={t.asking}
@@ -110,7 +107,7 @@ export function Remarks({
             <div>
               <Button type="submit">{t.ask}</Button>
             </div>
-          </Form>
+          </WriteForm>
         </details>
       )}
     </section>

@@ -1,6 +1,6 @@
 import Button from '@mui/material/Button';
 import { useEffect, useState } from 'react';
-import { Form, Link } from 'react-router';
+import { Link } from 'react-router';
 import { formatSetting, shortPosition, strengthAxis } from '#core/controls/index.ts';
 import { stripDomain } from '#core/strip/index.ts';
 import { vinylTypes, type VinylTypeKey } from '#core/vinyls/index.ts';
@@ -14,14 +14,15 @@ import {
   type CardView,
 } from '#work/cards.ts';
 import { confirmHere } from '#work/confirm.ts';
-import { Invalid, NotFound } from '#work/errors.ts';
+import { NotFound } from '#work/errors.ts';
 import { nextJobId } from '#work/jobs.ts';
 import { can } from '#work/permissions.ts';
 import { followVinyl, hideRemark, remark, thank } from '#work/social.ts';
+import type { Person } from '#work/people.ts';
 import { benchOf } from '#work/workshop.ts';
 import { words } from '../../messages/index.ts';
-import { addressOf, enter, enterToWrite, found, writeForm } from '../../server/enter.server.ts';
-import { originOf } from '../../server/origin.server.ts';
+import { actions, enter } from '../../server/enter.server.ts';
+import { originOf } from '../../server/site.server.ts';
 import { Choices } from '../../ui/Choices.tsx';
 import { ToSet } from '../../ui/ControlDrawing.tsx';
 import { ControlFacts } from '../../ui/ControlFacts.tsx';
@@ -37,6 +38,7 @@ import { WindowStrip } from '../../ui/WindowStrip.tsx';
 import { ConfirmForm, TranslatedNumber } from './Here.tsx';
 import { Remarks } from './Remarks.tsx';
 import type { Route } from './+types/route';
+import { WriteForm } from '../../ui/WriteForm.tsx';
 
 /** A card: what somebody sets for a vinyl, what it rests on, what others found, and what it says to the cutter on the bench. */
 export async function loader(args: Route.LoaderArgs) {
@@ -44,7 +46,7 @@ export async function loader(args: Route.LoaderArgs) {
   const bench = await benchOf(person);
   const query = new URL(args.request.url).searchParams;
   const asked = /^\d{1,4}$/.test(query.get('version') ?? '') ? Number(query.get('version')) : null;
-  const card = await found(cardView(person, bench, args.params.card, asked));
+  const card = await cardView(person, bench, args.params.card, asked);
   return {
     card,
     ref: args.params.card,
@@ -60,55 +62,53 @@ export async function loader(args: Route.LoaderArgs) {
   };
 }
 
-export async function action(args: Route.ActionArgs) {
-  const { person, headers } = await enterToWrite('routes/cards.$card/route', args);
-  const form = await args.request.formData();
+/** The cutter on the bench, where an act needs one. */
+async function benchFor(person: Person) {
+  const bench = await benchOf(person);
+  if (!bench) throw new NotFound('There is no cutter on the bench.');
+  return bench;
+}
+
+export function action(args: Route.ActionArgs) {
   const ref = args.params.card;
-  return writeForm(form, headers, async () => {
-    switch (form.get('what')) {
-      case 'adopt': {
-        const bench = await benchOf(person);
-        if (!bench) throw new NotFound('There is no cutter on the bench.');
-        await adoptCard(person, bench, ref);
-        return `/cards/${ref}`;
-      }
-      case 'visibility': {
-        await changeVisibility(person, ref, form);
-        return `/cards/${ref}`;
-      }
-      case 'confirm': {
-        const bench = await benchOf(person);
-        if (!bench) throw new NotFound('There is no cutter on the bench.');
-        await confirmHere(person, bench, ref, form, addressOf(args.context));
-        return `/cards/${ref}?confirmed`;
-      }
-      case 'thank': {
-        await thank(person, await cardRow(person, ref), form.get('given') === 'yes');
-        return `/cards/${ref}`;
-      }
-      case 'follow': {
-        await followVinyl(person, (await cardRow(person, ref)).vinyl_id, form.get('on') === 'yes');
-        return `/cards/${ref}`;
-      }
-      case 'remark': {
-        await remark(person, await cardRow(person, ref), form, addressOf(args.context));
-        return `/cards/${ref}`;
-      }
-      case 'hide': {
-        await hideCardHere(person, ref, form);
-        return `/cards/${ref}`;
-      }
-      case 'hide remark': {
-        await hideRemark(person, String(form.get('remark')), form);
-        return `/cards/${ref}`;
-      }
-      case 'report': {
-        await reportCard(person, ref, form, addressOf(args.context));
-        return `/cards/${ref}?reported`;
-      }
-      default:
-        throw new Invalid({ form: 'This page does not know what to do with that.' });
-    }
+  const here = `/cards/${ref}`;
+  return actions('routes/cards.$card/route', args, {
+    adopt: async ({ person }) => {
+      await adoptCard(person, await benchFor(person), ref);
+      return here;
+    },
+    visibility: async ({ person, form }) => {
+      await changeVisibility(person, ref, form);
+      return here;
+    },
+    confirm: async ({ person, form, address }) => {
+      await confirmHere(person, await benchFor(person), ref, form, address);
+      return `${here}?confirmed`;
+    },
+    thank: async ({ person, form }) => {
+      await thank(person, await cardRow(person, ref), form.get('given') === 'yes');
+      return here;
+    },
+    follow: async ({ person, form }) => {
+      await followVinyl(person, (await cardRow(person, ref)).vinyl_id, form.get('on') === 'yes');
+      return here;
+    },
+    remark: async ({ person, form, address }) => {
+      await remark(person, await cardRow(person, ref), form, address);
+      return here;
+    },
+    hide: async ({ person, form }) => {
+      await hideCardHere(person, ref, form);
+      return here;
+    },
+    'hide remark': async ({ person, form }) => {
+      await hideRemark(person, String(form.get('remark')), form);
+      return here;
+    },
+    report: async ({ person, form, address }) => {
+      await reportCard(person, ref, form, address);
+      return `${here}?reported`;
+    },
   });
 }
 
@@ -293,21 +293,19 @@ export default function CardPage({ loaderData, actionData }: Route.ComponentProp
                 </p>
               )}
               {here.adopted === undefined ? (
-                <Form method="post">
-                  <input type="hidden" name="what" value="adopt" />
+                <WriteForm what="adopt">
                   <Button type="submit" variant="contained">
                     {t.adopt}
                   </Button>
                   <p className="legend">{t.adoptWhy}</p>
-                </Form>
+                </WriteForm>
               ) : (
                 <div style={{ display: 'grid', gap: 14 }}>
                   <p className="notice" style={{ marginBottom: 0 }} data-testid="adopted">
                     {t.adopted(here.adopted)}
                   </p>
                   {bladed && (
-                    <Form method="post" action={`/vinyls/${card.vinylId}`}>
-                      <input type="hidden" name="what" value="cut" />
+                    <WriteForm what="cut" action={`/vinyls/${card.vinylId}`}>
                       <input type="hidden" name="job" value={job} />
                       <input type="hidden" name="vinyl" value={card.vinylId} />
                       <input type="hidden" name="cutter" value={cutter} />
@@ -317,7 +315,7 @@ export default function CardPage({ loaderData, actionData }: Route.ComponentProp
                         {words.vinyl.iCut}
                       </Button>
                       <p className="legend">{t.confirmWhy}</p>
-                    </Form>
+                    </WriteForm>
                   )}
                   <Link to={`/vinyls/${card.vinylId}?wanted=${card.wanted}`}>{t.toVinyl}</Link>
                 </div>
@@ -384,18 +382,16 @@ export default function CardPage({ loaderData, actionData }: Route.ComponentProp
 
           <div className="actions" style={{ marginTop: 32 }}>
             {!card.own && !guest && (
-              <Form method="post" preventScrollReset>
-                <input type="hidden" name="what" value="thank" />
+              <WriteForm what="thank" preventScrollReset>
                 <input type="hidden" name="given" value={card.thanks.mine ? 'no' : 'yes'} />
                 <Button type="submit">{card.thanks.mine ? t.unthank : t.thank}</Button>
-              </Form>
+              </WriteForm>
             )}
             {!guest && (
-              <Form method="post" preventScrollReset>
-                <input type="hidden" name="what" value="follow" />
+              <WriteForm what="follow" preventScrollReset>
                 <input type="hidden" name="on" value={card.followed ? 'no' : 'yes'} />
                 <Button type="submit">{card.followed ? t.unfollow : t.follow}</Button>
-              </Form>
+              </WriteForm>
             )}
             {card.thanks.n > 0 && <span className="quiet">{t.thanks(card.thanks.n)}</span>}
             {card.address && <a href={`/cards/${card.address}/picture.png`}>{t.picture}</a>}
@@ -405,14 +401,13 @@ export default function CardPage({ loaderData, actionData }: Route.ComponentProp
           {steward && (
             <details open={actionData?.values.what === 'hide'}>
               <summary>{card.hidden ? t.show : t.hide}</summary>
-              <Form method="post" className="form" noValidate>
-                <input type="hidden" name="what" value="hide" />
+              <WriteForm what="hide" className="form" noValidate>
                 <input type="hidden" name="hide" value={card.hidden ? 'no' : 'yes'} />
                 <Field name="why" label={t.hideWhy} answer={actionData} />
                 <div>
                   <Button type="submit">{card.hidden ? t.show : t.hide}</Button>
                 </div>
-              </Form>
+              </WriteForm>
             </details>
           )}
 
@@ -432,13 +427,12 @@ export default function CardPage({ loaderData, actionData }: Route.ComponentProp
           {!card.own && (
             <details open={actionData?.values.what === 'report'}>
               <summary>{t.report}</summary>
-              <Form method="post" className="form" style={{ marginTop: 8 }} noValidate>
-                <input type="hidden" name="what" value="report" />
+              <WriteForm what="report" className="form" style={{ marginTop: 8 }} noValidate>
                 <Field name="why" label={t.why} answer={actionData} multiline minRows={2} />
                 <div>
                   <Button type="submit">{t.sendReport}</Button>
                 </div>
-              </Form>
+              </WriteForm>
             </details>
           )}
         </div>
@@ -466,8 +460,7 @@ function Own({ card, answer }: { card: CardView; answer: Route.ComponentProps['a
           </>
         )}
       </p>
-      <Form method="post" style={{ display: 'grid', gap: 14 }} key={card.visibility}>
-        <input type="hidden" name="what" value="visibility" />
+      <WriteForm what="visibility" style={{ display: 'grid', gap: 14 }} key={card.visibility}>
         <Choices
           name="visibility"
           legend={words.publish.who}
@@ -482,7 +475,7 @@ function Own({ card, answer }: { card: CardView; answer: Route.ComponentProps['a
         <div>
           <Button type="submit">{t.saveVisibility}</Button>
         </div>
-      </Form>
+      </WriteForm>
       <div>
         <GoButton to={`/cards/new?vinyl=${card.vinylId}&wanted=${card.wanted}`}>{t.newVersion}</GoButton>
       </div>

@@ -1,5 +1,5 @@
 import Button from '@mui/material/Button';
-import { Form, Link } from 'react-router';
+import { Link } from 'react-router';
 import { formatSetting } from '#core/controls/index.ts';
 import { ownCard, publishCard } from '#work/cards.ts';
 import { NotFound } from '#work/errors.ts';
@@ -7,19 +7,20 @@ import { settingOf } from '#work/readings.ts';
 import { vinylOf } from '#work/vinyls.ts';
 import { benchOf } from '#work/workshop.ts';
 import { words } from '../../messages/index.ts';
-import { addressOf, enter, enterToWrite, found, writeForm } from '../../server/enter.server.ts';
+import { actions, enter } from '../../server/enter.server.ts';
 import { Choices } from '../../ui/Choices.tsx';
 import { Field, FormNotice } from '../../ui/Field.tsx';
 import { GoButton } from '../../ui/Link.tsx';
 import { Swatch } from '../../ui/Swatch.tsx';
 import { vinylHex, vinylTitle } from '../../ui/vinylName.ts';
 import type { Route } from './+types/route';
+import { WriteForm } from '../../ui/WriteForm.tsx';
 
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/cards.new/route', args);
   const query = new URL(args.request.url).searchParams;
   const wanted = query.get('wanted') === 'through' ? ('through' as const) : ('clean' as const);
-  const vinyl = await found(vinylOf(person, query.get('vinyl') ?? ''));
+  const vinyl = await vinylOf(person, query.get('vinyl') ?? '');
   const bench = await benchOf(person);
   const kept = person && bench ? await settingOf(person.id, vinyl.id, bench.cutter, wanted) : undefined;
   return {
@@ -32,13 +33,13 @@ export async function loader(args: Route.LoaderArgs) {
   };
 }
 
-export async function action(args: Route.ActionArgs) {
-  const { person, headers } = await enterToWrite('routes/cards.new/route', args);
-  const form = await args.request.formData();
-  return writeForm(form, headers, async () => {
-    const bench = await benchOf(person);
-    if (!bench) throw new NotFound('There is no cutter on the bench.');
-    return `/cards/${await publishCard(person, bench, form, addressOf(args.context))}`;
+export function action(args: Route.ActionArgs) {
+  return actions('routes/cards.new/route', args, {
+    publish: async ({ person, form, address }) => {
+      const bench = await benchOf(person);
+      if (!bench) throw new NotFound('There is no cutter on the bench.');
+      return `/cards/${await publishCard(person, bench, form, address)}`;
+    },
   });
 }
 
@@ -80,7 +81,7 @@ export default function Publish({ loaderData, actionData }: Route.ComponentProps
   return (
     <>
       {head}
-      <Form method="post" className="form" noValidate>
+      <WriteForm what="publish" className="form" noValidate>
         <FormNotice answer={actionData} text={words.errors.form} />
         <input type="hidden" name="vinyl" value={vinyl.id} />
         <input type="hidden" name="wanted" value={wanted} />
@@ -120,7 +121,7 @@ export default function Publish({ loaderData, actionData }: Route.ComponentProps
             {before ? t.saveAgain(before.number + 1) : t.save}
           </Button>
         </div>
-      </Form>
+      </WriteForm>
     </>
   );
 }

@@ -1,7 +1,7 @@
 import { chartOf } from '#work/chart.ts';
-import { countSearch } from '#work/limits.ts';
+import { countAsked } from '#work/limits.ts';
 import { day } from '../../ui/format.ts';
-import { addressOf, enter, found } from '../../server/enter.server.ts';
+import { addressOf, enter } from '../../server/enter.server.ts';
 import { chartPapers, chartPdf, type ChartPaper } from '../../server/paper/chart.server.ts';
 import { pdfAnswer } from '../../server/paper/pdf.server.ts';
 import type { Route } from './+types/route';
@@ -13,7 +13,7 @@ export async function loader(args: Route.LoaderArgs) {
   if (!args.params.file.endsWith('.pdf') || !Object.hasOwn(chartPapers, paper))
     throw new Response('No such paper.', { status: 404 });
   const { searchParams, origin } = new URL(args.request.url);
-  await found(async () => countSearch(person, addressOf(args.context)));
+  countAsked('search', person, addressOf(args.context));
   const chart = await chartOf(person, (searchParams.get('q') ?? '').slice(0, 200), searchParams.getAll('cutter'));
   const body = await chartPdf(chart, {
     paper,

@@ -4,10 +4,10 @@ import { formatPosition } from '#core/controls/index.ts';
 import { stripDomain } from '#core/strip/index.ts';
 import { saySeconds } from '#core/vinyls/index.ts';
 import { chartLimits, chartOf, type ChartRow } from '#work/chart.ts';
-import { countSearch } from '#work/limits.ts';
+import { countAsked } from '#work/limits.ts';
 import { workshopOf } from '#work/workshop.ts';
 import { words } from '../../messages/index.ts';
-import { addressOf, enter, found } from '../../server/enter.server.ts';
+import { addressOf, enter } from '../../server/enter.server.ts';
 import { qrOf } from '../../server/paper/qr.server.ts';
 import { Field } from '../../ui/Field.tsx';
 import { bothHeats, day, isolate } from '../../ui/format.ts';
@@ -20,7 +20,7 @@ export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/chart/route', args);
   const { searchParams, origin } = new URL(args.request.url);
   const q = (searchParams.get('q') ?? '').trim().slice(0, 200);
-  if (q) await found(async () => countSearch(person, addressOf(args.context)));
+  if (q) countAsked('search', person, addressOf(args.context));
   const asked = searchParams.getAll('cutter');
   const [chart, { cutters }] = await Promise.all([chartOf(person, q, asked), workshopOf(person)]);
   return {

@@ -1,7 +1,7 @@
 import { cutFileKinds } from '#core/cutfile/index.ts';
 import { couponFile } from '#work/coupons.ts';
 import { cutFile } from '../../server/cutFile.server.ts';
-import { enter, found } from '../../server/enter.server.ts';
+import { enter } from '../../server/enter.server.ts';
 import type { Route } from './+types/route';
 
 /** The drawing as a file, by its ending: the whole sheet, or one cell with ?cell=3, on the same origin. */
@@ -10,5 +10,5 @@ export async function loader(args: Route.LoaderArgs) {
   const kind = cutFileKinds.find((k) => `coupon.${k}` === args.params.file);
   const asked = new URL(args.request.url).searchParams.get('cell');
   if (!kind || (asked !== null && !/^\d{1,3}$/.test(asked))) throw new Response('No such file.', { status: 404 });
-  return cutFile(await found(couponFile(person, args.params.coupon, kind, asked === null ? undefined : Number(asked))));
+  return cutFile(await couponFile(person, args.params.coupon, kind, asked === null ? undefined : Number(asked)));
 }

@@ -6,7 +6,7 @@ import { stripDomain } from '#core/strip/index.ts';
 import { timesInHundred } from '#core/window/index.ts';
 import { couponOf } from '#work/coupons.ts';
 import { words } from '../../messages/index.ts';
-import { enter, found } from '../../server/enter.server.ts';
+import { enter } from '../../server/enter.server.ts';
 import { Answers } from '../../ui/Answers.tsx';
 import { BenchModeButton } from '../../ui/benchMode.tsx';
 import { CouponDrawing } from '../../ui/CouponDrawing.tsx';
@@ -17,6 +17,7 @@ import { GoButton } from '../../ui/Link.tsx';
 import { useOutbox } from '../../ui/outbox.tsx';
 import { Refused, Sending } from '../../ui/Sending.tsx';
 import { useCouponReading } from '../../ui/useCouponReading.ts';
+import { useSteady } from '../../ui/useSteady.ts';
 import { useLookAgain } from '../../ui/useLookAgain.ts';
 import { vinylHex, vinylTitle } from '../../ui/vinylName.ts';
 import { WindowStrip } from '../../ui/WindowStrip.tsx';
@@ -24,7 +25,7 @@ import type { Route } from './+types/route';
 
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/coupons.$coupon.grade/route', args);
-  return { coupon: await found(couponOf(person, args.params.coupon)) };
+  return { coupon: await couponOf(person, args.params.coupon) };
 }
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
@@ -32,6 +33,8 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
 ];
 
 const MOST_PASSES = 4;
+/** A question that has been on screen so long is the one that is asked, ms. */
+const STANDS = 600;
 
 /** One question at a time: lift the waste of this cell, what happens? The strip and the number move as grades come in. */
 export default function GradePage({ loaderData: { coupon } }: Route.ComponentProps) {
@@ -78,8 +81,18 @@ export default function GradePage({ loaderData: { coupon } }: Route.ComponentPro
     asked.find((c) => c.grade === 'clean' && c.position >= (result.summary.recommended?.position ?? 0)) ??
     asked.findLast((c) => c.grade === 'clean');
 
+  // A question that stands stays until it is answered here, whatever another tab or device does meanwhile.
+  const question = current?.number;
+  useEffect(() => {
+    if (question === undefined || picked === question) return;
+    const stands = setTimeout(() => setPicked(question), STANDS);
+    return () => clearTimeout(stands);
+  }, [picked, question]);
+  const { meant, told } = useSteady(`${question} ${current?.passes}`);
+
   const grade = useCallback(
-    (word: Grade) => {
+    (word: Grade, by: 'tap' | 'key' = 'tap') => {
+      if (!meant(by)) return;
       if (!current || (current.before && gradeIndex[word] < gradeIndex[current.before])) return;
       add({ kind: 'grade', cell: current.id, figure: 1, passes: current.passes, grade: word });
       // On to the next cell that has no grade, if there is one.
@@ -87,7 +100,7 @@ export default function GradePage({ loaderData: { coupon } }: Route.ComponentPro
       const rest = [...cells.slice(at + 1), ...cells.slice(0, at)];
       setPicked(rest.find((c) => c.grade === undefined && !c.leftOut)?.number);
     },
-    [add, cells, current],
+    [add, cells, current, meant],
   );
   const undo = useCallback(() => {
     const last = lastGrade(events.filter((e) => own.has(e.cell)));
@@ -119,7 +132,9 @@ export default function GradePage({ loaderData: { coupon } }: Route.ComponentPro
         ArrowDown: columns,
         ArrowUp: -columns,
       }[event.key];
-      if (Number.isInteger(index) && index >= 0 && index < gradeWords.length) grade(gradeWords[index]!);
+      if (Number.isInteger(index) && index >= 0 && index < gradeWords.length) {
+        if (!event.repeat) grade(gradeWords[index]!, 'key');
+      }
       else if (event.key === 'Backspace') undo();
       else if (event.key === 'r') runAgain();
       else if (step !== undefined) {
@@ -189,7 +204,10 @@ export default function GradePage({ loaderData: { coupon } }: Route.ComponentPro
                   </figure>
                 )}
               </div>
-              <Answers current={current.grade} onGrade={grade} keys={5} least={current.before} />
+              <p className="notice" role="status" hidden={!told}>
+                {t.justChanged}
+              </p>
+              <Answers current={current.grade} onGrade={(word) => grade(word)} keys={5} least={current.before} />
               {current.before && <p className="quiet small">{t.noLess(words.grades[current.before].word)}</p>}
               {current.grade !== undefined && gradeIndex[current.grade] >= gradeIndex.clean && (
                 <HowItWeeded cell={current.id} number={current.number} said={coupon.weeds} />

@@ -1,12 +1,12 @@
 import { cellPicture } from '#work/devices.ts';
-import { enter, found } from '../../server/enter.server.ts';
+import { enter } from '../../server/enter.server.ts';
 import type { Route } from './+types/route';
 
 /** What a cell looks like after weeding, as a simulated cutter shows it. An image and nothing else: no script runs in it. */
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/coupons.$coupon.picture/route', args);
   const pass = Number(new URL(args.request.url).searchParams.get('pass') ?? 9);
-  const svg = await found(cellPicture(person, args.params.coupon, Number(args.params.cell), pass));
+  const svg = await cellPicture(person, args.params.coupon, Number(args.params.cell), pass);
   if (svg === undefined) throw new Response('No picture of this cell.', { status: 404 });
   return new Response(svg, {
     headers: {

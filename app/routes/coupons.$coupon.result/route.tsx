@@ -2,12 +2,12 @@ import { useMemo } from 'react';
 import { describeLimits, formatPosition, sayStrength, strengthAxis } from '#core/controls/index.ts';
 import { stripDomain } from '#core/strip/index.ts';
 import { timesInHundred } from '#core/window/index.ts';
-import { couponOf } from '#work/coupons.ts';
+import { couponOf, ownCoupon } from '#work/coupons.ts';
 import { evennessOf } from '#work/evenness.ts';
 import { keepSetting } from '#work/keep.ts';
 import { settingOf } from '#work/readings.ts';
 import { words } from '../../messages/index.ts';
-import { enter, enterToWrite, found, writeForm } from '../../server/enter.server.ts';
+import { actions, enter } from '../../server/enter.server.ts';
 import { ChanceChart } from '../../ui/ChanceChart.tsx';
 import { CouponHead } from '../../ui/CouponHead.tsx';
 import { percent } from '../../ui/format.ts';
@@ -23,7 +23,7 @@ import type { Route } from './+types/route';
 
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/coupons.$coupon.result/route', args);
-  const coupon = await found(couponOf(person, args.params.coupon));
+  const coupon = await couponOf(person, args.params.coupon);
   const kept = await settingOf(person!.id, coupon.vinyl.id, coupon.cutter, coupon.wanted);
   return {
     coupon,
@@ -32,13 +32,13 @@ export async function loader(args: Route.LoaderArgs) {
   };
 }
 
-export async function action(args: Route.ActionArgs) {
-  const { person, headers } = await enterToWrite('routes/coupons.$coupon.result/route', args);
-  const form = await args.request.formData();
-  return writeForm(form, headers, async () => {
-    await found(couponOf(person, args.params.coupon));
-    await keepSetting(person, form);
-    return `/coupons/${args.params.coupon}/result`;
+export function action(args: Route.ActionArgs) {
+  return actions('routes/coupons.$coupon.result/route', args, {
+    keep: async ({ person, form }) => {
+      await ownCoupon(person, args.params.coupon, 'change');
+      await keepSetting(person, form);
+      return `/coupons/${args.params.coupon}/result`;
+    },
   });
 }
 

@@ -5,7 +5,7 @@ import { micrometresToMm } from '#core/units/index.ts';
 import { couponOf } from '#work/coupons.ts';
 import { lineOf, sendToCutter, settleCell } from '#work/devices.ts';
 import { words } from '../../messages/index.ts';
-import { enter, enterToWrite, found, writeForm } from '../../server/enter.server.ts';
+import { actions, enter } from '../../server/enter.server.ts';
 import { BenchModeButton } from '../../ui/benchMode.tsx';
 import { ToSet } from '../../ui/ControlDrawing.tsx';
 import { ControlFacts } from '../../ui/ControlFacts.tsx';
@@ -18,24 +18,29 @@ import { SideDrawing } from '../../ui/SideDrawing.tsx';
 import { useOutbox } from '../../ui/outbox.tsx';
 import { Sending } from '../../ui/Sending.tsx';
 import { useBenchEvents } from '../../ui/useBenchEvents.ts';
+import { useSteady } from '../../ui/useSteady.ts';
 import { useLookAgain } from '../../ui/useLookAgain.ts';
 import { vinylHex } from '../../ui/vinylName.ts';
 import type { Route } from './+types/route';
 
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/coupons.$coupon.run/route', args);
-  const coupon = await found(couponOf(person, args.params.coupon));
+  const coupon = await couponOf(person, args.params.coupon);
   return { coupon, line: await lineOf(person, args.params.coupon) };
 }
 
 /** Sends cells to a cutter on a line, or says what became of one that nobody is sure about. */
-export async function action(args: Route.ActionArgs) {
-  const { person, headers } = await enterToWrite('routes/coupons.$coupon.run/route', args);
-  const form = await args.request.formData();
-  return writeForm(form, headers, async () => {
-    if (form.get('what') === 'send') await sendToCutter(person, args.params.coupon, form);
-    else await settleCell(person, args.params.coupon, form);
-    return `/coupons/${args.params.coupon}/run`;
+export function action(args: Route.ActionArgs) {
+  const { coupon } = args.params;
+  return actions('routes/coupons.$coupon.run/route', args, {
+    send: async ({ person, form }) => {
+      await sendToCutter(person, coupon, form);
+      return `/coupons/${coupon}/run`;
+    },
+    settle: async ({ person, form }) => {
+      await settleCell(person, coupon, form);
+      return `/coupons/${coupon}/run`;
+    },
   });
 }
 
@@ -65,6 +70,7 @@ export default function Run({ loaderData: { coupon, line }, actionData }: Route.
     (c) => (passes.get(c.id) ?? 0) === 0 && !spoiled.has(c.id) && !unclear.some((u) => u.cell === c.id),
   );
   const next = left[0];
+  const { meant, told } = useSteady(next?.id ?? '');
   const strongest = coupon.cells.at(-1)!;
   const planned = next?.planned ?? 1;
   // Cells of other passes go out after these: a run has one number of passes.
@@ -128,6 +134,7 @@ export default function Run({ loaderData: { coupon, line }, actionData }: Route.
               <Button
                 key={cell.id}
                 onClick={() => {
+                  if (!meant()) return;
                   // What the lifted corner showed is evidence too, at the passes run so far.
                   add({ kind: 'grade', cell: cell.id, figure: 1, passes: run, grade: 'uncut' });
                   add({ kind: 'cut', cell: cell.id, passes: run + 1 });
@@ -169,11 +176,14 @@ export default function Run({ loaderData: { coupon, line }, actionData }: Route.
         <Button component="a" href={file('svg')} download>
           {t.get(next.number)}
         </Button>
-        <Button variant="contained" onClick={() => add({ kind: 'cut', cell: next.id, passes: planned })}>
+        <Button variant="contained" onClick={() => meant() && add({ kind: 'cut', cell: next.id, passes: planned })}>
           {left.length === 1 ? t.doneLast : t.done}
         </Button>
         <BenchModeButton />
       </div>
+      <p className="notice" role="status" hidden={!told}>
+        {t.justChanged}
+      </p>
       <details>
         <summary>{t.other}</summary>
         <div className="actions" style={{ marginTop: 0 }}>

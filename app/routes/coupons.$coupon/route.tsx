@@ -1,11 +1,10 @@
 import Button from '@mui/material/Button';
-import { Form } from 'react-router';
 import { currentGrades } from '#core/grades/index.ts';
 import { shortPosition, strengthAxis } from '#core/controls/index.ts';
 import { couponOf, setCouponAside } from '#work/coupons.ts';
 import { putBack, takeOfCut } from '#work/stock.ts';
 import { words } from '../../messages/index.ts';
-import { enter, enterToWrite, found, writeForm } from '../../server/enter.server.ts';
+import { actions, enter } from '../../server/enter.server.ts';
 import { CouponDrawing } from '../../ui/CouponDrawing.tsx';
 import { nextOf } from '../../ui/CouponRow.tsx';
 import { CouponHead } from '../../ui/CouponHead.tsx';
@@ -14,23 +13,24 @@ import { GoButton } from '../../ui/Link.tsx';
 import { useLengthUnit } from '../../ui/usePerson.ts';
 import { vinylHex, vinylTitle } from '../../ui/vinylName.ts';
 import type { Route } from './+types/route';
+import { WriteForm } from '../../ui/WriteForm.tsx';
 
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/coupons.$coupon/route', args);
-  const coupon = await found(couponOf(person, args.params.coupon));
+  const coupon = await couponOf(person, args.params.coupon);
   return { coupon, take: await takeOfCut(coupon.id) };
 }
 
-export async function action(args: Route.ActionArgs) {
-  const { person, headers } = await enterToWrite('routes/coupons.$coupon/route', args);
-  const form = await args.request.formData();
-  return writeForm(form, headers, async () => {
-    if (form.get('what') === 'put back') {
+export function action(args: Route.ActionArgs) {
+  return actions('routes/coupons.$coupon/route', args, {
+    'put back': async ({ person, form }) => {
       await putBack(person, String(form.get('take')));
       return `/coupons/${args.params.coupon}`;
-    }
-    await setCouponAside(person, args.params.coupon);
-    return '/coupons';
+    },
+    aside: async ({ person }) => {
+      await setCouponAside(person, args.params.coupon);
+      return '/coupons';
+    },
   });
 }
 
@@ -83,14 +83,13 @@ export default function CouponPage({ loaderData: { coupon, take } }: Route.Compo
             {size} ({otherSize})
           </p>
           {take && (
-            <Form method="post" className="line-up" data-testid="taken">
+            <WriteForm what="put back" className="line-up" data-testid="taken">
               <span>{words.stock.takenFor(bothLengths(take.lengthUm, unit)[0], take.code)}</span>
-              <input type="hidden" name="what" value="put back" />
               <input type="hidden" name="take" value={take.id} />
               <Button type="submit" variant="text">
                 {words.stock.takenBack}
               </Button>
-            </Form>
+            </WriteForm>
           )}
           <div>
             <p style={{ fontWeight: 600, marginBottom: 8 }}>{words.coupon.download}</p>
@@ -104,11 +103,11 @@ export default function CouponPage({ loaderData: { coupon, take } }: Route.Compo
             <p className="legend">{coupon.cutter.model.hpgl ? words.coupon.oneHpgl : words.coupon.one}</p>
           </div>
           {!coupon.setAside && graded < coupon.cells.length && (
-            <Form method="post">
+            <WriteForm what="aside">
               <Button type="submit" variant="text">
                 {words.coupon.aside}
               </Button>
-            </Form>
+            </WriteForm>
           )}
         </div>
       </div>

@@ -11,7 +11,7 @@ import { stockOfVinyl } from '#work/stock.ts';
 import { vinylOf } from '#work/vinyls.ts';
 import { benchOf } from '#work/workshop.ts';
 import { words } from '../../messages/index.ts';
-import { enter, enterToWrite, found, writeForm } from '../../server/enter.server.ts';
+import { actions, enter } from '../../server/enter.server.ts';
 import { ControlFacts } from '../../ui/ControlFacts.tsx';
 import { CouponDrawing } from '../../ui/CouponDrawing.tsx';
 import { ControlField } from '../../ui/ControlFields.tsx';
@@ -24,6 +24,7 @@ import { typeWord, vinylHex, vinylTitle } from '../../ui/vinylName.ts';
 import { WhyThisCoupon } from '../../ui/WhyThisCoupon.tsx';
 import { WindowStrip } from '../../ui/WindowStrip.tsx';
 import type { Route } from './+types/route';
+import { WriteForm } from '../../ui/WriteForm.tsx';
 
 /** Room left round a sheet so that it can be put down by hand, µm. */
 const AROUND = 6_000;
@@ -33,7 +34,7 @@ export async function loader(args: Route.LoaderArgs) {
   const query = new URL(args.request.url).searchParams;
   const bench = await benchOf(person);
   const id = query.get('vinyl');
-  const vinyl = id === null ? undefined : await found(vinylOf(person, id, query.get('colour') ?? undefined));
+  const vinyl = id === null ? undefined : await vinylOf(person, id, query.get('colour') ?? undefined);
   const [stock, evenness] = await Promise.all([
     vinyl ? stockOfVinyl(person, vinyl.id) : [],
     bench && evennessOfCutter(person, bench.cutter.id),
@@ -61,13 +62,13 @@ export async function loader(args: Route.LoaderArgs) {
   }
 }
 
-export async function action(args: Route.ActionArgs) {
-  const { person, headers } = await enterToWrite('routes/coupons.new/route', args);
-  const form = await args.request.formData();
-  return writeForm(form, headers, async () => {
-    const bench = await benchOf(person);
-    if (!bench) throw new NotFound('There is no cutter on the bench.');
-    return `/coupons/${await makeCoupon(person, bench, String(form.get('vinyl')), form)}`;
+export function action(args: Route.ActionArgs) {
+  return actions('routes/coupons.new/route', args, {
+    make: async ({ person, form }) => {
+      const bench = await benchOf(person);
+      if (!bench) throw new NotFound('There is no cutter on the bench.');
+      return `/coupons/${await makeCoupon(person, bench, String(form.get('vinyl')), form)}`;
+    },
   });
 }
 
@@ -182,7 +183,7 @@ export default function PlanCoupon({ loaderData, actionData }: Route.ComponentPr
             <ControlFacts parts={rest} />
           </dl>
           {mode !== 'even' && <p className="quiet">{t.low}</p>}
-          <Form method="post">
+          <WriteForm what="make">
             <input type="hidden" name="vinyl" value={vinyl.id} />
             <input type="hidden" name="cells" value={plan.asked} />
             <input type="hidden" name="wanted" value={wanted} />
@@ -222,7 +223,7 @@ export default function PlanCoupon({ loaderData, actionData }: Route.ComponentPr
             <Button type="submit" variant="contained">
               {t.make}
             </Button>
-          </Form>
+          </WriteForm>
         </div>
         <Form
           method="get"

@@ -1,10 +1,10 @@
 import Button from '@mui/material/Button';
-import { Form, Link } from 'react-router';
+import { Link } from 'react-router';
 import { cardOfCut, sayWhatWasSeen } from '#work/cards.ts';
 import { dropJob, jobOf } from '#work/jobs.ts';
 import { putBack, stockOfVinyl, takeForCut, takeOfCut } from '#work/stock.ts';
 import { words } from '../../messages/index.ts';
-import { addressOf, enter, enterToWrite, found, writeForm } from '../../server/enter.server.ts';
+import { actions, enter } from '../../server/enter.server.ts';
 import { Field, FormNotice } from '../../ui/Field.tsx';
 import { bothLengths, isolate } from '../../ui/format.ts';
 import { HowDidItGo } from '../../ui/HowDidItGo.tsx';
@@ -15,10 +15,11 @@ import { useLengthUnit } from '../../ui/usePerson.ts';
 import { vinylHex, vinylTitle } from '../../ui/vinylName.ts';
 import { WitnessGrades } from '../../ui/WitnessGrades.tsx';
 import type { Route } from './+types/route';
+import { WriteForm } from '../../ui/WriteForm.tsx';
 
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/cuts.$cut/route', args);
-  const job = await found(jobOf(person, args.params.cut));
+  const job = await jobOf(person, args.params.cut);
   const [stock, take] = await Promise.all([stockOfVinyl(person, job.vinyl.id), takeOfCut(job.id)]);
   return {
     job,
@@ -30,25 +31,26 @@ export async function loader(args: Route.LoaderArgs) {
 }
 
 /** "It was not cut after all", or what was seen, told to the author of the card. */
-export async function action(args: Route.ActionArgs) {
-  const { person, headers } = await enterToWrite('routes/cuts.$cut/route', args);
-  const form = await args.request.formData();
-  return writeForm(form, headers, async () => {
-    if (form.get('what') === 'tell') {
-      await sayWhatWasSeen(person, args.params.cut, form, addressOf(args.context));
-      return `/cuts/${args.params.cut}?told`;
-    }
-    if (form.get('what') === 'take') {
-      await jobOf(person, args.params.cut);
-      await takeForCut(person, args.params.cut, form);
-      return `/cuts/${args.params.cut}`;
-    }
-    if (form.get('what') === 'put back') {
+export function action(args: Route.ActionArgs) {
+  const { cut } = args.params;
+  return actions('routes/cuts.$cut/route', args, {
+    tell: async ({ person, form, address }) => {
+      await sayWhatWasSeen(person, cut, form, address);
+      return `/cuts/${cut}?told`;
+    },
+    take: async ({ person, form }) => {
+      await jobOf(person, cut);
+      await takeForCut(person, cut, form);
+      return `/cuts/${cut}`;
+    },
+    'put back': async ({ person, form }) => {
       await putBack(person, String(form.get('take')));
-      return `/cuts/${args.params.cut}`;
-    }
-    await dropJob(person, args.params.cut);
-    return '/';
+      return `/cuts/${cut}`;
+    },
+    drop: async ({ person }) => {
+      await dropJob(person, cut);
+      return '/';
+    },
   });
 }
 
@@ -77,8 +79,7 @@ export default function Job({ loaderData: { job, card, told, stock, take }, acti
           {words.job.later}
         </p>
         {card && (
-          <Form method="post" className="form" style={{ marginTop: 32 }} noValidate key={String(told)}>
-            <input type="hidden" name="what" value="tell" />
+          <WriteForm what="tell" className="form" style={{ marginTop: 32 }} noValidate key={String(told)}>
             <p>
               {words.job.card(isolate(card.author))}{' '}
               {card.address && <Link to={`/cards/${card.address}`}>{words.job.toCard}</Link>}
@@ -93,23 +94,21 @@ export default function Job({ loaderData: { job, card, told, stock, take }, acti
             <div>
               <Button type="submit">{words.job.tell(isolate(card.author))}</Button>
             </div>
-          </Form>
+          </WriteForm>
         )}
         {take && (
-          <Form method="post" className="line-up" style={{ marginTop: 24 }}>
+          <WriteForm what="put back" className="line-up" style={{ marginTop: 24 }}>
             <span>{words.stock.takenFor(bothLengths(take.lengthUm, unit)[0], take.code)}</span>
-            <input type="hidden" name="what" value="put back" />
             <input type="hidden" name="take" value={take.id} />
             <Button type="submit" variant="text">
               {words.stock.takenBack}
             </Button>
-          </Form>
+          </WriteForm>
         )}
         {!take && stock.length > 0 && (
           <details style={{ marginTop: 24 }} open={!!taking}>
             <summary>{words.stock.take}</summary>
-            <Form method="post" className="form" style={{ marginTop: 8 }} noValidate>
-              <input type="hidden" name="what" value="take" />
+            <WriteForm what="take" className="form" style={{ marginTop: 8 }} noValidate>
               <div className="pair">
                 <Field
                   name="piece"
@@ -130,7 +129,7 @@ export default function Job({ loaderData: { job, card, told, stock, take }, acti
               <div>
                 <Button type="submit">{words.stock.takeGo}</Button>
               </div>
-            </Form>
+            </WriteForm>
           </details>
         )}
         <div className="actions">

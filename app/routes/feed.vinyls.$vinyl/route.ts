@@ -1,12 +1,12 @@
 import { vinylFeed } from '#work/feeds.ts';
 import { atom } from '../../server/atom.server.ts';
-import { enter, found } from '../../server/enter.server.ts';
-import { originOf } from '../../server/origin.server.ts';
+import { enter } from '../../server/enter.server.ts';
+import { originOf } from '../../server/site.server.ts';
 import type { Route } from './+types/route';
 
 /** What is shared for a vinyl, as a feed. */
 export async function loader(args: Route.LoaderArgs) {
   await enter('routes/feed.vinyls.$vinyl/route', args);
   const { vinyl } = args.params;
-  return atom(args.request, originOf(args.request), `/feed/vinyls/${vinyl}`, await found(vinylFeed(vinyl)));
+  return atom(args.request, originOf(args.request), `/feed/vinyls/${vinyl}`, await vinylFeed(vinyl));
 }

@@ -1,15 +1,15 @@
 import { strengthAxis } from '#core/controls/index.ts';
-import { countSearch } from '#work/limits.ts';
+import { countAsked } from '#work/limits.ts';
 import { listVinyls } from '#work/vinyls.ts';
 import { benchOf } from '#work/workshop.ts';
-import { addressOf, enter, found } from '../../server/enter.server.ts';
+import { addressOf, enter } from '../../server/enter.server.ts';
 import type { Route } from './+types/route';
 
 /** What the find field shows as one types: the few that fit best, for the cutter on the bench. */
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/find/route', args);
   const q = (new URL(args.request.url).searchParams.get('q') ?? '').trim().slice(0, 200);
-  await found(async () => countSearch(person, addressOf(args.context)));
+  countAsked('search', person, addressOf(args.context));
   const bench = await benchOf(person);
   return { q, axis: bench && strengthAxis(bench.cutter.model), rows: q ? await listVinyls(person, bench, q, 6) : [] };
 }

@@ -1,28 +1,34 @@
 import Button from '@mui/material/Button';
-import { Form, Link } from 'react-router';
+import { Link } from 'react-router';
 import { mergeAsSteward, partAsSteward } from '#work/catalogue.ts';
 import { orderOf, settleReport } from '#work/social.ts';
 import { words } from '../../messages/index.ts';
-import { enter, enterToWrite, writeForm } from '../../server/enter.server.ts';
+import { actions, enter } from '../../server/enter.server.ts';
 import { Field, FormNotice } from '../../ui/Field.tsx';
 import { day, isolate } from '../../ui/format.ts';
 import { useZone } from '../../ui/usePerson.ts';
 import type { Route } from './+types/route';
+import { WriteForm } from '../../ui/WriteForm.tsx';
 
 /** What stewards did, for everybody; what was reported and two entries that are one vinyl, for stewards. */
 export async function loader(args: Route.LoaderArgs) {
   return orderOf(await enter('routes/order/route', args));
 }
 
-export async function action(args: Route.ActionArgs) {
-  const { person, headers } = await enterToWrite('routes/order/route', args);
-  const form = await args.request.formData();
-  return writeForm(form, headers, async () => {
-    const what = form.get('what');
-    if (what === 'merge') await mergeAsSteward(person, form);
-    else if (what === 'part') await partAsSteward(person, form);
-    else await settleReport(person, String(form.get('report')), form);
-    return '/order';
+export function action(args: Route.ActionArgs) {
+  return actions('routes/order/route', args, {
+    merge: async ({ person, form }) => {
+      await mergeAsSteward(person, form);
+      return '/order';
+    },
+    part: async ({ person, form }) => {
+      await partAsSteward(person, form);
+      return '/order';
+    },
+    settle: async ({ person, form }) => {
+      await settleReport(person, String(form.get('report')), form);
+      return '/order';
+    },
   });
 }
 
@@ -57,7 +63,7 @@ export default function Order({ loaderData: { reports, acts, steward }, actionDa
                   <div className="quiet small">
                     {t.reported(r.who && isolate(r.who), isolate(r.author))} · {day(r.at, zone)}
                   </div>
-                  <Form method="post" className="form" noValidate>
+                  <WriteForm what="settle" className="form" noValidate>
                     <input type="hidden" name="report" value={r.id} />
                     <Field
                       id={`why-${r.id}`}
@@ -68,33 +74,31 @@ export default function Order({ loaderData: { reports, acts, steward }, actionDa
                     <div>
                       <Button type="submit">{t.leave}</Button>
                     </div>
-                  </Form>
+                  </WriteForm>
                 </li>
               ))}
             </ul>
           </section>
           <details style={{ marginTop: 32 }} open={merge !== undefined}>
             <summary>{t.merge}</summary>
-            <Form method="post" className="form" noValidate>
-              <input type="hidden" name="what" value="merge" />
+            <WriteForm what="merge" className="form" noValidate>
               <Field name="alias" label={t.alias} answer={merge} />
               <Field name="into" label={t.into} answer={merge} />
               <Field id="merge-why" name="why" label={t.why} answer={merge} />
               <div>
                 <Button type="submit">{t.mergeIt}</Button>
               </div>
-            </Form>
+            </WriteForm>
           </details>
           <details style={{ marginTop: 16 }} open={part !== undefined}>
             <summary>{t.part}</summary>
-            <Form method="post" className="form" noValidate>
-              <input type="hidden" name="what" value="part" />
+            <WriteForm what="part" className="form" noValidate>
               <Field id="part-alias" name="alias" label={t.partAlias} answer={part} />
               <Field id="part-why" name="why" label={t.why} answer={part} />
               <div>
                 <Button type="submit">{t.partIt}</Button>
               </div>
-            </Form>
+            </WriteForm>
           </details>
         </>
       )}

@@ -1,11 +1,10 @@
 import Button from '@mui/material/Button';
 import { useEffect } from 'react';
-import { Form, Link, useRevalidator } from 'react-router';
+import { Link, useRevalidator } from 'react-router';
 import { formatSetting, sayStrength, strengthAxis } from '#core/controls/index.ts';
-import { Invalid } from '#work/errors.ts';
 import { packView, startImport, takeBack, type PackCardView } from '#work/packIn.ts';
 import { words } from '../../messages/index.ts';
-import { enter, enterToWrite, found, writeForm } from '../../server/enter.server.ts';
+import { actions, enter } from '../../server/enter.server.ts';
 import { Choices } from '../../ui/Choices.tsx';
 import { FormNotice } from '../../ui/Field.tsx';
 import { day, isolate } from '../../ui/format.ts';
@@ -14,22 +13,24 @@ import { Swatch } from '../../ui/Swatch.tsx';
 import { useZone } from '../../ui/usePerson.ts';
 import { vinylName } from '../../ui/vinylName.ts';
 import type { Route } from './+types/route';
+import { WriteForm } from '../../ui/WriteForm.tsx';
 
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/packs.$pack/route', args);
-  return { seen: await found(packView(person, args.params.pack)) };
+  return { seen: await packView(person, args.params.pack) };
 }
 
-export async function action(args: Route.ActionArgs) {
-  const { person, headers } = await enterToWrite('routes/packs.$pack/route', args);
-  const form = await args.request.formData();
-  return writeForm(form, headers, async () => {
-    const id = args.params.pack;
-    const what = form.get('what');
-    if (what === 'do') await startImport(person, id, form);
-    else if (what === 'back') await takeBack(person, id);
-    else throw new Invalid({ form: 'This page does not know what to do with that.' });
-    return `/packs/${id}`;
+export function action(args: Route.ActionArgs) {
+  const id = args.params.pack;
+  return actions('routes/packs.$pack/route', args, {
+    do: async ({ person, form }) => {
+      await startImport(person, id, form);
+      return `/packs/${id}`;
+    },
+    back: async ({ person }) => {
+      await takeBack(person, id);
+      return `/packs/${id}`;
+    },
   });
 }
 
@@ -127,10 +128,9 @@ export default function SeenPack({ loaderData: { seen }, actionData }: Route.Com
           <GoButton to="/shelf" variant="contained">
             {t.toShelf}
           </GoButton>
-          <Form method="post">
-            <input type="hidden" name="what" value="back" />
+          <WriteForm what="back">
             <Button type="submit">{t.back}</Button>
-          </Form>
+          </WriteForm>
         </div>
       )}
       {seen.brought.length > 0 && (
@@ -162,8 +162,7 @@ export default function SeenPack({ loaderData: { seen }, actionData }: Route.Com
             </li>
           </ul>
           {news > 0 || seen.state === 'withdrawn' ? (
-            <Form method="post" className="form" style={{ margin: '20px 0 32px' }}>
-              <input type="hidden" name="what" value="do" />
+            <WriteForm what="do" className="form" style={{ margin: '20px 0 32px' }}>
               {seen.steward ? (
                 <Choices
                   name="weight"
@@ -183,7 +182,7 @@ export default function SeenPack({ loaderData: { seen }, actionData }: Route.Com
                   {t.do(news)}
                 </Button>
               </div>
-            </Form>
+            </WriteForm>
           ) : (
             <p>{t.nothing}</p>
           )}

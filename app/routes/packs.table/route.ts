@@ -1,16 +1,14 @@
-import { countPack } from '#work/limits.ts';
+import { countAsked } from '#work/limits.ts';
 import { shelfTable } from '#work/packOut.ts';
-import { addressOf, enter, found } from '../../server/enter.server.ts';
-import { originOf } from '../../server/origin.server.ts';
+import { addressOf, enter } from '../../server/enter.server.ts';
+import { originOf } from '../../server/site.server.ts';
 import type { Route } from './+types/route';
 
 /** The public shelf, or what a search finds on it, for spreadsheets. */
 export async function loader(args: Route.LoaderArgs) {
   await enter('routes/packs.table/route', args);
-  const table = await found(() => {
-    countPack(addressOf(args.context));
-    return shelfTable(new URL(args.request.url).searchParams, originOf(args.request));
-  });
+  countAsked('pack', undefined, addressOf(args.context));
+  const table = await shelfTable(new URL(args.request.url).searchParams, originOf(args.request));
   return new Response(table, {
     headers: {
       'Content-Type': 'text/csv; charset=utf-8; header=present',

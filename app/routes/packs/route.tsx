@@ -1,19 +1,19 @@
 import Button from '@mui/material/Button';
 import { useEffect } from 'react';
-import { Form, Link, useRevalidator } from 'react-router';
-import { packLimits } from '#core/pack/index.ts';
+import { Link, useRevalidator } from 'react-router';
 import { Invalid } from '#work/errors.ts';
 import { packsOf, seePack } from '#work/packIn.ts';
 import { can } from '#work/permissions.ts';
 import { askAgain, follow, followed, unfollow, type Followed } from '#work/subscriptions.ts';
 import { words } from '../../messages/index.ts';
-import { addressOf, enter, enterToWrite, writeForm } from '../../server/enter.server.ts';
+import { actions, apart, enter } from '../../server/enter.server.ts';
 import { Choices } from '../../ui/Choices.tsx';
 import { Field, FormNotice } from '../../ui/Field.tsx';
 import { FileField } from '../../ui/FileField.tsx';
 import { day, isolate } from '../../ui/format.ts';
 import { useZone } from '../../ui/usePerson.ts';
 import type { Route } from './+types/route';
+import { WriteForm } from '../../ui/WriteForm.tsx';
 
 /** Packs: what goes out as a file, what is brought in, which shelves elsewhere are followed. */
 export async function loader(args: Route.LoaderArgs) {
@@ -22,29 +22,27 @@ export async function loader(args: Route.LoaderArgs) {
   return { steward, account: can(person, 'share'), packs: await packsOf(person), shelves: await followed() };
 }
 
-export async function action(args: Route.ActionArgs) {
-  const { person, headers } = await enterToWrite('routes/packs/route', args);
-  // Refused before it is read into memory: what is too large, and what comes from nobody.
-  const refuse = (fields: Record<string, string>) =>
-    writeForm(new FormData(), headers, () => {
-      throw new Invalid(fields);
-    });
-  if (!can(person, 'share')) return refuse({ form: words.packs.needAccount });
-  if (Number(args.request.headers.get('content-length') ?? 0) > packLimits.bytes + 100_000)
-    return refuse({ file: `Not taken: the file is too large; a pack has ${packLimits.bytes / 1e6} MB at most.` });
-  const form = await args.request.formData();
-  return writeForm(form, headers, async () => {
-    const what = form.get('what');
-    if (what === 'see') {
+export function action(args: Route.ActionArgs) {
+  return actions('routes/packs/route', args, {
+    // Reading a pack takes a thread and seconds, and counts though it is refused.
+    see: apart(async ({ person, form, address }) => {
+      if (!person || !can(person, 'share')) throw new Invalid({ form: words.packs.needAccount });
       const file = form.get('file');
       const bytes = file instanceof File ? new Uint8Array(await file.arrayBuffer()) : new Uint8Array();
-      return `/packs/${await seePack(person, bytes, addressOf(args.context))}`;
-    }
-    if (what === 'follow') await follow(person, form);
-    else if (what === 'ask') await askAgain(person, String(form.get('shelf')));
-    else if (what === 'unfollow') await unfollow(person, String(form.get('shelf')), form.get('keep') === 'yes');
-    else throw new Invalid({ form: 'This page does not know what to do with that.' });
-    return '/packs';
+      return `/packs/${await seePack(person, bytes, address)}`;
+    }),
+    follow: async ({ person, form }) => {
+      await follow(person, form);
+      return '/packs';
+    },
+    ask: async ({ person, form }) => {
+      await askAgain(person, String(form.get('shelf')));
+      return '/packs';
+    },
+    unfollow: async ({ person, form }) => {
+      await unfollow(person, String(form.get('shelf')), form.get('keep') === 'yes');
+      return '/packs';
+    },
   });
 }
 
@@ -68,22 +66,19 @@ function Shelf({ shelf, steward }: { shelf: Followed; steward: boolean }) {
       )}
       {steward && (
         <div className="actions">
-          <Form method="post" preventScrollReset>
-            <input type="hidden" name="what" value="ask" />
+          <WriteForm what="ask" preventScrollReset>
             <input type="hidden" name="shelf" value={shelf.id} />
             <Button type="submit">{t.askNow}</Button>
-          </Form>
-          <Form method="post" preventScrollReset>
-            <input type="hidden" name="what" value="unfollow" />
+          </WriteForm>
+          <WriteForm what="unfollow" preventScrollReset>
             <input type="hidden" name="shelf" value={shelf.id} />
             <input type="hidden" name="keep" value="yes" />
             <Button type="submit">{t.unfollow}</Button>
-          </Form>
-          <Form method="post" preventScrollReset>
-            <input type="hidden" name="what" value="unfollow" />
+          </WriteForm>
+          <WriteForm what="unfollow" preventScrollReset>
             <input type="hidden" name="shelf" value={shelf.id} />
             <Button type="submit">{t.unfollowAll}</Button>
-          </Form>
+          </WriteForm>
         </div>
       )}
     </li>
@@ -118,15 +113,14 @@ export default function Packs({ loaderData: { packs, shelves, steward, account }
             {t.in}
           </h2>
           {account ? (
-            <Form method="post" encType="multipart/form-data" className="form">
-              <input type="hidden" name="what" value="see" />
+            <WriteForm what="see" encType="multipart/form-data" className="form">
               <FileField label={t.file} accept=".json,application/json" problem={problem} help={t.fileHelp} />
               <div>
                 <Button type="submit" variant="contained">
                   {t.see}
                 </Button>
               </div>
-            </Form>
+            </WriteForm>
           ) : (
             <p>
               {t.needAccount} <Link to="/account">{t.makeAccount}</Link>
@@ -201,13 +195,12 @@ export default function Packs({ loaderData: { packs, shelves, steward, account }
             </ul>
           )}
           {steward && (
-            <Form method="post" className="form" noValidate style={{ marginTop: 24 }} key={shelves.length}>
-              <input type="hidden" name="what" value="follow" />
+            <WriteForm what="follow" className="form" noValidate style={{ marginTop: 24 }} key={shelves.length}>
               <Field name="address" label={t.address} answer={actionData} help={t.addressHelp} />
               <div>
                 <Button type="submit">{t.follow}</Button>
               </div>
-            </Form>
+            </WriteForm>
           )}
         </section>
       )}

@@ -1,11 +1,11 @@
 import { redirect } from 'react-router';
 import { pieceOfCode } from '#work/stock.ts';
-import { enter, found } from '../../server/enter.server.ts';
+import { enter } from '../../server/enter.server.ts';
 import type { Route } from './+types/route';
 
 /** What the code on a label opens: the bench card of the vinyl, in the colour of the piece. */
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/s.$code/route', args);
-  const piece = await found(pieceOfCode(person, args.params.code.toLowerCase()));
+  const piece = await pieceOfCode(person, args.params.code.toLowerCase());
   return redirect(`/vinyls/${piece.vinyl.id}${piece.colourId ? `?colour=${piece.colourId}` : ''}`);
 }

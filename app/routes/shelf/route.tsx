@@ -3,10 +3,10 @@ import { formatPosition, shortPosition, strengthAxis, type CutterModel } from '#
 import { stripDomain } from '#core/strip/index.ts';
 import type { VinylTypeKey } from '#core/vinyls/index.ts';
 import { listCards, type ListedCard } from '#work/cards.ts';
-import { countSearch } from '#work/limits.ts';
+import { countAsked } from '#work/limits.ts';
 import { benchOf } from '#work/workshop.ts';
 import { words } from '../../messages/index.ts';
-import { addressOf, enter, found } from '../../server/enter.server.ts';
+import { addressOf, enter } from '../../server/enter.server.ts';
 import { GoButton } from '../../ui/Link.tsx';
 import { isolate, loadPercent, percent } from '../../ui/format.ts';
 import { Swatch } from '../../ui/Swatch.tsx';
@@ -18,7 +18,7 @@ import type { Route } from './+types/route';
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/shelf/route', args);
   const q = (new URL(args.request.url).searchParams.get('q') ?? '').trim().slice(0, 200);
-  if (q) await found(async () => countSearch(person, addressOf(args.context)));
+  if (q) countAsked('search', person, addressOf(args.context));
   const bench = await benchOf(person);
   return { q, bench: bench?.cutter.name, model: bench?.cutter.model, cards: await listCards(person, bench, q) };
 }

@@ -1,9 +1,10 @@
 import Button from '@mui/material/Button';
-import { Form, Link } from 'react-router';
-import { signIn } from '#work/people.ts';
+import { Link } from 'react-router';
+import { signIn } from '#work/accounts.ts';
 import { words } from '../../messages/index.ts';
-import { addressOf, enter, enterUnknown, sessionCookie, writeForm } from '../../server/enter.server.ts';
+import { actions, apart, deviceOf, enter, welcome } from '../../server/enter.server.ts';
 import { Field, FormNotice } from '../../ui/Field.tsx';
+import { WriteForm } from '../../ui/WriteForm.tsx';
 import type { Route } from './+types/route';
 
 export async function loader(args: Route.LoaderArgs) {
@@ -11,13 +12,12 @@ export async function loader(args: Route.LoaderArgs) {
   return null;
 }
 
-export async function action(args: Route.ActionArgs) {
-  const guest = await enterUnknown('routes/sign-in/route', args);
-  const form = await args.request.formData();
-  const headers: Record<string, string> = {};
-  return writeForm(form, headers, async () => {
-    headers['Set-Cookie'] = sessionCookie(args.request, await signIn(form, addressOf(args.context), guest));
-    return '/';
+export function action(args: Route.ActionArgs) {
+  return actions('routes/sign-in/route', args, {
+    'sign in': apart(async ({ person, form, address, headers }) => {
+      welcome(headers, await signIn(form, address, person, deviceOf(args.request)));
+      return '/';
+    }),
   });
 }
 
@@ -27,7 +27,7 @@ export default function SignIn({ actionData }: Route.ComponentProps) {
   return (
     <>
       <h1>{words.signIn.title}</h1>
-      <Form method="post" className="form" noValidate>
+      <WriteForm what="sign in" className="form" noValidate>
         <FormNotice answer={actionData} text={words.errors.form} />
         <Field name="email" label={words.account.email} answer={actionData} type="email" autoComplete="email" />
         <Field
@@ -41,9 +41,10 @@ export default function SignIn({ actionData }: Route.ComponentProps) {
           <Button type="submit" variant="contained">
             {words.signIn.save}
           </Button>
+          <Link to="/recover">{words.signIn.forgot}</Link>
           <Link to="/">{words.signIn.none}</Link>
         </div>
-      </Form>
+      </WriteForm>
     </>
   );
 }

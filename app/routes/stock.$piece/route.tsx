@@ -1,9 +1,8 @@
 import Button from '@mui/material/Button';
-import { Form, Link } from 'react-router';
-import { Invalid } from '#work/errors.ts';
+import { Link } from 'react-router';
 import { leaveOffcut, pieceOf, putBack, setGone, takeByHand, takesOf } from '#work/stock.ts';
 import { words } from '../../messages/index.ts';
-import { enter, enterToWrite, found, writeForm } from '../../server/enter.server.ts';
+import { actions, enter } from '../../server/enter.server.ts';
 import { Field, FormNotice } from '../../ui/Field.tsx';
 import { bothLengths, day, isolate } from '../../ui/format.ts';
 import { GoButton } from '../../ui/Link.tsx';
@@ -12,25 +11,34 @@ import { Swatch } from '../../ui/Swatch.tsx';
 import { useLengthUnit, useZone } from '../../ui/usePerson.ts';
 import { vinylHex, vinylTitle } from '../../ui/vinylName.ts';
 import type { Route } from './+types/route';
+import { WriteForm } from '../../ui/WriteForm.tsx';
 
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/stock.$piece/route', args);
-  const piece = await found(pieceOf(person, args.params.piece));
+  const piece = await pieceOf(person, args.params.piece);
   return { piece, takes: await takesOf(person, piece.id) };
 }
 
-export async function action(args: Route.ActionArgs) {
-  const { person, headers } = await enterToWrite('routes/stock.$piece/route', args);
-  const form = await args.request.formData();
-  return writeForm(form, headers, async () => {
-    const id = args.params.piece;
-    const what = form.get('what');
-    if (what === 'offcut') return `/stock/${await leaveOffcut(person, id, form)}`;
-    if (what === 'take') await takeByHand(person, id, form);
-    else if (what === 'put back') await putBack(person, String(form.get('take')));
-    else if (what === 'gone' || what === 'back') await setGone(person, id, what === 'gone');
-    else throw new Invalid({ form: 'This page does not know what to do with that.' });
-    return `/stock/${id}`;
+export function action(args: Route.ActionArgs) {
+  const id = args.params.piece;
+  return actions('routes/stock.$piece/route', args, {
+    offcut: async ({ person, form }) => `/stock/${await leaveOffcut(person, id, form)}`,
+    take: async ({ person, form }) => {
+      await takeByHand(person, id, form);
+      return `/stock/${id}`;
+    },
+    'put back': async ({ person, form }) => {
+      await putBack(person, String(form.get('take')));
+      return `/stock/${id}`;
+    },
+    gone: async ({ person }) => {
+      await setGone(person, id, true);
+      return `/stock/${id}`;
+    },
+    back: async ({ person }) => {
+      await setGone(person, id, false);
+      return `/stock/${id}`;
+    },
   });
 }
 
@@ -78,21 +86,19 @@ export default function PiecePage({ loaderData: { piece, takes }, actionData }: 
               <span>
                 {t.taken(bothLengths(s.lengthUm, unit)[0])} · {day(s.at, zone)}
               </span>
-              <Form method="post">
-                <input type="hidden" name="what" value="put back" />
+              <WriteForm what="put back">
                 <input type="hidden" name="take" value={s.id} />
                 <Button type="submit" variant="text">
                   {t.putBack}
                 </Button>
-              </Form>
+              </WriteForm>
             </li>
           ))}
         </ul>
       )}
       <div className="cols even">
-        <Form method="post" className="form" noValidate style={{ marginTop: 0 }}>
+        <WriteForm what="take" className="form" noValidate style={{ marginTop: 0 }}>
           <h2 className="section-word">{t.take}</h2>
-          <input type="hidden" name="what" value="take" />
           <Field
             name="take"
             label={t.takeLength(unit)}
@@ -102,10 +108,9 @@ export default function PiecePage({ loaderData: { piece, takes }, actionData }: 
           <div>
             <Button type="submit">{t.takeGo}</Button>
           </div>
-        </Form>
-        <Form method="post" className="form" noValidate style={{ marginTop: 0 }}>
+        </WriteForm>
+        <WriteForm what="offcut" className="form" noValidate style={{ marginTop: 0 }}>
           <h2 className="section-word">{t.offcut}</h2>
-          <input type="hidden" name="what" value="offcut" />
           <div className="pair">
             <Field
               name="width"
@@ -125,14 +130,13 @@ export default function PiecePage({ loaderData: { piece, takes }, actionData }: 
           <div>
             <Button type="submit">{t.offcutGo}</Button>
           </div>
-        </Form>
+        </WriteForm>
       </div>
       <div className="actions">
         <GoButton to={`/s/${piece.code}`}>{t.bench}</GoButton>
-        <Form method="post">
-          <input type="hidden" name="what" value={piece.gone ? 'back' : 'gone'} />
+        <WriteForm what={piece.gone ? 'back' : 'gone'}>
           <Button type="submit">{piece.gone ? t.back : t.gone}</Button>
-        </Form>
+        </WriteForm>
         <Link to="/stock">{t.title}</Link>
       </div>
     </>

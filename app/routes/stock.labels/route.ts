@@ -2,7 +2,7 @@ import { behaviourFor, vinylTypes } from '#core/vinyls/index.ts';
 import { pieceOf, type Piece } from '#work/stock.ts';
 import { vinylOf } from '#work/vinyls.ts';
 import { words } from '../../messages/index.ts';
-import { enter, found } from '../../server/enter.server.ts';
+import { enter } from '../../server/enter.server.ts';
 import { labelPapers, labelsPdf, type Label, type LabelPaper } from '../../server/paper/labels.server.ts';
 import { pdfAnswer } from '../../server/paper/pdf.server.ts';
 import { bothSizes } from '../../ui/format.ts';
@@ -31,7 +31,7 @@ export async function loader(args: Route.LoaderArgs) {
       address: `${origin}/s/${piece.code}`,
     };
   };
-  const pieces = await found(Promise.all(ids.map((id) => pieceOf(person, id))));
+  const pieces = await Promise.all(ids.map((id) => pieceOf(person, id)));
   const labels = await Promise.all(pieces.map(label));
   return pdfAnswer(
     await labelsPdf(labels, paper, Number.isInteger(skip) && skip > 0 ? skip : 0),

@@ -1,10 +1,10 @@
 import Button from '@mui/material/Button';
-import { Form, Link } from 'react-router';
+import { Link } from 'react-router';
 import { coloursOf } from '#work/catalogue.ts';
 import { addPiece, stockKinds, stockOf } from '#work/stock.ts';
 import { vinylOf } from '#work/vinyls.ts';
 import { words } from '../../messages/index.ts';
-import { enter, enterToWrite, found, writeForm } from '../../server/enter.server.ts';
+import { actions, enter } from '../../server/enter.server.ts';
 import { Choices } from '../../ui/Choices.tsx';
 import { Field, FormNotice } from '../../ui/Field.tsx';
 import { isolate } from '../../ui/format.ts';
@@ -14,13 +14,14 @@ import { Swatch } from '../../ui/Swatch.tsx';
 import { useLengthUnit } from '../../ui/usePerson.ts';
 import { vinylHex, vinylTitle } from '../../ui/vinylName.ts';
 import type { Route } from './+types/route';
+import { WriteForm } from '../../ui/WriteForm.tsx';
 
 /** What is left of everything; with a vinyl named, a form that puts more of it in. */
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/stock/route', args);
   const query = new URL(args.request.url).searchParams;
   const id = query.get('vinyl');
-  const vinyl = id === null ? undefined : await found(vinylOf(person, id, query.get('colour') ?? undefined));
+  const vinyl = id === null ? undefined : await vinylOf(person, id, query.get('colour') ?? undefined);
   return {
     vinyl: vinyl && { ...vinyl, colours: await coloursOf(vinyl.id) },
     pieces: (await stockOf(person)).filter((p) => !vinyl || p.vinyl.id === vinyl.id),
@@ -28,10 +29,10 @@ export async function loader(args: Route.LoaderArgs) {
   };
 }
 
-export async function action(args: Route.ActionArgs) {
-  const { person, headers } = await enterToWrite('routes/stock/route', args);
-  const form = await args.request.formData();
-  return writeForm(form, headers, async () => `/stock/${await addPiece(person, String(form.get('vinyl')), form)}`);
+export function action(args: Route.ActionArgs) {
+  return actions('routes/stock/route', args, {
+    add: async ({ person, form }) => `/stock/${await addPiece(person, String(form.get('vinyl')), form)}`,
+  });
 }
 
 export const meta: Route.MetaFunction = () => [{ title: words.title(words.stock.title) }];
@@ -115,7 +116,7 @@ export default function Stock({ loaderData: { vinyl, pieces, kinds }, actionData
         </form>
       )}
       {vinyl && (
-        <Form method="post" className="form" noValidate style={{ maxWidth: 720, marginTop: 40 }}>
+        <WriteForm what="add" className="form" noValidate style={{ maxWidth: 720, marginTop: 40 }}>
           <h2 className="section-word">{t.add}</h2>
           <FormNotice answer={actionData} text={words.errors.form} />
           <input type="hidden" name="vinyl" value={vinyl.id} />
@@ -167,7 +168,7 @@ export default function Stock({ loaderData: { vinyl, pieces, kinds }, actionData
               {t.add}
             </Button>
           </div>
-        </Form>
+        </WriteForm>
       )}
     </>
   );

@@ -1,23 +1,23 @@
 import Button from '@mui/material/Button';
-import { Form } from 'react-router';
 import { vinylTypeKeys, vinylTypes } from '#core/vinyls/index.ts';
 import { addOwnType, ownTypesOf, typeFields } from '#work/catalogue.ts';
 import { words } from '../../messages/index.ts';
-import { enter, enterToWrite, writeForm } from '../../server/enter.server.ts';
+import { actions, enter } from '../../server/enter.server.ts';
 import { CatalogueFields } from '../../ui/CatalogueFields.tsx';
 import { Field, FormNotice } from '../../ui/Field.tsx';
 import { isolate } from '../../ui/format.ts';
 import type { Route } from './+types/route';
+import { WriteForm } from '../../ui/WriteForm.tsx';
 
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/types.new/route', args);
   return { own: await ownTypesOf(person), fields: typeFields };
 }
 
-export async function action(args: Route.ActionArgs) {
-  const { person, headers } = await enterToWrite('routes/types.new/route', args);
-  const form = await args.request.formData();
-  return writeForm(form, headers, async () => `/vinyls/new?type=own:${await addOwnType(person, form)}`);
+export function action(args: Route.ActionArgs) {
+  return actions('routes/types.new/route', args, {
+    add: async ({ person, form }) => `/vinyls/new?type=own:${await addOwnType(person, form)}`,
+  });
 }
 
 export const meta: Route.MetaFunction = () => [{ title: words.title(words.ownType.title) }];
@@ -36,7 +36,7 @@ export default function NewType({ loaderData: { own, fields }, actionData }: Rou
           {own.map((o) => `${isolate(o.word)} (${t.like(vinylTypes[o.parent].word, o.vinyls)})`).join(' · ')}
         </p>
       )}
-      <Form method="post" className="form wide-form" noValidate>
+      <WriteForm what="add" className="form wide-form" noValidate>
         <FormNotice answer={actionData} text={words.errors.form} />
         <div className="triple">
           <Field name="word" label={t.word} answer={actionData} autoComplete="off" />
@@ -61,7 +61,7 @@ export default function NewType({ loaderData: { own, fields }, actionData }: Rou
             {t.save}
           </Button>
         </div>
-      </Form>
+      </WriteForm>
     </>
   );
 }

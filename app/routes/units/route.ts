@@ -1,14 +1,14 @@
 import { redirect } from 'react-router';
 import { chooseUnits } from '#work/people.ts';
-import { enterToWrite, writeForm } from '../../server/enter.server.ts';
+import { actions } from '../../server/enter.server.ts';
 import type { Route } from './+types/route';
 
-export async function action(args: Route.ActionArgs) {
-  const { person, headers } = await enterToWrite('routes/units/route', args);
-  const form = await args.request.formData();
-  return writeForm(form, headers, async () => {
-    await chooseUnits(person, form);
-    return '/workshop';
+export function action(args: Route.ActionArgs) {
+  return actions('routes/units/route', args, {
+    units: async ({ person, form }) => {
+      await chooseUnits(person, form);
+      return '/workshop';
+    },
   });
 }
 

@@ -1,11 +1,11 @@
 import Button from '@mui/material/Button';
-import { Form, Link, redirect } from 'react-router';
+import { Link, redirect } from 'react-router';
 import { peels, pressures, vinylTypeKeys, vinylTypes, type Leaflet } from '#core/vinyls/index.ts';
 import { milliCelsiusToCelsius, milliCelsiusToFahrenheit } from '#core/units/index.ts';
 import { addColour, catalogueOf, mergeVinyls, ownTypesOf, partVinyls, saveCatalogue } from '#work/catalogue.ts';
 import { addLeaflet, leafletOf } from '#work/leaflet.ts';
 import { words } from '../../messages/index.ts';
-import { enter, enterToWrite, found, writeForm } from '../../server/enter.server.ts';
+import { actions, enter } from '../../server/enter.server.ts';
 import { CatalogueFields } from '../../ui/CatalogueFields.tsx';
 import { Field, FormNotice } from '../../ui/Field.tsx';
 import { capital, isolate } from '../../ui/format.ts';
@@ -13,11 +13,12 @@ import { GoButton } from '../../ui/Link.tsx';
 import { useTemperatureUnit } from '../../ui/usePerson.ts';
 import { vinylName } from '../../ui/vinylName.ts';
 import type { Route } from './+types/route';
+import { WriteForm } from '../../ui/WriteForm.tsx';
 
 /** Everything the catalogue holds of a vinyl, for whoever named it to say better. */
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/vinyls.$vinyl.about/route', args);
-  const vinyl = await found(catalogueOf(person, args.params.vinyl));
+  const vinyl = await catalogueOf(person, args.params.vinyl);
   if (vinyl.id !== args.params.vinyl) throw redirect(`/vinyls/${vinyl.id}/about`);
   return {
     vinyl,
@@ -27,18 +28,30 @@ export async function loader(args: Route.LoaderArgs) {
   };
 }
 
-export async function action(args: Route.ActionArgs) {
-  const { person, headers } = await enterToWrite('routes/vinyls.$vinyl.about/route', args);
-  const form = await args.request.formData();
-  return writeForm(form, headers, async () => {
-    const id = args.params.vinyl;
-    const what = form.get('what');
-    if (what === 'colour') await addColour(person, id, form);
-    else if (what === 'leaflet') await addLeaflet(person, id, form);
-    else if (what === 'merge') await mergeVinyls(person, String(form.get('alias')), id);
-    else if (what === 'part') await partVinyls(person, String(form.get('alias')));
-    else await saveCatalogue(person, id, form);
-    return `/vinyls/${id}/about?saved`;
+export function action(args: Route.ActionArgs) {
+  const id = args.params.vinyl;
+  const saved = `/vinyls/${id}/about?saved`;
+  return actions('routes/vinyls.$vinyl.about/route', args, {
+    colour: async ({ person, form }) => {
+      await addColour(person, id, form);
+      return saved;
+    },
+    leaflet: async ({ person, form }) => {
+      await addLeaflet(person, id, form);
+      return saved;
+    },
+    merge: async ({ person, form }) => {
+      await mergeVinyls(person, String(form.get('alias')), id);
+      return saved;
+    },
+    part: async ({ person, form }) => {
+      await partVinyls(person, String(form.get('alias')));
+      return saved;
+    },
+    save: async ({ person, form }) => {
+      await saveCatalogue(person, id, form);
+      return saved;
+    },
   });
 }
 
@@ -68,8 +81,7 @@ export default function About({ loaderData: { vinyl, leaflet, ownTypes, saved },
       )}
       <FormNotice answer={actionData} text={words.errors.form} />
       {vinyl.own ? (
-        <Form method="post" className="form wide-form" noValidate key={JSON.stringify(vinyl.fields)}>
-          <input type="hidden" name="what" value="catalogue" />
+        <WriteForm what="catalogue" className="form wide-form" noValidate key={JSON.stringify(vinyl.fields)}>
           <div className="triple">
             <Field name="name" label={words.newVinyl.name} answer={answer} initial={vinyl.name} autoComplete="off" />
             <Field name="brand" label={words.newVinyl.brand} answer={answer} initial={vinyl.brand} autoComplete="off" />
@@ -100,7 +112,7 @@ export default function About({ loaderData: { vinyl, leaflet, ownTypes, saved },
               {t.save}
             </Button>
           </div>
-        </Form>
+        </WriteForm>
       ) : (
         <dl className="facts">
           {vinyl.fields
@@ -129,8 +141,7 @@ export default function About({ loaderData: { vinyl, leaflet, ownTypes, saved },
           ))}
         </ul>
         {vinyl.own && (
-          <Form method="post" className="filters" noValidate key={vinyl.colours.length}>
-            <input type="hidden" name="what" value="colour" />
+          <WriteForm what="colour" className="filters" noValidate key={vinyl.colours.length}>
             <Field name="colour" label={words.newVinyl.colour} answer={colourAnswer} autoComplete="off" />
             <div>
               <label htmlFor="new-hex" style={{ fontWeight: 600, display: 'block', marginBottom: 6 }}>
@@ -145,7 +156,7 @@ export default function About({ loaderData: { vinyl, leaflet, ownTypes, saved },
               />
             </div>
             <Button type="submit">{t.addColour}</Button>
-          </Form>
+          </WriteForm>
         )}
         <p style={{ marginTop: 16 }}>
           <strong>{t.batches}:</strong>{' '}
@@ -163,21 +174,19 @@ export default function About({ loaderData: { vinyl, leaflet, ownTypes, saved },
           <div key={a.id} className="line-up">
             <span>{t.merged(isolate(a.name))}</span>
             {a.mine && (
-              <Form method="post">
-                <input type="hidden" name="what" value="part" />
+              <WriteForm what="part">
                 <input type="hidden" name="alias" value={a.id} />
                 <Button type="submit">{t.part}</Button>
-              </Form>
+              </WriteForm>
             )}
           </div>
         ))}
         {vinyl.alike.length > 0 && <p>{t.alike}</p>}
         {vinyl.alike.map((a) => (
-          <Form key={a.id} method="post" style={{ marginTop: 12 }}>
-            <input type="hidden" name="what" value="merge" />
+          <WriteForm key={a.id} what="merge" style={{ marginTop: 12 }}>
             <input type="hidden" name="alias" value={a.id} />
             <Button type="submit">{t.merge(isolate(a.name))}</Button>
-          </Form>
+          </WriteForm>
         ))}
       </section>
     </>
@@ -223,8 +232,7 @@ function LeafletForm({
         {t.title}
       </h2>
       <p className="quiet">{t.lede}</p>
-      <Form method="post" className="form wide-form" noValidate key={JSON.stringify(leaflet)}>
-        <input type="hidden" name="what" value="leaflet" />
+      <WriteForm what="leaflet" className="form wide-form" noValidate key={JSON.stringify(leaflet)}>
         <input type="hidden" name="heatUnit" value={unit} />
         <div className="triple">
           <Field name="heat" label={t.heat(unit)} answer={answer} initial={String(shown)} inputMode="decimal" />
@@ -242,7 +250,7 @@ function LeafletForm({
         <div>
           <Button type="submit">{t.save}</Button>
         </div>
-      </Form>
+      </WriteForm>
     </section>
   );
 }

@@ -2,19 +2,14 @@ import { markFile } from '#work/jobs.ts';
 import { NotFound } from '#work/errors.ts';
 import { benchOf } from '#work/workshop.ts';
 import { cutFile } from '../../server/cutFile.server.ts';
-import { enter, found } from '../../server/enter.server.ts';
+import { enter } from '../../server/enter.server.ts';
 import type { Route } from './+types/route';
 
 /** The test mark of an ordinary cut as a cut file: ?setting=… as the page shows it, the kind by the ending. */
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/vinyls.$vinyl.mark/route', args);
   const query = new URL(args.request.url).searchParams;
-  const file = await found(
-    (async () => {
-      const bench = await benchOf(person);
-      if (!bench) throw new NotFound('There is no cutter on the bench.');
-      return markFile(person, bench, args.params.vinyl, query.get('setting') ?? '', args.params.kind);
-    })(),
-  );
-  return cutFile(file);
+  const bench = await benchOf(person);
+  if (!bench) throw new NotFound('There is no cutter on the bench.');
+  return cutFile(await markFile(person, bench, args.params.vinyl, query.get('setting') ?? '', args.params.kind));
 }

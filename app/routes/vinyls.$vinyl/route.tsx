@@ -1,5 +1,5 @@
 import Button from '@mui/material/Button';
-import { Form, Link, redirect } from 'react-router';
+import { Link, redirect } from 'react-router';
 import {
   formatSetting,
   strengthAxis,
@@ -30,7 +30,7 @@ import { stockOfVinyl } from '#work/stock.ts';
 import { isPinned, pinVinyl, vinylOf } from '#work/vinyls.ts';
 import { benchOf, workshopOf } from '#work/workshop.ts';
 import { words } from '../../messages/index.ts';
-import { addressOf, enter, enterToWrite, found, writeForm } from '../../server/enter.server.ts';
+import { actions, enter } from '../../server/enter.server.ts';
 import { BenchModeButton } from '../../ui/benchMode.tsx';
 import { ToSet } from '../../ui/ControlDrawing.tsx';
 import { ControlFacts } from '../../ui/ControlFacts.tsx';
@@ -49,13 +49,14 @@ import { useLengthUnit, useZone } from '../../ui/usePerson.ts';
 import { typeWord, vinylHex, vinylTitle } from '../../ui/vinylName.ts';
 import { WindowStrip } from '../../ui/WindowStrip.tsx';
 import type { Route } from './+types/route';
+import { WriteForm } from '../../ui/WriteForm.tsx';
 
 /** What to set for this vinyl on the cutter on the bench, which side goes down, and what it rests on. */
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/vinyls.$vinyl/route', args);
   const query = new URL(args.request.url).searchParams;
   const colour = query.get('colour') ?? undefined;
-  const vinyl = await found(vinylOf(person, args.params.vinyl, colour));
+  const vinyl = await vinylOf(person, args.params.vinyl, colour);
   // An entry that was merged into another is that other one.
   if (vinyl.id !== args.params.vinyl) throw redirect(`/vinyls/${vinyl.id}`);
   const [bench, colours, schools, pinned, stock, leaflet] = await Promise.all([
@@ -159,27 +160,41 @@ export async function loader(args: Route.LoaderArgs) {
 }
 
 /** Keeps a number as the setting, notes an ordinary cut, pins, or follows a school. */
-export async function action(args: Route.ActionArgs) {
-  const { person, headers } = await enterToWrite('routes/vinyls.$vinyl/route', args);
-  const form = await args.request.formData();
-  return writeForm(form, headers, async () => {
-    if (form.get('what') === 'cut') {
+export function action(args: Route.ActionArgs) {
+  const { vinyl } = args.params;
+  const back = (form: FormData, more: Record<string, string> = {}) => {
+    const colour = form.get('colour');
+    const query = new URLSearchParams({ ...(typeof colour === 'string' && colour !== '' ? { colour } : {}), ...more });
+    return `/vinyls/${vinyl}?${query}`;
+  };
+  return actions('routes/vinyls.$vinyl/route', args, {
+    cut: async ({ person, form, address }) => {
       const bench = await benchOf(person);
       if (!bench) throw new Invalid({ form: words.vinyl.noBench });
-      return `/cuts/${await reportCutHere(person, bench, form, addressOf(args.context))}`;
-    }
-    const colour = form.get('colour');
-    const back = new URLSearchParams(typeof colour === 'string' && colour !== '' ? { colour } : {});
-    if (form.get('what') === 'follow') await followVinyl(person, args.params.vinyl, form.get('on') === 'yes');
-    else if (form.get('what') === 'pin') await pinVinyl(person, args.params.vinyl, form.get('pinned') === 'yes');
-    else if (form.get('what') === 'school') await followSchool(person, args.params.vinyl, form);
-    else if (form.get('what') === 'peel') await sayPeel(person, args.params.vinyl, form);
-    else {
+      return `/cuts/${await reportCutHere(person, bench, form, address)}`;
+    },
+    follow: async ({ person, form }) => {
+      await followVinyl(person, vinyl, form.get('on') === 'yes');
+      return back(form);
+    },
+    pin: async ({ person, form }) => {
+      await pinVinyl(person, vinyl, form.get('pinned') === 'yes');
+      return back(form);
+    },
+    school: async ({ person, form }) => {
+      await followSchool(person, vinyl, form);
+      return back(form);
+    },
+    peel: async ({ person, form }) => {
+      await sayPeel(person, vinyl, form);
+      return back(form);
+    },
+    keep: async ({ person, form }) => {
+      const to = back(form, { wanted: form.get('wanted') === 'through' ? 'through' : 'clean' });
       if (form.get('only') !== 'yes') form.delete('colour');
       await keepSetting(person, form);
-      back.set('wanted', form.get('wanted') === 'through' ? 'through' : 'clean');
-    }
-    return `/vinyls/${args.params.vinyl}?${back}`;
+      return to;
+    },
   });
 }
 
@@ -223,8 +238,7 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
   // A number one has or others have found is cut first; a guess is tested first. Either can be done.
   const known = bench?.bladed && (bench.kept || cells > 0 || bench.shared || bench.translated);
   const cutForm = bench?.bladed && (
-    <Form method="post">
-      <input type="hidden" name="what" value="cut" />
+    <WriteForm what="cut">
       <input type="hidden" name="job" value={bench.job} />
       <input type="hidden" name="vinyl" value={vinyl.id} />
       {vinyl.colour && <input type="hidden" name="colour" value={vinyl.colour.id} />}
@@ -237,7 +251,7 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
       <label className="with-mark">
         <input type="checkbox" name="witness" value="yes" defaultChecked /> {t.markCut}
       </label>
-    </Form>
+    </WriteForm>
   );
   const planAt = (wanted: string) =>
     `/coupons/new?vinyl=${vinyl.id}&wanted=${wanted}${inHand ? `&colour=${inHand}` : ''}`;
@@ -520,22 +534,20 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
             ? `${t.stock}: ${stock.map((p) => `${words.stock.kinds[p.kind]} ${p.code}`).join(', ')}`
             : t.open}
         </Link>
-        <Form method="post" preventScrollReset>
-          <input type="hidden" name="what" value="pin" />
+        <WriteForm what="pin" preventScrollReset>
           {inHand && <input type="hidden" name="colour" value={inHand} />}
           <input type="hidden" name="pinned" value={pinned ? 'no' : 'yes'} />
           <button type="submit" className="as-link">
             {pinned ? t.unpin : t.pin}
           </button>
-        </Form>
-        <Form method="post" preventScrollReset>
-          <input type="hidden" name="what" value="follow" />
+        </WriteForm>
+        <WriteForm what="follow" preventScrollReset>
           {inHand && <input type="hidden" name="colour" value={inHand} />}
           <input type="hidden" name="on" value={bench.followed ? 'no' : 'yes'} />
           <button type="submit" className="as-link">
             {bench.followed ? words.card.unfollow : words.card.follow}
           </button>
-        </Form>
+        </WriteForm>
       </div>
       <p className="quiet" style={{ marginTop: 20 }}>
         {cells > 0

@@ -1,12 +1,12 @@
 import { alikeVinyls } from '#work/catalogue.ts';
-import { countSearch } from '#work/limits.ts';
-import { addressOf, enter, found } from '../../server/enter.server.ts';
+import { countAsked } from '#work/limits.ts';
+import { addressOf, enter } from '../../server/enter.server.ts';
 import type { Route } from './+types/route';
 
 /** Vinyls that may be the one that is being named: asked as it is typed. */
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/vinyls.alike/route', args);
   const name = (new URL(args.request.url).searchParams.get('name') ?? '').trim().slice(0, 200);
-  await found(async () => countSearch(person, addressOf(args.context)));
+  countAsked('search', person, addressOf(args.context));
   return { name, rows: await alikeVinyls(person, name) };
 }

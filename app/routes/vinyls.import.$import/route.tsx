@@ -1,31 +1,34 @@
 import Button from '@mui/material/Button';
-import { Form } from 'react-router';
 import { columnByKey, columns } from '#core/catalogue/index.ts';
-import { Invalid } from '#work/errors.ts';
 import { doImport, importOf, mapColumns, undoImport } from '#work/imports.ts';
 import { words } from '../../messages/index.ts';
-import { enter, enterToWrite, found, writeForm } from '../../server/enter.server.ts';
+import { actions, enter } from '../../server/enter.server.ts';
 import { FormNotice } from '../../ui/Field.tsx';
 import { isolate } from '../../ui/format.ts';
 import { GoButton } from '../../ui/Link.tsx';
 import type { Route } from './+types/route';
+import { WriteForm } from '../../ui/WriteForm.tsx';
 
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/vinyls.import.$import/route', args);
-  return { seen: await found(importOf(person, args.params.import)) };
+  return { seen: await importOf(person, args.params.import) };
 }
 
-export async function action(args: Route.ActionArgs) {
-  const { person, headers } = await enterToWrite('routes/vinyls.import.$import/route', args);
-  const form = await args.request.formData();
-  return writeForm(form, headers, async () => {
-    const id = args.params.import;
-    const what = form.get('what');
-    if (what === 'map') await mapColumns(person, id, form);
-    else if (what === 'do') await doImport(person, id);
-    else if (what === 'undo') await undoImport(person, id);
-    else throw new Invalid({ form: 'This page does not know what to do with that.' });
-    return `/vinyls/import/${id}`;
+export function action(args: Route.ActionArgs) {
+  const id = args.params.import;
+  return actions('routes/vinyls.import.$import/route', args, {
+    map: async ({ person, form }) => {
+      await mapColumns(person, id, form);
+      return `/vinyls/import/${id}`;
+    },
+    do: async ({ person }) => {
+      await doImport(person, id);
+      return `/vinyls/import/${id}`;
+    },
+    undo: async ({ person }) => {
+      await undoImport(person, id);
+      return `/vinyls/import/${id}`;
+    },
   });
 }
 
@@ -53,10 +56,9 @@ export default function SeenImport({ loaderData: { seen }, actionData }: Route.C
             {words.table.title}
           </GoButton>
           {seen.state === 'done' && (
-            <Form method="post">
-              <input type="hidden" name="what" value="undo" />
+            <WriteForm what="undo">
               <Button type="submit">{t.undo}</Button>
-            </Form>
+            </WriteForm>
           )}
         </div>
       )}
@@ -76,12 +78,11 @@ export default function SeenImport({ loaderData: { seen }, actionData }: Route.C
               </ul>
               <div className="actions" style={{ margin: '20px 0 32px' }}>
                 {counts.new > 0 ? (
-                  <Form method="post">
-                    <input type="hidden" name="what" value="do" />
+                  <WriteForm what="do">
                     <Button type="submit" variant="contained">
                       {t.do(counts.new)}
                     </Button>
-                  </Form>
+                  </WriteForm>
                 ) : (
                   <p>{t.nothing}</p>
                 )}
@@ -118,8 +119,7 @@ export default function SeenImport({ loaderData: { seen }, actionData }: Route.C
           <details open={seen.missing.length > 0 || !!actionData} style={{ marginTop: 32 }}>
             <summary>{t.map}</summary>
             <p className="quiet">{t.mapLede(isolate(seen.fileName))}</p>
-            <Form method="post">
-              <input type="hidden" name="what" value="map" />
+            <WriteForm what="map">
               <div className="table-wrap" tabIndex={0} role="region" aria-label={t.map}>
                 <table className="plain">
                   <tbody>
@@ -152,7 +152,7 @@ export default function SeenImport({ loaderData: { seen }, actionData }: Route.C
               <div className="actions">
                 <Button type="submit">{t.again}</Button>
               </div>
-            </Form>
+            </WriteForm>
           </details>
         </>
       )}

@@ -1,29 +1,30 @@
 import Button from '@mui/material/Button';
-import { Form, Link } from 'react-router';
+import { Link } from 'react-router';
 import { columns } from '#core/catalogue/index.ts';
 import { Invalid } from '#work/errors.ts';
 import { importsOf, seeFile } from '#work/imports.ts';
 import { words } from '../../messages/index.ts';
-import { enter, enterToWrite, writeForm } from '../../server/enter.server.ts';
+import { actions, enter } from '../../server/enter.server.ts';
 import { FormNotice } from '../../ui/Field.tsx';
 import { FileField } from '../../ui/FileField.tsx';
 import { day, isolate } from '../../ui/format.ts';
 import { useZone } from '../../ui/usePerson.ts';
 import type { Route } from './+types/route';
+import { WriteForm } from '../../ui/WriteForm.tsx';
 
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/vinyls.import/route', args);
   return { before: await importsOf(person) };
 }
 
-export async function action(args: Route.ActionArgs) {
-  const { person, headers } = await enterToWrite('routes/vinyls.import/route', args);
-  const form = await args.request.formData();
-  return writeForm(form, headers, async () => {
-    const file = form.get('file');
-    if (!(file instanceof File)) throw new Invalid({ file: 'Choose a file.' });
-    const bytes = new Uint8Array(await file.arrayBuffer());
-    return `/vinyls/import/${await seeFile(person, { name: file.name, bytes })}`;
+export function action(args: Route.ActionArgs) {
+  return actions('routes/vinyls.import/route', args, {
+    see: async ({ person, form }) => {
+      const file = form.get('file');
+      if (!(file instanceof File)) throw new Invalid({ file: 'Choose a file.' });
+      const bytes = new Uint8Array(await file.arrayBuffer());
+      return `/vinyls/import/${await seeFile(person, { name: file.name, bytes })}`;
+    },
   });
 }
 
@@ -38,7 +39,7 @@ export default function Import({ loaderData: { before }, actionData }: Route.Com
       <p className="lede" style={{ marginTop: 8 }}>
         {t.lede}
       </p>
-      <Form method="post" encType="multipart/form-data" className="form">
+      <WriteForm what="see" encType="multipart/form-data" className="form">
         <FormNotice answer={actionData} text={words.errors.form} />
         <FileField
           label={t.file}
@@ -50,7 +51,7 @@ export default function Import({ loaderData: { before }, actionData }: Route.Com
             {t.see}
           </Button>
         </div>
-      </Form>
+      </WriteForm>
       {before.length > 0 && (
         <section style={{ marginTop: 40 }} aria-labelledby="before">
           <h2 className="section-word" id="before">

@@ -1,12 +1,12 @@
 import Button from '@mui/material/Button';
 import { useState, type FormEvent } from 'react';
-import { Form, Link } from 'react-router';
+import { Link } from 'react-router';
 import { vinylTypeKeys, vinylTypes, type VinylTypeKey } from '#core/vinyls/index.ts';
 import { ownTypesOf } from '#work/catalogue.ts';
 import { addVinyl } from '#work/vinyls.ts';
 import { benchOf } from '#work/workshop.ts';
 import { words } from '../../messages/index.ts';
-import { enter, enterToWrite, writeForm } from '../../server/enter.server.ts';
+import { actions, enter } from '../../server/enter.server.ts';
 import { Field, FormNotice } from '../../ui/Field.tsx';
 import { isolate } from '../../ui/format.ts';
 import { Swatch } from '../../ui/Swatch.tsx';
@@ -14,6 +14,7 @@ import { useAsk } from '../../ui/useAsk.ts';
 import { vinylHex, vinylTitle } from '../../ui/vinylName.ts';
 import type { loader as alikeLoader } from '../vinyls.alike/route.ts';
 import type { Route } from './+types/route';
+import { WriteForm } from '../../ui/WriteForm.tsx';
 
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/vinyls.new/route', args);
@@ -24,12 +25,12 @@ export async function loader(args: Route.LoaderArgs) {
   };
 }
 
-export async function action(args: Route.ActionArgs) {
-  const { person, headers } = await enterToWrite('routes/vinyls.new/route', args);
-  const form = await args.request.formData();
-  return writeForm(form, headers, async () => {
-    const id = await addVinyl(person, form);
-    return (await benchOf(person)) ? `/coupons/new?vinyl=${id}` : `/vinyls/${id}`;
+export function action(args: Route.ActionArgs) {
+  return actions('routes/vinyls.new/route', args, {
+    add: async ({ person, form }) => {
+      const id = await addVinyl(person, form);
+      return (await benchOf(person)) ? `/coupons/new?vinyl=${id}` : `/vinyls/${id}`;
+    },
   });
 }
 
@@ -55,7 +56,7 @@ export default function NewVinyl({ loaderData, actionData }: Route.ComponentProp
       <p className="lede" style={{ marginTop: 8 }}>
         {t.lede}
       </p>
-      <Form method="post" className="form" style={{ maxWidth: 860 }} noValidate onChange={ask}>
+      <WriteForm what="add" className="form" style={{ maxWidth: 860 }} noValidate onChange={ask}>
         <FormNotice answer={actionData} text={words.errors.form} />
         <div className="pair">
           <Field
@@ -152,7 +153,7 @@ export default function NewVinyl({ loaderData, actionData }: Route.ComponentProp
             {loaderData.hasBench ? t.save : t.saveNoBench}
           </Button>
         </div>
-      </Form>
+      </WriteForm>
     </>
   );
 }

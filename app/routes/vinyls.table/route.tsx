@@ -3,10 +3,10 @@ import { lazy, Suspense, useEffect, useState } from 'react';
 import { Form, Link, useSearchParams, useSubmit } from 'react-router';
 import { columns } from '#core/catalogue/index.ts';
 import { vinylTypeKeys, vinylTypes } from '#core/vinyls/index.ts';
-import { countSearch } from '#work/limits.ts';
+import { countAsked } from '#work/limits.ts';
 import { tablePage, tableQuery } from '#work/table.ts';
 import { words } from '../../messages/index.ts';
-import { addressOf, enter, found } from '../../server/enter.server.ts';
+import { addressOf, enter } from '../../server/enter.server.ts';
 import { Field } from '../../ui/Field.tsx';
 import { Ways } from '../../ui/Ways.tsx';
 import type { Route } from './+types/route';
@@ -17,7 +17,7 @@ const Grid = lazy(() => import('./Grid.tsx'));
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/vinyls.table/route', args);
   const query = tableQuery.parse(Object.fromEntries(new URL(args.request.url).searchParams));
-  if (query.q) await found(async () => countSearch(person, addressOf(args.context)));
+  if (query.q) countAsked('search', person, addressOf(args.context));
   return { query, someone: person !== undefined, ...(await tablePage(person, query)) };
 }
 

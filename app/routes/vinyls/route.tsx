@@ -1,11 +1,11 @@
 import { Link } from 'react-router';
 import { strengthAxis } from '#core/controls/index.ts';
 import { stripDomain } from '#core/strip/index.ts';
-import { countSearch } from '#work/limits.ts';
+import { countAsked } from '#work/limits.ts';
 import { listVinyls } from '#work/vinyls.ts';
 import { benchOf } from '#work/workshop.ts';
 import { words } from '../../messages/index.ts';
-import { addressOf, enter, found } from '../../server/enter.server.ts';
+import { addressOf, enter } from '../../server/enter.server.ts';
 import { isolate } from '../../ui/format.ts';
 import { GoButton } from '../../ui/Link.tsx';
 import { VinylRow } from '../../ui/VinylRow.tsx';
@@ -15,7 +15,7 @@ import type { Route } from './+types/route';
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/vinyls/route', args);
   const q = (new URL(args.request.url).searchParams.get('q') ?? '').trim().slice(0, 200);
-  if (q) await found(async () => countSearch(person, addressOf(args.context)));
+  if (q) countAsked('search', person, addressOf(args.context));
   const bench = await benchOf(person);
   return {
     q,

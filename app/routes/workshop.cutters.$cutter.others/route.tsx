@@ -1,7 +1,7 @@
 import { Link } from 'react-router';
 import { againstOthersOf } from '#work/translate.ts';
 import { words } from '../../messages/index.ts';
-import { enter, found } from '../../server/enter.server.ts';
+import { enter } from '../../server/enter.server.ts';
 import { isolate, loadPercent } from '../../ui/format.ts';
 import { OffsetChart } from '../../ui/OffsetChart.tsx';
 import { vinylTitle } from '../../ui/vinylName.ts';
@@ -10,7 +10,7 @@ import type { Route } from './+types/route';
 /** How a cutter stands against others of its model: its offset, what says so, and what would sharpen it. */
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/workshop.cutters.$cutter.others/route', args);
-  return found(againstOthersOf(person, args.params.cutter));
+  return againstOthersOf(person, args.params.cutter);
 }
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [

@@ -1,28 +1,32 @@
 import Button from '@mui/material/Button';
-import { Form, Link } from 'react-router';
+import { Link } from 'react-router';
 import { formatPosition, sayStrength, strengthAxis } from '#core/controls/index.ts';
 import { addScaleReading, dropScaleReading, scaleOf } from '#work/workshop.ts';
 import { words } from '../../messages/index.ts';
-import { enter, enterToWrite, found, writeForm } from '../../server/enter.server.ts';
+import { actions, enter } from '../../server/enter.server.ts';
 import { ControlField } from '../../ui/ControlFields.tsx';
 import { Field, FormNotice } from '../../ui/Field.tsx';
 import { isolate } from '../../ui/format.ts';
 import { ScaleChart } from '../../ui/ScaleChart.tsx';
 import type { Route } from './+types/route';
+import { WriteForm } from '../../ui/WriteForm.tsx';
 
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/workshop.cutters.$cutter.scale/route', args);
-  return found(scaleOf(person, args.params.cutter));
+  return scaleOf(person, args.params.cutter);
 }
 
-export async function action(args: Route.ActionArgs) {
-  const { person, headers } = await enterToWrite('routes/workshop.cutters.$cutter.scale/route', args);
-  const form = await args.request.formData();
-  return writeForm(form, headers, async () => {
-    const { cutter } = args.params;
-    if (form.get('what') === 'drop') await dropScaleReading(person, cutter, String(form.get('reading')));
-    else await addScaleReading(person, cutter, form);
-    return `/workshop/cutters/${cutter}/scale`;
+export function action(args: Route.ActionArgs) {
+  const { cutter } = args.params;
+  return actions('routes/workshop.cutters.$cutter.scale/route', args, {
+    drop: async ({ person, form }) => {
+      await dropScaleReading(person, cutter, String(form.get('reading')));
+      return `/workshop/cutters/${cutter}/scale`;
+    },
+    weigh: async ({ person, form }) => {
+      await addScaleReading(person, cutter, form);
+      return `/workshop/cutters/${cutter}/scale`;
+    },
   });
 }
 
@@ -42,13 +46,13 @@ export default function Scale({ loaderData: { cutter, readings, fit, why }, acti
         {t.lede}
       </p>
       <FormNotice answer={actionData} text={words.errors.form} />
-      <Form method="post" className="filters" noValidate key={readings.map((r) => `${r.id}${r.grams}`).join()}>
+      <WriteForm what="weigh" className="filters" noValidate key={readings.map((r) => `${r.id}${r.grams}`).join()}>
         <ControlField axis={axis} answer={actionData} initial={undefined} />
         <Field name="grams" label={t.grams} answer={actionData} inputMode="decimal" autoComplete="off" />
         <Button type="submit" variant="contained">
           {t.add}
         </Button>
-      </Form>
+      </WriteForm>
       {why && <p className="notice">{why}</p>}
       {fit && (
         <>
@@ -83,8 +87,7 @@ export default function Scale({ loaderData: { cutter, readings, fit, why }, acti
                       {fitted?.wild && <strong data-testid="wild">{t.wild}</strong>}
                     </td>
                     <td>
-                      <Form method="post">
-                        <input type="hidden" name="what" value="drop" />
+                      <WriteForm what="drop">
                         <input type="hidden" name="reading" value={r.id} />
                         <button
                           type="submit"
@@ -93,7 +96,7 @@ export default function Scale({ loaderData: { cutter, readings, fit, why }, acti
                         >
                           {t.drop}
                         </button>
-                      </Form>
+                      </WriteForm>
                     </td>
                   </tr>
                 );

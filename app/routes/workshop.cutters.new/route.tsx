@@ -1,12 +1,13 @@
 import Button from '@mui/material/Button';
 import { useState } from 'react';
-import { Form, Link } from 'react-router';
+import { Link } from 'react-router';
 import { describeLimits } from '#core/controls/index.ts';
 import { addCutter, cutterModels } from '#work/workshop.ts';
 import { words } from '../../messages/index.ts';
-import { enter, enterToWrite, writeForm } from '../../server/enter.server.ts';
+import { actions, enter } from '../../server/enter.server.ts';
 import { Field, FormNotice } from '../../ui/Field.tsx';
 import type { Route } from './+types/route';
+import { WriteForm } from '../../ui/WriteForm.tsx';
 
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/workshop.cutters.new/route', args);
@@ -16,12 +17,12 @@ export async function loader(args: Route.LoaderArgs) {
   };
 }
 
-export async function action(args: Route.ActionArgs) {
-  const { person, headers } = await enterToWrite('routes/workshop.cutters.new/route', args);
-  const form = await args.request.formData();
-  return writeForm(form, headers, async () => {
-    await addCutter(person, form);
-    return '/';
+export function action(args: Route.ActionArgs) {
+  return actions('routes/workshop.cutters.new/route', args, {
+    add: async ({ person, form }) => {
+      await addCutter(person, form);
+      return '/';
+    },
   });
 }
 
@@ -39,7 +40,7 @@ export default function NewCutter({ loaderData: { models, asked }, actionData }:
       <p className="lede" style={{ marginTop: 8 }}>
         {t.lede}
       </p>
-      <Form method="post" className="form" noValidate>
+      <WriteForm what="add" className="form" noValidate>
         <FormNotice answer={actionData} text={words.errors.form} />
         <fieldset>
           <legend>{t.model}</legend>
@@ -117,7 +118,7 @@ export default function NewCutter({ loaderData: { models, asked }, actionData }:
             {t.save}
           </Button>
         </div>
-      </Form>
+      </WriteForm>
     </>
   );
 }

@@ -1,11 +1,11 @@
 import { modelFile } from '#work/workshop.ts';
-import { enter, found } from '../../server/enter.server.ts';
+import { enter } from '../../server/enter.server.ts';
 import type { Route } from './+types/route';
 
 /** The controls of a cutter model as JSON, to be kept or given to somebody. */
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/workshop.models.$model/route', args);
-  const { name, body } = await found(modelFile(person, args.params.model.replace(/\.json$/, '')));
+  const { name, body } = await modelFile(person, args.params.model.replace(/\.json$/, ''));
   return new Response(body, {
     headers: {
       'Content-Type': 'application/json; charset=utf-8',

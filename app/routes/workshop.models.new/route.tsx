@@ -1,23 +1,25 @@
 import Button from '@mui/material/Button';
 import { useState } from 'react';
-import { Form, Link } from 'react-router';
+import { Link } from 'react-router';
+import type { Person } from '#work/people.ts';
 import { cutterModels, modelFromForm, publishModel } from '#work/workshop.ts';
 import { words } from '../../messages/index.ts';
-import { enter, enterToWrite, writeForm } from '../../server/enter.server.ts';
+import { actions, enter } from '../../server/enter.server.ts';
 import { Field, FormNotice } from '../../ui/Field.tsx';
 import type { Route } from './+types/route';
+import { WriteForm } from '../../ui/WriteForm.tsx';
 
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/workshop.models.new/route', args);
   return { models: (await cutterModels(person)).map((m) => ({ key: m.key, name: m.name, version: m.version })) };
 }
 
-export async function action(args: Route.ActionArgs) {
-  const { person, headers } = await enterToWrite('routes/workshop.models.new/route', args);
-  const form = await args.request.formData();
-  return writeForm(form, headers, async () => {
-    const text = form.get('what') === 'json' ? String(form.get('json') ?? '') : JSON.stringify(modelFromForm(form));
-    return `/workshop/cutters/new?model=${await publishModel(person, text)}`;
+export function action(args: Route.ActionArgs) {
+  const publish = async (person: Person, text: string) =>
+    `/workshop/cutters/new?model=${await publishModel(person, text)}`;
+  return actions('routes/workshop.models.new/route', args, {
+    json: ({ person, form }) => publish(person, String(form.get('json') ?? '')),
+    form: ({ person, form }) => publish(person, JSON.stringify(modelFromForm(form))),
   });
 }
 
@@ -38,10 +40,9 @@ export default function NewModel({ loaderData: { models }, actionData }: Route.C
       <p className="lede" style={{ marginTop: 8 }}>
         {t.lede}
       </p>
-      <Form method="post" className="form wide-form" noValidate>
+      <WriteForm what="form" className="form wide-form" noValidate>
         <FormNotice answer={answer} text={words.errors.form} />
         {answer?.fields.model && <p className="error-text">{answer.fields.model}</p>}
-        <input type="hidden" name="what" value="form" />
         <input type="hidden" name="axes" value={count} />
         <div className="pair">
           <Field name="name" label={t.name} answer={answer} autoComplete="off" />
@@ -60,18 +61,17 @@ export default function NewModel({ loaderData: { models }, actionData }: Route.C
           </Button>
           <p className="legend">{t.saveWhy}</p>
         </div>
-      </Form>
+      </WriteForm>
       <details open={json} style={{ marginTop: 32 }}>
         <summary>{t.json}</summary>
-        <Form method="post" className="form" noValidate style={{ maxWidth: 760 }}>
-          <input type="hidden" name="what" value="json" />
+        <WriteForm what="json" className="form" noValidate style={{ maxWidth: 760 }}>
           {json && <FormNotice answer={actionData} text={words.errors.form} />}
           {json && actionData?.fields.model && <p className="error-text">{actionData.fields.model}</p>}
           <Field name="json" label={t.text} answer={json ? actionData : undefined} multiline minRows={8} />
           <div>
             <Button type="submit">{t.bring}</Button>
           </div>
-        </Form>
+        </WriteForm>
       </details>
       <section style={{ marginTop: 32 }} aria-labelledby="out">
         <h2 className="section-word" id="out">

@@ -1,10 +1,9 @@
 import Button from '@mui/material/Button';
 import { useColorScheme } from '@mui/material/styles';
 import { useState } from 'react';
-import { Form, Link, useRouteLoaderData } from 'react-router';
+import { Link, useRouteLoaderData } from 'react-router';
 import { vinylTypes } from '#core/vinyls/index.ts';
 import { ownTypesOf } from '#work/catalogue.ts';
-import { Invalid } from '#work/errors.ts';
 import {
   addBlade,
   addMat,
@@ -23,7 +22,7 @@ import {
 } from '#work/workshop.ts';
 import { words } from '../../messages/index.ts';
 import type { loader as rootLoader } from '../../root.tsx';
-import { enter, enterToWrite, writeForm } from '../../server/enter.server.ts';
+import { actions, enter, type Act } from '../../server/enter.server.ts';
 import { Field, FormNotice } from '../../ui/Field.tsx';
 import { day, isolate, metres } from '../../ui/format.ts';
 import { GoButton } from '../../ui/Link.tsx';
@@ -31,6 +30,7 @@ import { Mats, Presses } from '../../ui/MatsAndPresses.tsx';
 import { useZone } from '../../ui/usePerson.ts';
 import { Ways } from '../../ui/Ways.tsx';
 import type { Route } from './+types/route';
+import { WriteForm } from '../../ui/WriteForm.tsx';
 
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/workshop/route', args);
@@ -51,23 +51,23 @@ export async function loader(args: Route.LoaderArgs) {
   };
 }
 
-export async function action(args: Route.ActionArgs) {
-  const { person, headers } = await enterToWrite('routes/workshop/route', args);
-  const form = await args.request.formData();
-  return writeForm(form, headers, async () => {
-    const what = form.get('what');
-    if (what === 'bench') await putOnBench(person, String(form.get('cutter')));
-    else if (what === 'newer') await takeNewerModel(person, String(form.get('cutter')));
-    else if (what === 'blade') await addBlade(person, form);
-    else if (what === 'mount') await mountBlade(person, String(form.get('cutter')), String(form.get('blade')));
-    else if (what === 'mat') await addMat(person, form);
-    else if (what === 'wash') await washMat(person, String(form.get('mat')));
-    else if (what === 'lay') await layMat(person, String(form.get('mat')));
-    else if (what === 'mat gone') await retireMat(person, String(form.get('mat')));
-    else if (what === 'press') await addPress(person, form);
-    else if (what === 'press gone') await retirePress(person, String(form.get('press')));
-    else throw new Invalid({ form: 'This page does not know what to do with that.' });
+export function action(args: Route.ActionArgs) {
+  const then = (work: (act: Act) => Promise<unknown>) => async (act: Act) => {
+    await work(act);
     return '/workshop';
+  };
+  const of = (form: FormData, key: string) => String(form.get(key));
+  return actions('routes/workshop/route', args, {
+    bench: then(({ person, form }) => putOnBench(person, of(form, 'cutter'))),
+    newer: then(({ person, form }) => takeNewerModel(person, of(form, 'cutter'))),
+    blade: then(({ person, form }) => addBlade(person, form)),
+    mount: then(({ person, form }) => mountBlade(person, of(form, 'cutter'), of(form, 'blade'))),
+    mat: then(({ person, form }) => addMat(person, form)),
+    wash: then(({ person, form }) => washMat(person, of(form, 'mat'))),
+    lay: then(({ person, form }) => layMat(person, of(form, 'mat'))),
+    'mat gone': then(({ person, form }) => retireMat(person, of(form, 'mat'))),
+    press: then(({ person, form }) => addPress(person, form)),
+    'press gone': then(({ person, form }) => retirePress(person, of(form, 'press'))),
   });
 }
 
@@ -101,14 +101,13 @@ export default function Workshop({ loaderData, actionData }: Route.ComponentProp
                     <div className="row-name">{cutter.name}</div>
                     <div className="quiet">{cutter.model.name}</div>
                     {newer !== undefined && (
-                      <Form method="post">
-                        <input type="hidden" name="what" value="newer" />
+                      <WriteForm what="newer">
                         <input type="hidden" name="cutter" value={cutter.id} />
                         <p className="small">{t.newer(newer)}</p>
                         <Button type="submit" variant="text">
                           {t.takeNewer}
                         </Button>
-                      </Form>
+                      </WriteForm>
                     )}
                   </div>
                   <div style={{ flex: '1 1 220px', minWidth: 0 }}>
@@ -148,24 +147,22 @@ export default function Workshop({ loaderData, actionData }: Route.ComponentProp
                     {onBench === cutter.id ? (
                       <strong>{t.onBench}</strong>
                     ) : (
-                      <Form method="post">
-                        <input type="hidden" name="what" value="bench" />
+                      <WriteForm what="bench">
                         <input type="hidden" name="cutter" value={cutter.id} />
                         <Button type="submit">{t.use}</Button>
-                      </Form>
+                      </WriteForm>
                     )}
                   </div>
                 </div>
                 {changing === cutter.id && (
                   <div style={{ paddingBottom: 16 }}>
-                    <Form
-                      method="post"
+                    <WriteForm
+                      what="blade"
                       className="form"
                       style={{ marginTop: 8 }}
                       noValidate
                       onSubmit={() => !bladeAnswer && setChanging(undefined)}
                     >
-                      <input type="hidden" name="what" value="blade" />
                       <input type="hidden" name="cutter" value={cutter.id} />
                       <Field name="name" label={t.bladeName} answer={bladeAnswer} />
                       <div className="pair">
@@ -196,7 +193,7 @@ export default function Workshop({ loaderData, actionData }: Route.ComponentProp
                           {t.mount}
                         </Button>
                       </div>
-                    </Form>
+                    </WriteForm>
                   </div>
                 )}
               </li>
@@ -217,14 +214,13 @@ export default function Workshop({ loaderData, actionData }: Route.ComponentProp
                   <div className="quiet small">{words.frame.age(metres(b.cutUm), metres(b.lifeUm))}</div>
                 </div>
                 {onBench && (
-                  <Form method="post">
-                    <input type="hidden" name="what" value="mount" />
+                  <WriteForm what="mount">
                     <input type="hidden" name="cutter" value={onBench} />
                     <input type="hidden" name="blade" value={b.id} />
                     <Button type="submit">
                       {t.mountThis} {cutters.find((c) => c.cutter.id === onBench)?.cutter.name}
                     </Button>
-                  </Form>
+                  </WriteForm>
                 )}
               </li>
             ))}
@@ -246,7 +242,7 @@ export default function Workshop({ loaderData, actionData }: Route.ComponentProp
       <div className="cols" style={{ marginTop: 40 }}>
         <Look />
         {root?.person && (
-          <Form method="post" action="/units">
+          <WriteForm what="units" action="/units">
             <fieldset>
               <legend className="section-word">{t.units}</legend>
               <div style={{ display: 'flex', gap: 12, flexWrap: 'wrap' }}>
@@ -270,7 +266,7 @@ export default function Workshop({ loaderData, actionData }: Route.ComponentProp
                 <Button type="submit">{t.saveUnits}</Button>
               </div>
             </fieldset>
-          </Form>
+          </WriteForm>
         )}
       </div>
     </>

@@ -1,0 +1,165 @@
+import Button from '@mui/material/Button';
+import type { Session } from '#work/accounts.ts';
+import { words } from '../../messages/index.ts';
+import type { FormAnswer } from '../../server/enter.server.ts';
+import { Field } from '../../ui/Field.tsx';
+import { day, isolate } from '../../ui/format.ts';
+import { useZone } from '../../ui/usePerson.ts';
+import { WriteForm } from '../../ui/WriteForm.tsx';
+
+type Props = {
+  account: {
+    name: string;
+    email: string;
+    proven: boolean;
+    lends: boolean;
+    left: { cards: number; cuts: number; vinyls: number };
+    sessions: Session[];
+  };
+  answer: FormAnswer | undefined;
+};
+
+/** Somebody's account: who they are here, where they are signed in, and what they can change about it. */
+export function Yours({ account, answer }: Props) {
+  const t = words.account;
+  const of = (what: string) => (answer?.values.what === what ? answer : undefined);
+  return (
+    <>
+      <h1>{t.yours}</h1>
+      <p className="lede" style={{ marginTop: 12 }} role="status">
+        {t.signedIn(account.name, account.email)}
+      </p>
+      {!account.proven && (
+        <WriteForm what="prove" className="notice line-up">
+          <span>{t.unproven}</span>
+          <Button type="submit" variant="text">
+            {t.proveIt}
+          </Button>
+        </WriteForm>
+      )}
+      <WriteForm what="sign out" action="/sign-out" className="actions">
+        <Button type="submit">{t.signOut}</Button>
+      </WriteForm>
+      <Sessions sessions={account.sessions} />
+      <section style={{ marginTop: 48 }} aria-labelledby="lend">
+        <h2 className="section-word" id="lend">
+          {t.lend}
+        </h2>
+        <p className="quiet">{account.lends ? t.lending : t.lendWhy}</p>
+        <WriteForm what="lend" className="actions">
+          <input type="hidden" name="lends" value={account.lends ? 'no' : 'yes'} />
+          <Button type="submit">{account.lends ? t.lendOff : t.lendOn}</Button>
+        </WriteForm>
+      </section>
+      <details style={{ marginTop: 48 }} open={!!of('password')}>
+        <summary>{t.changePassword}</summary>
+        <WriteForm what="password" className="form" noValidate>
+          <Field
+            id="password-old"
+            name="old-password"
+            label={t.password}
+            answer={of('password')}
+            type="password"
+            autoComplete="current-password"
+          />
+          <Field
+            id="password-new"
+            name="password"
+            label={t.newPassword}
+            answer={of('password')}
+            type="password"
+            help={t.passwordHelp}
+            autoComplete="new-password"
+          />
+          <div>
+            <Button type="submit">{t.changePasswordIt}</Button>
+          </div>
+        </WriteForm>
+      </details>
+      <details style={{ marginTop: 24 }} open={!!of('address')}>
+        <summary>{t.changeEmail}</summary>
+        <WriteForm what="address" className="form" noValidate>
+          <Field
+            id="address-email"
+            name="email"
+            label={t.newEmail}
+            answer={of('address')}
+            type="email"
+            autoComplete="email"
+            help={t.emailHelp}
+          />
+          <Field
+            id="address-password"
+            name="old-password"
+            label={t.password}
+            answer={of('address')}
+            type="password"
+            autoComplete="current-password"
+          />
+          <div>
+            <Button type="submit">{t.changeEmailIt}</Button>
+          </div>
+        </WriteForm>
+      </details>
+      <details style={{ marginTop: 24 }} open={!!of('delete')}>
+        <summary>{t.delete}</summary>
+        <p style={{ margin: '12px 0' }}>{t.deleteSays(account.left.cards, account.left.cuts, account.left.vinyls)}</p>
+        <WriteForm what="delete" className="form" noValidate>
+          <Field
+            name="password"
+            label={t.password}
+            answer={of('delete')}
+            type="password"
+            autoComplete="current-password"
+          />
+          <label className="choice">
+            <input type="checkbox" name="sure" value="yes" />
+            <span>{t.sure}</span>
+          </label>
+          {of('delete')?.fields.sure && <p className="error-text">{of('delete')!.fields.sure}</p>}
+          <div>
+            <Button type="submit">{t.deleteIt}</Button>
+          </div>
+        </WriteForm>
+      </details>
+    </>
+  );
+}
+
+function Sessions({ sessions }: { sessions: readonly Session[] }) {
+  const t = words.account;
+  const zone = useZone();
+  const others = sessions.filter((s) => !s.here);
+  return (
+    <section style={{ marginTop: 48 }} aria-labelledby="sessions">
+      <h2 className="section-word" id="sessions">
+        {t.sessions}
+      </h2>
+      <ul className="rows">
+        {sessions.map((s) => (
+          <li key={s.key} className="row" style={{ gridTemplateColumns: 'minmax(0, 1fr) auto', minHeight: 64 }}>
+            <span>
+              {s.here
+                ? t.hereNow(isolate(s.device))
+                : t.since(isolate(s.device), day(s.since, zone), day(s.seen, zone))}
+            </span>
+            {!s.here && (
+              <WriteForm what="session">
+                <input type="hidden" name="session" value={s.key} />
+                <Button type="submit" variant="text">
+                  {t.endSession}
+                </Button>
+              </WriteForm>
+            )}
+          </li>
+        ))}
+      </ul>
+      {others.length > 1 && (
+        <WriteForm what="session" className="actions">
+          <input type="hidden" name="session" value="others" />
+          <Button type="submit">{t.endOthers}</Button>
+        </WriteForm>
+      )}
+    </section>
+  );
+}

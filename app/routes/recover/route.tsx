@@ -1,0 +1,61 @@
+import Button from '@mui/material/Button';
+import { Link } from 'react-router';
+import { forgotPassword } from '#work/accounts.ts';
+import { words } from '../../messages/index.ts';
+import { actions, apart, enter } from '../../server/enter.server.ts';
+import { originOf } from '../../server/site.server.ts';
+import { Field, FormNotice } from '../../ui/Field.tsx';
+import { WriteForm } from '../../ui/WriteForm.tsx';
+import type { Route } from './+types/route';
+
+export async function loader(args: Route.LoaderArgs) {
+  await enter('routes/recover/route', args);
+  return { sent: new URL(args.request.url).searchParams.has('sent') };
+}
+
+export function action(args: Route.ActionArgs) {
+  return actions('routes/recover/route', args, {
+    send: apart(async ({ form, address }) => {
+      await forgotPassword(form, address, originOf(args.request));
+      return '/recover?sent';
+    }),
+  });
+}
+
+export const meta: Route.MetaFunction = () => [{ title: words.title(words.recover.title) }];
+
+export default function Recover({ loaderData: { sent }, actionData }: Route.ComponentProps) {
+  const t = words.recover;
+  if (sent)
+    return (
+      <>
+        <h1>{t.sentTitle}</h1>
+        <p className="lede" style={{ marginTop: 12 }} role="status">
+          {t.sent}
+        </p>
+        <p style={{ marginTop: 12 }}>{t.notThere}</p>
+        <div className="actions">
+          <Link to="/sign-in">{t.toSignIn}</Link>
+          <Link to="/recover">{t.again}</Link>
+        </div>
+      </>
+    );
+  return (
+    <>
+      <h1>{t.title}</h1>
+      <p className="lede" style={{ marginTop: 8 }}>
+        {t.lede}
+      </p>
+      <WriteForm what="send" className="form" noValidate>
+        <FormNotice answer={actionData} text={words.errors.form} />
+        <Field name="email" label={words.account.email} answer={actionData} type="email" autoComplete="email" />
+        <div className="actions" style={{ marginTop: 0 }}>
+          <Button type="submit" variant="contained">
+            {t.send}
+          </Button>
+          <Link to="/sign-in">{t.toSignIn}</Link>
+        </div>
+      </WriteForm>
+    </>
+  );
+}

@@ -1,0 +1,32 @@
+import { useCallback, useEffect, useRef, useState } from 'react';
+
+/** How long a question has to be on screen before an answer to it counts, ms: a second tap of a double one comes sooner. */
+const READ = { tap: 350, key: 120 };
+/** How long it is said that a tap was not taken. */
+const TOLD = 4_000;
+
+/**
+ * Whether what a tap is about has been on screen long enough to be meant. The page may have gone on to the next question between the eye
+ * and the finger: then the tap is told, not obeyed.
+ *
+ * @param about what is asked now
+ */
+export function useSteady(about: string): { meant: (by?: keyof typeof READ) => boolean; told: boolean } {
+  const since = useRef<number>(undefined);
+  const [told, setTold] = useState(0);
+  useEffect(() => {
+    // The first question of a page was not changed under anybody's finger.
+    since.current = since.current === undefined ? 0 : performance.now();
+  }, [about]);
+  useEffect(() => {
+    if (told === 0) return;
+    const over = setTimeout(() => setTold(0), TOLD);
+    return () => clearTimeout(over);
+  }, [told]);
+  const meant = useCallback((by: keyof typeof READ = 'tap') => {
+    const ok = performance.now() - (since.current ?? 0) >= READ[by];
+    setTold((n) => (ok ? 0 : n + 1));
+    return ok;
+  }, []);
+  return { meant, told: told > 0 };
+}

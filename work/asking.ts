@@ -1,0 +1,29 @@
+import { AsyncLocalStorage } from 'node:async_hooks';
+
+/** Who asks, as far as limits and turns need to know it. */
+export type Asking = {
+  /** The address the request came from, seen through as many proxies as are trusted. */
+  address: string;
+  /** The account, once it is known. Guests are made in a moment and count by their address. */
+  account?: string;
+  /** What the browser says of itself. */
+  agent?: string;
+  /** Seconds after which the same may be asked again, where it was refused for now. */
+  retryAfter?: number;
+};
+
+// The launcher and the built application carry this module once each: what must be there once hangs on the process.
+const shared = globalThis as { versipelAsking?: AsyncLocalStorage<Asking> };
+const asking = (shared.versipelAsking ??= new AsyncLocalStorage<Asking>());
+
+/** Runs the work of one request. */
+export const askedBy = <T>(who: Asking, work: () => T): T => asking.run(who, work);
+
+/** Who asks; undefined in background work. */
+export const whoAsks = (): Asking | undefined => asking.getStore();
+
+/** The name under which turns are shared out: the account, else the address; background work has one of its own. */
+export function turnOf(): string {
+  const who = asking.getStore();
+  return who ? (who.account ?? who.address) : 'background';
+}

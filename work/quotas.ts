@@ -1,0 +1,67 @@
+/**
+ * How much one person, one address and everybody together may ask for. One file, so that whoever runs Versipel sees all of it; each
+ * number with its reason. "Address" is the visitor's, seen through the proxies of VERSIPEL_TRUST_PROXY. A school or a makers' club sits
+ * behind one address: numbers for addresses are about thirty times those for one pair of hands.
+ */
+export const quotas = {
+  /** Bytes of a request's body, counted as they come. */
+  body: {
+    /** A form: the longest one has a few fields of 2 000 characters. */
+    form: 64_000,
+    /** A delivery of an outbox: 100 events of about 300 bytes, and room. */
+    events: 200_000,
+    /** Room for the other fields and the frame of an upload, beside its file. */
+    frame: 100_000,
+    /** Fields of a form: a table of 60 columns to be mapped is the longest. */
+    fields: 300,
+    /** All bodies that are being read at one moment: memory that strangers hold. */
+    together: 64_000_000,
+  },
+  /** Seconds a body may take to arrive: a form is one packet or two, an upload may come over a telephone. */
+  bodySeconds: { form: 15, upload: 90 },
+  /** Characters of an address with its query; query fields. A wall chart names its cutters, a sheet of labels its pieces (200). */
+  url: { length: 12_000, fields: 300 },
+  /** Writes of one address in a minute, refused ones included: thirty people who tap every two seconds, and room. */
+  writesPerMinute: 1_500,
+  /** Bytes of uploads of one address in an hour: a few tables and packs, or a class that brings one each. */
+  uploadBytesPerHour: 120_000_000,
+  /** Writes that run at one moment, of everybody and of one asker: reading pages keep connections of their own. */
+  writes: { together: 6, each: 3, waiting: 120, waitingEach: 40, seconds: 10 },
+  /** Computations on threads: how many wait at most, of everybody and of one asker, and how long one may take, seconds. */
+  threads: { waiting: 64, waitingEach: 16, seconds: 20, background: 600 },
+  /** Papers and pictures that are drawn at one moment wait in the same way; a wall chart has so many rows at most. */
+  chartRows: 400,
+  /** Guests made from one address in an hour: a class that begins together, twice. */
+  guestsPerHour: 120,
+  /** What a person may have in all: several times the largest workshop we could think of. */
+  rows: {
+    guest: {
+      vinyls: 2_000,
+      cutters: 12,
+      coupons: 1_000,
+      stock: 1_000,
+      mats: 40,
+      presses: 40,
+      imports: 5,
+      models: 5,
+      types: 20,
+    },
+    account: {
+      vinyls: 60_000,
+      cutters: 60,
+      coupons: 10_000,
+      stock: 10_000,
+      mats: 200,
+      presses: 200,
+      imports: 20,
+      models: 40,
+      types: 60,
+    },
+  },
+  /** Searches, questions of programs and packs of one asker in a minute: typing asks at every stroke, programs by themselves. */
+  perMinute: { search: 300, api: 120, pack: 30, plan: 90, paper: 20, picture: 120 },
+  /** The same of one address, where guests come and go behind it. */
+  perMinuteOfAddress: { search: 1_500, api: 120, pack: 60, plan: 300, paper: 60, picture: 600 },
+  /** How long something is kept that nobody came back to, days. */
+  keptDays: { emptyGuest: 2, seenImport: 2, act: 2, attempt: 2, link: 7 },
+} as const;
