@@ -1,7 +1,7 @@
 import { hash } from '@node-rs/argon2';
 import { limitsOf, shippedModel, startingSetting, strengthAxis } from '#core/controls/index.ts';
 import { fit, MODEL_VERSION, PRIOR_VERSION, shownFit } from '#core/window/index.ts';
-import { db, transaction } from '#store/db.ts';
+import { patiently, transaction } from '#store/db.ts';
 import { analyse, fillDatabase, type Fill } from '#store/fill.ts';
 import { publishShippedModels } from '#work/workshop.ts';
 
@@ -24,8 +24,9 @@ export async function load(fill: Fill): Promise<{ email: string; password: strin
   });
   const password = 'lantern river seven';
   const passwordHash = await hash(password);
-  const email = await transaction((q) =>
-    fillDatabase(
+  const email = await transaction(async (q) => {
+    await patiently(q, 3600);
+    return fillDatabase(
       q,
       fill,
       {
@@ -43,8 +44,8 @@ export async function load(fill: Fill): Promise<{ email: string; password: strin
         shown: shownFit(result),
       },
       passwordHash,
-    ),
-  );
-  await analyse(db());
+    );
+  });
+  await analyse();
   return { email, password };
 }

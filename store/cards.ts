@@ -279,10 +279,12 @@ export const unreadOf = async (q: Query, personId: string) =>
     [personId],
   ))!.n;
 
-export const markRead = (q: Query, personId: string) =>
+/** What others found with somebody's cards, up to a moment, is read. */
+export const markRead = (q: Query, personId: string, upTo: Date) =>
   q.query(
-    `update confirmation n set read_at = now() from card c where c.id = n.card_id and c.person_id = $1 and n.read_at is null`,
-    [personId],
+    `update confirmation n set read_at = now() from card c
+      where c.id = n.card_id and c.person_id = $1 and n.read_at is null and n.made_at <= $2`,
+    [personId, upTo],
   );
 
 export const insertReport = (q: Query, cardId: string, personId: string | null, why: string) =>

@@ -19,7 +19,7 @@ export const dbLimits = {
   /** Whoever gets no connection by then is told to come back. */
   connect: 4_000,
   /** A statement of a page. Work in the background asks for more with `patiently`. */
-  statement: 8_000,
+  statement: 12_000,
   /** A transaction whose process has gone quiet gives its locks back. */
   idleInTransaction: 60_000,
 } as const;

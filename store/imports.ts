@@ -1,11 +1,11 @@
 import { many, one, type Query } from './db.ts';
 
-export type ImportContent = { headings: string[]; rows: { line: number; cells: string[]; trouble?: string }[] };
 export type ImportRow = {
   id: string;
   person_id: string;
   file_name: string;
-  content: ImportContent;
+  /** JSON, as it was read: nobody parses a file of megabytes on the way through. */
+  content: string;
   mapping: (string | null)[];
   state: 'seen' | 'done' | 'undone';
   report: ImportReport | null;
@@ -15,7 +15,7 @@ export type ImportReport = { added: number; already: number; refused: number; un
 
 export const insertImport = (
   q: Query,
-  i: { id: string; personId: string; fileName: string; content: ImportContent; mapping: (string | null)[] },
+  i: { id: string; personId: string; fileName: string; content: string; mapping: (string | null)[] },
 ) =>
   q.query('insert into import (id, person_id, file_name, content, mapping) values ($1, $2, $3, $4, $5)', [
     i.id,
@@ -24,10 +24,12 @@ export const insertImport = (
     i.content,
     JSON.stringify(i.mapping),
   ]);
-export const importById = (q: Query, id: string) => one<ImportRow>(q, 'select * from import where id = $1', [id]);
+const columns = 'id, person_id, file_name, content::text as content, mapping, state, report, at';
+export const importById = (q: Query, id: string) =>
+  one<ImportRow>(q, `select ${columns} from import where id = $1`, [id]);
 /** The same under a lock: two taps on one button do it once. */
 export const lockedImport = (q: Query, id: string) =>
-  one<ImportRow>(q, 'select * from import where id = $1 for update', [id]);
+  one<ImportRow>(q, `select ${columns} from import where id = $1 for update`, [id]);
 export const importsOf = (q: Query, personId: string, limit: number) =>
   many<Pick<ImportRow, 'id' | 'file_name' | 'state' | 'report' | 'at'>>(
     q,
@@ -43,23 +45,9 @@ export const finishImport = (q: Query, id: string, state: 'done' | 'undone', rep
 export const ownNames = (q: Query, personId: string) =>
   many<{ brand: string; name: string }>(q, 'select brand, name from vinyl where person_id = $1', [personId]);
 
-export type ImportedVinyl = {
-  id: string;
-  brand: string;
-  name: string;
-  type: string;
-  own_type: string | null;
-  behaviour: object;
-  nicknames: string[];
-  codes: string[];
-  sizes: object[];
-  note: string;
-  colours: { id: string; name: string; hex: string }[];
-};
-/** Adds many vinyls with their colours: private, and known to come from an import. Their words are written once, at the end. */
-export const insertMany = async (q: Query, personId: string, importId: string, vinyls: readonly ImportedVinyl[]) => {
+/** @param text the vinyls as JSON, as `judgeTable` of core makes them ready */
+export const insertMany = async (q: Query, personId: string, importId: string, text: string) => {
   await q.query(`set local versipel.many = 'on'`);
-  const text = JSON.stringify(vinyls);
   await q.query(
     `insert into vinyl (id, brand, name, type, own_type, person_id, visibility, behaviour, nicknames, codes, sizes, note, import_id)
      select v.id, v.brand, v.name, v.type, v.own_type, $1, 'private', v.behaviour,
@@ -100,6 +88,14 @@ export const undoImport = async (q: Query, importId: string) => {
 export const countImported = async (q: Query, importId: string) =>
   (await one<{ n: number }>(q, 'select count(*)::int as n from vinyl where import_id = $1', [importId]))!.n;
 
+/** Of the tables somebody only looked at, keeps the latest. */
+export const dropSeenImports = (q: Query, personId: string, keep: number) =>
+  q.query(
+    `delete from import where person_id = $1 and state = 'seen'
+       and id not in (select id from import where person_id = $1 and state = 'seen' order by at desc, id desc limit $2)`,
+    [personId, keep],
+  );
+
 /** Forgets tables that were looked at and never brought in, and what was in those that were. */
 export const sweepImports = (q: Query, days: number) =>
   q.query(
@@ -108,3 +104,6 @@ export const sweepImports = (q: Query, days: number) =>
       where state <> 'seen' and done_at < now() - make_interval(days => $1) and jsonb_array_length(content -> 'rows') > 0`,
     [days],
   );
+
+/** Plans of searches rest on what is there now, not on what was there before many rows came in. */
+export const freshStatistics = (q: Query) => q.query('select fresh_statistics()');

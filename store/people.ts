@@ -229,6 +229,7 @@ export async function handOver(q: Query, guestId: string, personId: string): Pro
     'import',
     'notice',
     'model_owner',
+    'batch',
   ])
     await q.query(`update ${table} set person_id = $2 where person_id = $1`, [guestId, personId]);
   await q.query(
@@ -291,6 +292,21 @@ export const formerSelves = async (q: Query, personId: string) =>
 
 export const setUnits = (q: Query, id: string, length: string, temperature: string) =>
   q.query('update person set length_unit = $2, temperature_unit = $3 where id = $1', [id, length, temperature]);
+
+/** Where a kind of thing is that a person may have so many of. */
+const owned = {
+  vinyls: 'vinyl where person_id = $1',
+  cutters: 'cutter where person_id = $1 and retired_at is null',
+  coupons: "cut where person_id = $1 and kind = 'coupon'",
+  stock: 'stock where person_id = $1 and gone_at is null',
+  mats: 'mat where person_id = $1 and retired_at is null',
+  presses: 'press where person_id = $1 and retired_at is null',
+  imports: "import where person_id = $1 and state = 'seen'",
+  models: 'model_owner where person_id = $1',
+  types: 'vinyl_type where person_id = $1',
+} as const;
+export const countOwned = async (q: Query, personId: string, kind: keyof typeof owned) =>
+  (await one<{ n: number }>(q, `select count(*)::int as n from ${owned[kind]}`, [personId]))!.n;
 
 export const noteAttempt = (q: Query, kind: string, key: string) =>
   q.query('insert into attempt (kind, key) values ($1, $2)', [kind, key]);

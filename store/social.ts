@@ -108,8 +108,8 @@ export const unreadNotices = async (q: Query, personId: string) =>
   (await one<{ n: number }>(q, 'select count(*)::int as n from notice where person_id = $1 and read_at is null', [
     personId,
   ]))!.n;
-export const markNoticesRead = (q: Query, personId: string) =>
-  q.query('update notice set read_at = now() where person_id = $1 and read_at is null', [personId]);
+export const markNoticesRead = (q: Query, personId: string, upTo: Date) =>
+  q.query('update notice set read_at = now() where person_id = $1 and read_at is null and at <= $2', [personId, upTo]);
 
 // The best card of a vinyl -------------------------------------------------------------------------------------------------
 
@@ -180,7 +180,36 @@ export const settleReport = (q: Query, id: number) =>
 export const settleReportsOf = (q: Query, cardId: string) =>
   q.query('update card_report set settled_at = now() where card_id = $1 and settled_at is null', [cardId]);
 
-export type Act = 'hide card' | 'show card' | 'hide remark' | 'merge vinyls' | 'part vinyls' | 'settle report';
+export type BatchReportRow = { id: number; label: string; vinyl: string; why: string; at: Date; who: string | null };
+export const openBatchReports = (q: Query, limit: number) =>
+  many<BatchReportRow>(
+    q,
+    `select r.id, b.label, concat_ws(' ', v.brand, v.name) as vinyl, r.why, r.at, w.name as who
+       from batch_report r join batch b on b.id = r.batch_id join vinyl v on v.id = b.vinyl_id left join person w on w.id = r.person_id
+      where r.settled_at is null order by r.at limit $1`,
+    [limit],
+  );
+export const insertBatchReport = (q: Query, batchId: string, personId: string, why: string) =>
+  q.query('insert into batch_report (batch_id, person_id, why) values ($1, $2, $3)', [batchId, personId, why]);
+/** Settles all reports of the batch of one; hides it where that is asked. */
+export const settleBatchReport = (q: Query, id: number, hide: boolean) =>
+  one<{ vinyl_id: string }>(
+    q,
+    `with of as (select batch_id from batch_report where id = $1 and settled_at is null),
+          settled as (update batch_report set settled_at = now() where settled_at is null and batch_id in (select batch_id from of))
+     update batch set hidden_at = case when $2 then now() else hidden_at end where id in (select batch_id from of) returning vinyl_id`,
+    [id, hide],
+  );
+
+export type Act =
+  | 'hide card'
+  | 'show card'
+  | 'hide remark'
+  | 'merge vinyls'
+  | 'part vinyls'
+  | 'settle report'
+  | 'hide batch'
+  | 'leave batch';
 export const insertAct = (
   q: Query,
   a: {

@@ -122,23 +122,32 @@ export const colourIn = (q: Query, vinylId: string, colourId: string) =>
   );
 
 export type BatchRow = { id: string; label: string; colour_id: string | null };
-export const batchesOf = (q: Query, vinylId: string) =>
-  many<BatchRow>(
+/** Whether a batch is for a person ($2) to see: their own, or one that an account named and no steward took away. */
+const seenBatch = `(b.person_id = $2 or (b.hidden_at is null and (b.person_id is null
+    or exists (select 1 from person p where p.id = b.person_id and p.email is not null))))`;
+/** Batches of a vinyl that a person sees. */
+export const batchesOf = (q: Query, vinylId: string, personId: string) =>
+  many<BatchRow & { mine: boolean }>(
     q,
-    'select id, label, colour_id from batch where vinyl_id = any(array(select vinyl_kin($1))) order by label, id',
-    [vinylId],
+    `select b.id, b.label, b.colour_id, coalesce(b.person_id = $2, false) as mine from batch b
+      where b.vinyl_id = any(array(select vinyl_kin($1))) and ${seenBatch} order by b.label, b.id`,
+    [vinylId, personId],
   );
-/** The batch of that label, made where it is new. */
-export const batchOf = async (q: Query, b: { id: string; vinylId: string; colourId: string | null; label: string }) =>
+/** The batch of that label that a person sees, made where it is new. */
+export const batchOf = async (
+  q: Query,
+  b: { id: string; vinylId: string; colourId: string | null; label: string; personId: string },
+) =>
   (await one<{ id: string }>(
     q,
-    `select id from batch where vinyl_id = $1 and colour_id is not distinct from $2 and lower(label) = lower($3)`,
-    [b.vinylId, b.colourId, b.label],
+    `select b.id from batch b where b.vinyl_id = $1 and ${seenBatch} and b.colour_id is not distinct from $3 and lower(b.label) = lower($4)
+      order by b.id limit 1`,
+    [b.vinylId, b.personId, b.colourId, b.label],
   )) ??
   (await one<{ id: string }>(
     q,
-    'insert into batch (id, vinyl_id, colour_id, label) values ($1, $2, $3, $4) returning id',
-    [b.id, b.vinylId, b.colourId, b.label],
+    'insert into batch (id, vinyl_id, colour_id, label, person_id) values ($1, $2, $3, $4, $5) returning id',
+    [b.id, b.vinylId, b.colourId, b.label, b.personId],
   ))!;
 
 /** Best fits of a search among what a person may see. */
@@ -310,12 +319,13 @@ export const followedPress = (q: Query, personId: string, ids: readonly string[]
     [personId, ids],
   );
 
-/** How each crafter presses and peels a vinyl, nameless, as far as they said. */
+/** How each crafter with an account presses and peels a vinyl, nameless, as far as they said: guests are made too easily to be counted. */
 export const pressVoices = (q: Query, vinylId: string, personId: string) =>
   many<{ press: string | null; peel: string | null; mine: boolean }>(
     q,
     `select max(way) filter (where topic = 'press') as press, max(way) filter (where topic = 'peel') as peel, bool_or(person_id = $2) as mine
-       from school where topic in ('press', 'peel') and vinyl_id = any(array(select vinyl_kin($1))) group by person_id`,
+       from school s join person p on p.id = s.person_id and (p.email is not null or p.id = $2)
+      where topic in ('press', 'peel') and vinyl_id = any(array(select vinyl_kin($1))) group by person_id`,
     [vinylId, personId],
   );
 
@@ -361,7 +371,7 @@ export const schoolsOf = (q: Query, vinylId: string, personId: string) =>
     `select s.topic, s.way, count(*)::int as followers, bool_or(s.person_id = $2) as mine,
         coalesce(array_agg(distinct p.name) filter (where k.id is not null), '{}') as names,
         coalesce(sum(f.cuts), 0)::int as cuts, coalesce(sum(f.good), 0)::int as good
-       from school s join person p on p.id = s.person_id
+       from school s join person p on p.id = s.person_id and (p.email is not null or p.id = $2)
        left join lateral (select c.id from card c where c.person_id = s.person_id and c.visibility = 'public'
           and c.vinyl_id = any(array(select vinyl_kin($1))) limit 1) k on true
        left join lateral (select count(*) as cuts, count(*) filter (where e.grade = c.wanted) as good

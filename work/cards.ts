@@ -833,11 +833,10 @@ export type Found = {
   unread: boolean;
 };
 
-/** What others found with one's cards, latest first. Having looked, it is read. */
+/** What others found with one's cards, latest first. */
 export async function openInbox(person: Person | undefined): Promise<Found[]> {
   if (!person) return [];
   const rows = await store.inboxOf(db(), person.id, 100);
-  await store.markRead(db(), person.id);
   return rows.map((r) => ({
     cut: r.cut_id,
     card: r.card_id,
@@ -850,6 +849,15 @@ export async function openInbox(person: Person | undefined): Promise<Found[]> {
     at: r.made_at.toISOString(),
     unread: r.read_at === null,
   }));
+}
+
+const readForm = z.object({ until: z.iso.datetime() });
+
+/** All that lay in the inbox up to a moment is read: what came while it was looked at is not. */
+export async function markInboxRead(person: Person, form: FormData): Promise<void> {
+  const until = new Date(read(readForm, form).until);
+  await store.markRead(db(), person.id, until);
+  await socialStore.markNoticesRead(db(), person.id, until);
 }
 
 export const unreadCount = (person: Person | undefined): Promise<number> =>

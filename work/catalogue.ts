@@ -17,6 +17,7 @@ import { db, transaction } from '#store/db.ts';
 import * as store from '#store/vinyls.ts';
 import { Invalid, NotFound } from './errors.ts';
 import { read } from './forms.ts';
+import { needRoom } from './limits.ts';
 import type { Person } from './people.ts';
 import { can } from './permissions.ts';
 import { refreshReadings } from './readings.ts';
@@ -63,7 +64,7 @@ export type CatalogueView = {
   own: boolean;
   fields: CatalogueField[];
   colours: store.ColourRow[];
-  batches: (store.BatchRow & { colour: string | undefined })[];
+  batches: (store.BatchRow & { mine: boolean; colour: string | undefined })[];
   /** Entries merged into this one; `mine` can be parted again by who merged them. */
   aliases: { id: string; name: string; mine: boolean }[];
   /** Entries of one's own that may be the same vinyl. */
@@ -77,7 +78,7 @@ export async function catalogueOf(person: Person | undefined, id: string): Promi
   const row = await vinylRow(person, id);
   const [colours, batches, aliases, alike] = await Promise.all([
     store.coloursOf(db(), row.id),
-    store.batchesOf(db(), row.id),
+    store.batchesOf(db(), row.id, person?.id ?? NOBODY),
     store.aliasesOf(db(), row.id),
     person ? alikeVinyls(person, fullName(row), row.id) : [],
   ]);
@@ -184,7 +185,8 @@ export async function batchFor(
   if (said === '') return undefined;
   const row = await vinylRow(person, vinylId);
   const colour = colourId ? await store.colourIn(db(), row.id, colourId) : undefined;
-  return (await store.batchOf(db(), { id: uuidv7(), vinylId: row.id, colourId: colour?.id ?? null, label: said })).id;
+  const batch = { id: uuidv7(), vinylId: row.id, colourId: colour?.id ?? null, label: said, personId: person.id };
+  return (await store.batchOf(db(), batch)).id;
 }
 
 /** A type of one's own, with what it does otherwise than the one it inherits from. */
@@ -200,6 +202,7 @@ export async function addOwnType(person: Person, form: FormData): Promise<string
     form,
   );
   const cells = Object.fromEntries(columns.map((c) => [c.key, String(form.get(c.key) ?? '')]));
+  await needRoom(person, 'types');
   const answer = readRow({ ...cells, brand: '', name: 'x', type: input.parent, colours: '' }, { ownTypes: new Map() });
   if (!answer.record) throw new Invalid(Object.fromEntries(answer.problems.map((p) => [p.column, `This ${p.why}.`])));
   const id = uuidv7();

@@ -1,12 +1,13 @@
 import { resolve } from 'node:path';
 import { Piscina } from 'piscina';
+import type { Judged, JudgeInput, seeTable } from '#core/catalogue/index.ts';
 import type { Evenness, EvennessQuestion } from '#core/evenness/index.ts';
 import { PackError, type Pack } from '#core/pack/index.ts';
 import type { Plan, PlanInput } from '#core/planner/index.ts';
 import type { ShelfAnswer, ShelfAsked, ShelfQuestion } from '#core/transfer/index.ts';
 import type { FitInput, FitResult } from '#core/window/index.ts';
 import { turnOf, whoAsks } from './asking.ts';
-import { Busy } from './errors.ts';
+import { Busy, Invalid } from './errors.ts';
 import { quotas } from './quotas.ts';
 import { Turns } from './turns.ts';
 
@@ -79,6 +80,19 @@ export async function shelfAside(
   const answer = await aside<ShelfAnswer>({ shelf: { key, ask } });
   return answer.kind === 'unknown' ? aside({ shelf: { key, ask, input: await input() } }) : answer;
 }
+
+/** Reads a file as a table, off the event loop: megabytes take a second. @throws Invalid at "file" */
+export async function tableAside(name: string, bytes: Uint8Array): Promise<ReturnType<typeof seeTable>> {
+  const answer = await aside<{ table: ReturnType<typeof seeTable> } | { wrong: string }>({ table: { name, bytes } });
+  if ('wrong' in answer) throw new Invalid({ file: answer.wrong });
+  return answer.table;
+}
+
+/** Judges every row of a table. @param ready whether what is new is made ready to be added */
+export const judgeAside = (input: JudgeInput, ready: boolean): Promise<Judged> => aside({ judge: { input, ready } });
+
+/** Draws a paper from what it says: fonts, layout and codes of four hundred rows take seconds. */
+export const paperAside = async (definition: object): Promise<Uint8Array> => aside({ paper: definition });
 
 /** Ends the threads. */
 export async function stopComputing(): Promise<void> {

@@ -23,6 +23,7 @@ import { batchFor } from './catalogue.ts';
 import { planAside } from './compute.ts';
 import { BadValue, Invalid, NotFound } from './errors.ts';
 import { optionalId, read } from './forms.ts';
+import { needRoom } from './limits.ts';
 import type { Person } from './people.ts';
 import { can } from './permissions.ts';
 import { cardView, sharedAfterGrades, type CardView } from './cards.ts';
@@ -152,6 +153,7 @@ export async function makeCoupon(
   createdAt?: Date,
 ): Promise<string> {
   if (!bench.blade) throw new Invalid({ form: `Put a blade on ${bench.cutter.name} first.` });
+  await needRoom(person, 'coupons');
   const { vinyl, batchId, piece } = await inHand(person, vinylId, form);
   const wish = await planWish(person, bench, vinyl, form);
   const count = piece ? roomFor(bench.cutter.model, vinyl, wish, piece) : wish.count;

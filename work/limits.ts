@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import { db, transaction, type Query } from '#store/db.ts';
 import * as store from '#store/people.ts';
 import { whoAsks } from './asking.ts';
-import { TooMany } from './errors.ts';
+import { Invalid, TooMany } from './errors.ts';
 import type { Person } from './people.ts';
 import { quotas } from './quotas.ts';
 
@@ -92,6 +92,21 @@ export const countWrite = (address: string, now = Date.now()): void =>
 /** Counts the bytes of an upload. @throws TooMany */
 export const countUpload = (address: string, bytes: number, now = Date.now()): void =>
   countWithin(`upload:${address}`, quotas.uploadBytesPerHour, 60, now, bytes);
+
+export type Owned = keyof typeof quotas.rows.account;
+
+/**
+ * Whether a person may have so many more of a kind: counted in the transaction that adds them.
+ * @throws Invalid at the form, with what there is
+ */
+export async function needRoom(person: Person, kind: Owned, more = 1): Promise<void> {
+  const most = quotas.rows[person.email ? 'account' : 'guest'][kind];
+  const n = await store.countOwned(db(), person.id, kind);
+  if (n + more > most)
+    throw new Invalid({
+      form: `You have ${n} ${kind} here; ${most} is the most${person.email ? '' : ' for a guest: an account has room for more'}.`,
+    });
+}
 
 /** Counts a guest that is being made, in the transaction that makes it: one that is refused does not count. @throws TooMany */
 export async function countGuest(): Promise<void> {

@@ -30,6 +30,7 @@ const allowed = (host: string, port: string): boolean =>
     .map((h) => h.trim().toLowerCase())
     .includes(`${host.toLowerCase()}:${port}`);
 
+const GLOBAL_V6 = ipaddr.IPv6.parse('2000::');
 /**
  * Whether an address is one on the open internet: not this machine, not the house it stands in, not a range kept for something else (IANA
  * special-purpose registries, RFC 6890, as ipaddr.js knows them).
@@ -37,6 +38,8 @@ const allowed = (host: string, port: string): boolean =>
 export function isPublic(address: string): boolean {
   if (!ipaddr.isValid(address)) return false;
   const parsed = ipaddr.process(address);
+  // Of IPv6, global unicast is what IANA has given out: 2000::/3 (RFC 4291, 2.4).
+  if (parsed.kind() === 'ipv6' && !(parsed as ipaddr.IPv6).match(GLOBAL_V6, 3)) return false;
   return parsed.range() === 'unicast';
 }
 

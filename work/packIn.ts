@@ -13,7 +13,7 @@ import type { FitInput, FitResult } from '#core/window/index.ts';
 import * as cardStore from '#store/cards.ts';
 import * as couponStore from '#store/coupons.ts';
 import type { Wanted } from '#store/coupons.ts';
-import { db, transaction, type Query } from '#store/db.ts';
+import { type Query, db, patiently, transaction } from '#store/db.ts';
 import * as jobStore from '#store/jobs.ts';
 import * as store from '#store/packs.ts';
 import * as vinylStore from '#store/vinyls.ts';
@@ -384,6 +384,7 @@ export async function bringIn(
     for (const v of versions) readings.set(v, await posteriorOf(inputOf(v, modelOf(v.setting), card.wanted)));
   const touched: { id: string; vinyl_id: string; model_key: string; wanted: Wanted }[] = [];
   const report = await transaction(async (q) => {
+    await patiently(q, 300);
     await store.lockPacks(q);
     const { vinyls, models: newModels, cards } = await compare(q, pack, from);
     const news = cards.filter((c) => c.versions.length > 0 || c.found.length > 0);

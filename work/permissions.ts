@@ -95,7 +95,7 @@ export const routeRules = {
   'routes/packs.table/route': { read: 'look round' },
   'routes/packs.schema/route': { read: 'look round' },
   'routes/packs.$pack/route': { read: 'look round', write: 'begin' },
-  'routes/inbox/route': { read: 'look round' },
+  'routes/inbox/route': { read: 'look round', write: 'begin' },
   'routes/order/route': { read: 'look round', write: 'begin' },
   'routes/cards.$card.picture/route': { read: 'look round' },
   'routes/feed.vinyls.$vinyl/route': { read: 'look round' },

@@ -4,6 +4,7 @@ import type { Standing } from '#core/proof/index.ts';
 import type { Wanted } from '#store/coupons.ts';
 import { db, transaction } from '#store/db.ts';
 import * as store from '#store/social.ts';
+import { batchesOf } from '#store/vinyls.ts';
 import { Invalid, NotFound } from './errors.ts';
 import { read } from './forms.ts';
 import { count } from './limits.ts';
@@ -139,11 +140,10 @@ export type Notice = {
   at: string;
   unread: boolean;
 };
-/** What waits for somebody beside what was found with their cards. Having looked, it is read. */
+/** What waits for somebody beside what was found with their cards. */
 export async function openNotices(person: Person | undefined): Promise<Notice[]> {
   if (!person) return [];
   const rows = await store.noticesOf(db(), person.id, 100);
-  await store.markNoticesRead(db(), person.id);
   return rows.map((r) => ({
     id: r.id,
     kind: r.kind,
@@ -222,13 +222,51 @@ export async function settleReport(person: Person, id: string, form: FormData): 
   });
 }
 
-export type Order = { reports: store.ReportRow[]; acts: store.ActRow[]; steward: boolean };
+export type Order = {
+  reports: store.ReportRow[];
+  batches: store.BatchReportRow[];
+  acts: store.ActRow[];
+  steward: boolean;
+};
 /** What stewards did, for everybody; what was reported, for stewards. */
 export async function orderOf(person: Person | undefined): Promise<Order> {
   const steward = can(person, 'keep order');
-  const [acts, reports] = await Promise.all([
+  const [acts, reports, batches] = await Promise.all([
     store.actsOf(db(), 200),
-    steward ? store.openReports(db(), 100) : Promise.resolve([]),
+    steward ? store.openReports(db(), 100) : [],
+    steward ? store.openBatchReports(db(), 100) : [],
   ]);
-  return { acts, reports, steward };
+  return { acts, reports, batches, steward };
+}
+
+// Batches ------------------------------------------------------------------------------------------------------------------
+
+/** Reports the name of a batch to whoever runs the server. */
+export async function reportBatch(person: Person, vinylId: string, form: FormData, address: string): Promise<void> {
+  needAccount(person);
+  const input = read(whyForm.extend({ batch: z.uuid('Choose the batch.') }), form);
+  const vinyl = await vinylRow(person, vinylId);
+  if (!(await batchesOf(db(), vinyl.id, person.id)).some((b) => b.id === input.batch))
+    throw new NotFound('No such batch.');
+  await count('report', person, address);
+  await store.insertBatchReport(db(), input.batch, person.id, input.why);
+}
+
+/** Takes a reported batch out of sight of everybody but who named it, or leaves it. */
+export async function judgeBatch(person: Person, form: FormData): Promise<void> {
+  if (!can(person, 'keep order')) throw new NotFound('No such report.');
+  const { why, report, hide } = read(
+    whyForm.extend({ report: z.coerce.number().int().min(1).max(1e15), hide: z.enum(['yes', 'no']) }),
+    form,
+  );
+  await transaction(async (q) => {
+    const settled = await store.settleBatchReport(q, report, hide === 'yes');
+    if (!settled) throw new NotFound('No such report.');
+    await store.insertAct(q, {
+      personId: person.id,
+      act: hide === 'yes' ? 'hide batch' : 'leave batch',
+      why,
+      vinylId: settled.vinyl_id,
+    });
+  });
 }

@@ -10,6 +10,7 @@ import { batchFor } from './catalogue.ts';
 import { Invalid, NotFound } from './errors.ts';
 import { optionalId, read } from './forms.ts';
 import { lengthField } from './lengths.ts';
+import { needRoom } from './limits.ts';
 import type { Person } from './people.ts';
 import { can } from './permissions.ts';
 import { line } from './text.ts';
@@ -138,6 +139,7 @@ export async function addPiece(person: Person, vinylId: string, form: FormData, 
       ? await vinylStore.colourIn(db(), vinyl.id, from.colourId)
       : vinyl.colour;
   const batchId = await batchFor(person, vinyl.id, colour?.id, input.batch || (from?.batch ?? ''));
+  await needRoom(person, 'stock');
   const id = uuidv7();
   await store.insertStock(db(), {
     id,

@@ -1,5 +1,9 @@
 import { z } from 'zod';
 
+/** Whether anything of a text can be seen: not only spaces, joiners, marks without a letter, or fillers that have no shape. */
+const visible = (text: string): boolean =>
+  text.replace(/[\p{C}\p{Z}\p{M}\p{Default_Ignorable_Code_Point}\u2800\u3164\u115f\u1160\uffa0]/gu, '') !== '';
+
 /** Free text of several lines: control characters other than line breaks are dropped. May be empty. */
 export const paragraph = (what: string, max: number) =>
   z
@@ -29,6 +33,9 @@ export const line = (what: string, max: number, options: { optional?: boolean } 
         .trim(),
     )
     .refine((s) => options.optional || s.length > 0, { message: `Give ${what}.` })
+    .refine((s) => s.length === 0 || visible(s), {
+      message: `${what[0]!.toUpperCase()}${what.slice(1)} needs at least one letter, digit or sign that can be seen.`,
+    })
     .refine((s) => s.length <= max, {
       error: (issue) =>
         `${what[0]!.toUpperCase()}${what.slice(1)} can have ${max} characters; this has ${String(issue.input).length}.`,

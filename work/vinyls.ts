@@ -15,6 +15,7 @@ import { db, transaction } from '#store/db.ts';
 import * as store from '#store/vinyls.ts';
 import { NotFound } from './errors.ts';
 import { read } from './forms.ts';
+import { needRoom } from './limits.ts';
 import type { Person } from './people.ts';
 import { can } from './permissions.ts';
 import { typeReading } from './readings.ts';
@@ -81,6 +82,7 @@ export async function addVinyl(
     }),
     form,
   );
+  await needRoom(person, 'vinyls');
   const id = uuidv7();
   await transaction(async (q) => {
     await store.insertVinyl(q, {

@@ -19,6 +19,7 @@ import { afterCommit, db, transaction } from '#store/db.ts';
 import * as store from '#store/workshop.ts';
 import { Invalid, NotFound } from './errors.ts';
 import { read } from './forms.ts';
+import { needRoom } from './limits.ts';
 import type { Person } from './people.ts';
 import { can } from './permissions.ts';
 import { refreshOverdue } from './readings.ts';
@@ -216,6 +217,7 @@ export async function addCutter(person: Person, form: FormData): Promise<string>
   const input = read(cutterForm, form);
   const model = (await cutterModels(person)).find((m) => m.key === input.model);
   if (!model) throw new Invalid({ model: 'Choose a cutter model from the list.' });
+  await needRoom(person, 'cutters');
   const ids = { cutter: uuidv7(), blade: uuidv7(), mounting: uuidv7() };
   await transaction(async (q) => {
     await store.insertCutter(q, {
@@ -343,6 +345,7 @@ export async function publishModel(person: Person, text: string): Promise<string
     throw new Invalid({
       model: `Version ${model.version} of ${known.definition.name} is published and stays as it is. Give this one a higher version.`,
     });
+  if (!own) await needRoom(person, 'models');
   await transaction(async (q) => {
     await store.publishModel(q, model);
     if (!own) await store.setModelOwner(q, model.key, person.id);
@@ -452,6 +455,7 @@ const matForm = (unit: 'mm' | 'in') =>
 
 export async function addMat(person: Person, form: FormData): Promise<void> {
   const input = read(matForm(person.length_unit), form);
+  await needRoom(person, 'mats');
   const id = uuidv7();
   await store.insertMat(db(), {
     id,
@@ -503,6 +507,7 @@ export async function addPress(person: Person, form: FormData): Promise<void> {
     }),
     form,
   );
+  await needRoom(person, 'presses');
   await store.insertPress(db(), {
     id: uuidv7(),
     personId: person.id,

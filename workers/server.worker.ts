@@ -1,8 +1,11 @@
+import { v7 as uuidv7 } from 'uuid';
+import { judgeTable, seeTable, TableError, type JudgeInput } from '#core/catalogue/index.ts';
 import { readEvenness, type EvennessQuestion } from '#core/evenness/index.ts';
-import { PackError, readPack, type Pack } from '#core/pack/index.ts';
+import { PackError, readPack } from '#core/pack/index.ts';
 import { planCoupon, type PlanInput } from '#core/planner/index.ts';
 import { shelfKeeper, type ShelfAsked } from '#core/transfer/index.ts';
 import { fit, type FitInput } from '#core/window/index.ts';
+import { drawPaper, type Paper } from './paper.ts';
 
 // A thin door for the server's pool of threads: what would hold up its event loop.
 export type Asked =
@@ -10,23 +13,31 @@ export type Asked =
   | { plan: PlanInput }
   | { evenness: EvennessQuestion }
   | { shelf: ShelfAsked }
-  | { pack: Uint8Array };
+  | { pack: Uint8Array }
+  | { table: { name: string; bytes: Uint8Array } }
+  | { judge: { input: JudgeInput; ready: boolean } }
+  | { paper: Paper };
 
 const askShelf = shelfKeeper();
 
 export default function compute(asked: Asked) {
   if ('fit' in asked) return fit(asked.fit);
+  if ('plan' in asked) return planCoupon(asked.plan);
   if ('shelf' in asked) return askShelf(asked.shelf);
-  if ('pack' in asked) return tryPack(asked.pack);
-  return 'plan' in asked ? planCoupon(asked.plan) : readEvenness(asked.evenness);
+  if ('evenness' in asked) return readEvenness(asked.evenness);
+  if ('judge' in asked) return judgeTable(asked.judge.input, asked.judge.ready ? uuidv7 : undefined);
+  if ('pack' in asked) return told(PackError, () => ({ pack: readPack(asked.pack) }));
+  if ('table' in asked) return told(TableError, () => ({ table: seeTable(asked.table.name, asked.table.bytes) }));
+  if ('paper' in asked) return drawPaper(asked.paper);
+  throw new Error(`nobody computes that here: ${Object.keys(asked satisfies never).join()}`);
 }
 
-/** Errors lose their kind between threads: what is wrong with a pack comes back as a word. */
-function tryPack(bytes: Uint8Array): { pack: Pack } | { wrong: string } {
+/** Errors lose their kind between threads: what is wrong with a file comes back as a word. */
+function told<T>(kind: new (message: string) => Error, work: () => T): T | { wrong: string } {
   try {
-    return { pack: readPack(bytes) };
+    return work();
   } catch (error) {
-    if (error instanceof PackError) return { wrong: error.message };
+    if (error instanceof kind) return { wrong: error.message };
     throw error;
   }
 }

@@ -4,7 +4,7 @@ import { pipeline } from 'node:stream/promises';
 import { createRequestHandler, type ServerBuild } from 'react-router';
 import { packLimits } from '#core/pack/index.ts';
 import { askedBy, type Asking } from '#work/asking.ts';
-import { importLimits } from '#work/csv.ts';
+import { tableLimits } from '#core/catalogue/index.ts';
 import { TooMany } from '#work/errors.ts';
 import { countUpload, countWrite } from '#work/limits.ts';
 import { log } from '#work/log.ts';
@@ -26,7 +26,7 @@ class Refused extends Error {
 /** Routes that take more than a form: how many bytes, and whether somebody has to be signed in before one is read. */
 const uploads: Record<string, { bytes: number }> = {
   '/packs': { bytes: packLimits.bytes + quotas.body.frame },
-  '/vinyls/import': { bytes: importLimits.bytes + quotas.body.frame },
+  '/vinyls/import': { bytes: tableLimits.bytes + quotas.body.frame },
 };
 const EVENTS = '/api/events';
 

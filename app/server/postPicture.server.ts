@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { create, type Font } from 'fontkit';
@@ -9,6 +10,7 @@ import { formatSetting, sayStrength, strengthAxis } from '#core/controls/index.t
 import { stripShades, stripDomain, stripSplit, stripX } from '#core/strip/index.ts';
 import { vinylTypes, type VinylTypeKey } from '#core/vinyls/index.ts';
 import type { CardView } from '#work/cards.ts';
+import { Kept } from '#work/kept.ts';
 import { words } from '../messages/index.ts';
 import { capital } from '../ui/format.ts';
 import { Swatch } from '../ui/Swatch.tsx';
@@ -119,8 +121,12 @@ ${text(address.replace(/^https?:\/\//, ''), strip.x, 564, 24, { fill: muted, max
 </svg>`;
 }
 
+/** Pictures that were drawn, by what is on them: the same card is shown again wherever its address was posted. */
+const drawn = new Kept<Buffer>({ bytes: 30_000_000, size: (picture) => picture.length });
+
 /** The same as a PNG, 1200 × 630. */
-export const postPicture = (card: CardView, address: string): Promise<Buffer> =>
-  sharp(Buffer.from(postSvg(card, address)))
-    .png({ compressionLevel: 9 })
-    .toBuffer();
+export function postPicture(card: CardView, address: string): Promise<Buffer> {
+  const svg = postSvg(card, address);
+  const key = createHash('sha256').update(svg).digest('base64url');
+  return drawn.get(key, () => sharp(Buffer.from(svg)).png({ compressionLevel: 9 }).toBuffer());
+}

@@ -8,6 +8,7 @@ import {
   type DialAxis,
   type ListAxis,
 } from '#core/controls/index.ts';
+import { unknownKind } from '#core/units/index.ts';
 
 type Props = { axis: Axis; position: number; size?: number };
 
@@ -92,9 +93,16 @@ function List({ axis, position }: { axis: ListAxis; position: number }) {
 
 /** A control drawn the way the cutter has it. Numbers need no drawing: they are set as they are read. */
 export function ControlDrawing({ axis, position, size }: Props) {
-  if (axis.kind === 'dial') return <Dial axis={axis} position={position} {...(size ? { size } : {})} />;
-  if (axis.kind === 'list') return <List axis={axis} position={position} />;
-  return null;
+  switch (axis.kind) {
+    case 'dial':
+      return <Dial axis={axis} position={position} {...(size ? { size } : {})} />;
+    case 'list':
+      return <List axis={axis} position={position} />;
+    case 'number':
+      return null;
+    default:
+      return unknownKind(axis);
+  }
 }
 
 /** The number, stop or entry to set, large enough for arm's length, with the control it is set on. */

@@ -1,4 +1,4 @@
-import { parseDecimal } from '../units/index.ts';
+import { parseDecimal, unknownKind } from '../units/index.ts';
 import type { Axis, CutterModel, ListAxis } from './model.ts';
 
 /** A value that an axis does not have. The message names the axis and its limits. */
@@ -22,9 +22,16 @@ export function listPlace(axis: ListAxis, position: number): { entry: number; mo
 
 /** Lowest and highest position of an axis. */
 export function limitsOf(axis: Axis): { min: number; max: number } {
-  if (axis.kind === 'number') return { min: axis.min, max: axis.max };
-  if (axis.kind === 'list') return { min: 0, max: axis.entries.length * modifiersOf(axis) - 1 };
-  return { min: 0, max: (axis.stops.length - 1) * (axis.halves ? 2 : 1) };
+  switch (axis.kind) {
+    case 'number':
+      return { min: axis.min, max: axis.max };
+    case 'list':
+      return { min: 0, max: axis.entries.length * modifiersOf(axis) - 1 };
+    case 'dial':
+      return { min: 0, max: (axis.stops.length - 1) * (axis.halves ? 2 : 1) };
+    default:
+      return unknownKind(axis);
+  }
 }
 
 /** Every position of an axis, low to high. */
@@ -37,16 +44,21 @@ export function positionsOf(axis: Axis): number[] {
 export function startOf(axis: Axis): number {
   if (axis.start !== undefined) return axis.start;
   const { min, max } = limitsOf(axis);
-  if (axis.kind === 'list') {
-    const plain = axis.entries.reduce(
-      (best, e, i, all) => (Math.abs(e.load) < Math.abs(all[best]!.load) ? i : best),
-      0,
-    );
-    return plain * modifiersOf(axis) + (axis.modifier?.normal ?? 0);
+  switch (axis.kind) {
+    case 'list': {
+      const plain = axis.entries.reduce(
+        (best, e, i, all) => (Math.abs(e.load) < Math.abs(all[best]!.load) ? i : best),
+        0,
+      );
+      return plain * modifiersOf(axis) + (axis.modifier?.normal ?? 0);
+    }
+    case 'number':
+      return Math.round(axis.scale === 'log' ? Math.sqrt(min * max) : (min + max) / 2);
+    case 'dial':
+      return Math.round((min + max) / 2);
+    default:
+      return unknownKind(axis);
   }
-  return axis.kind === 'number' && axis.scale === 'log'
-    ? Math.round(Math.sqrt(min * max))
-    : Math.round((min + max) / 2);
 }
 
 export function strengthAxis(model: CutterModel): Axis {
@@ -63,22 +75,28 @@ const tidy = (value: number): string => String(Number(value.toPrecision(12)));
 export function formatPosition(axis: Axis, position: number): string {
   const { min, max } = limitsOf(axis);
   if (!Number.isInteger(position) || position < min || position > max) throw new AxisError(axis, position);
-  if (axis.kind === 'number') {
-    const text = tidy(position * axis.step);
-    if (text.startsWith('-')) return `−${text.slice(1)}`;
-    return axis.signed && position > 0 ? `+${text}` : text;
+  switch (axis.kind) {
+    case 'number': {
+      const text = tidy(position * axis.step);
+      if (text.startsWith('-')) return `−${text.slice(1)}`;
+      return axis.signed && position > 0 ? `+${text}` : text;
+    }
+    case 'list': {
+      const { entry, modifier } = listPlace(axis, position);
+      const { name } = axis.entries[entry]!;
+      if (!axis.modifier || modifier === axis.modifier.normal) return name;
+      return `${name}, ${axis.modifier.names[modifier]} ${axis.modifier.word}`;
+    }
+    case 'dial': {
+      if (!axis.halves) return axis.stops[position]!;
+      const below = axis.stops[Math.floor(position / 2)]!;
+      if (position % 2 === 0) return below;
+      // Numbered stops have a half of their own; named ones are said as a place between two names.
+      return /^\d+$/.test(below) ? `${below}½` : `between ${below} and ${axis.stops[(position + 1) / 2]}`;
+    }
+    default:
+      return unknownKind(axis);
   }
-  if (axis.kind === 'list') {
-    const { entry, modifier } = listPlace(axis, position);
-    const { name } = axis.entries[entry]!;
-    if (!axis.modifier || modifier === axis.modifier.normal) return name;
-    return `${name}, ${axis.modifier.names[modifier]} ${axis.modifier.word}`;
-  }
-  if (!axis.halves) return axis.stops[position]!;
-  const below = axis.stops[Math.floor(position / 2)]!;
-  if (position % 2 === 0) return below;
-  // Numbered stops have a half of their own; named ones are said as a place between two names.
-  return /^\d+$/.test(below) ? `${below}½` : `between ${below} and ${axis.stops[(position + 1) / 2]}`;
 }
 
 /**

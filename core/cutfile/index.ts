@@ -9,4 +9,4 @@ export {
   type HpglStroke,
 } from './readHpgl.ts';
 export { writeDxf } from './writeDxf.ts';
-export { cutFileKinds, writeCutFile, type CutFileKind } from './writeCutFile.ts';
+export { cutFileKinds, cutFileType, writeCutFile, type CutFileKind } from './writeCutFile.ts';

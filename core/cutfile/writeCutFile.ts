@@ -4,15 +4,27 @@ import { piecesOf } from './piece.ts';
 import { writeDxf } from './writeDxf.ts';
 import { writeHpgl } from './writeHpgl.ts';
 
-export const cutFileKinds = ['svg', 'hpgl', 'dxf'] as const;
-export type CutFileKind = (typeof cutFileKinds)[number];
+type Writer = { type: string; write: (sheet: CouponSheet, model: CutterModel, only?: number) => string };
+
+/** The kinds of cut file there are: what each is as a media type, and how it is written. The one table of them. */
+const kinds = {
+  svg: { type: 'image/svg+xml; charset=utf-8', write: couponSvg },
+  hpgl: {
+    type: 'application/vnd.hp-hpgl',
+    write: (sheet, model, only) => writeHpgl(piecesOf(sheet, model, only)),
+  },
+  dxf: { type: 'image/vnd.dxf', write: (sheet, model, only) => writeDxf(piecesOf(sheet, model, only)) },
+} as const satisfies Record<string, Writer>;
+
+export type CutFileKind = keyof typeof kinds;
+export const cutFileKinds = Object.keys(kinds) as CutFileKind[];
+
+/** The media type of a kind of cut file. */
+export const cutFileType = (kind: CutFileKind): string => kinds[kind].type;
 
 /**
  * A sheet as a cut file of one kind.
  * @param only a cell number, for that cell alone on the same sheet and origin
  */
-export function writeCutFile(kind: CutFileKind, sheet: CouponSheet, model: CutterModel, only?: number): string {
-  if (kind === 'svg') return couponSvg(sheet, model, only);
-  const pieces = piecesOf(sheet, model, only);
-  return kind === 'hpgl' ? writeHpgl(pieces) : writeDxf(pieces);
-}
+export const writeCutFile = (kind: CutFileKind, sheet: CouponSheet, model: CutterModel, only?: number): string =>
+  kinds[kind].write(sheet, model, only);

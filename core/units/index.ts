@@ -1,3 +1,4 @@
 export * from './length.ts';
 export * from './temperature.ts';
 export { parseDecimal } from './parseDecimal.ts';
+export { unknownKind } from './unknownKind.ts';

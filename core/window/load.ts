@@ -1,4 +1,5 @@
 import { limitsOf, listPlace, startOf, type Axis } from '../controls/index.ts';
+import { unknownKind } from '../units/index.ts';
 
 /** Span given to an axis whose numbers are not proportional to the load, in log grams: about 25 g to 300 g. */
 const NOMINAL_SPAN = 2.5;
@@ -20,21 +21,22 @@ export type NominalLoad = {
 export function nominalLoad(axis: Axis): NominalLoad {
   const { min, max } = limitsOf(axis);
   const start = startOf(axis);
-  if (axis.kind === 'number' && axis.scale === 'log')
-    return {
-      span: Math.log(max / min),
-      at: (position) => Math.log(position / start),
-    };
-  if (axis.kind === 'list') {
-    const rough = (position: number) => {
-      const { entry, modifier } = listPlace(axis, position);
-      return axis.entries[entry]!.load + (modifier - (axis.modifier?.normal ?? 0)) * MODIFIER_LOAD;
-    };
-    return { span: rough(max) - rough(min), at: (position) => rough(position) - rough(start) };
-  }
   const perStep = NOMINAL_SPAN / (max - min);
-  return {
-    span: NOMINAL_SPAN,
-    at: (position) => (position - start) * perStep,
-  };
+  const straight = { span: NOMINAL_SPAN, at: (position: number) => (position - start) * perStep };
+  switch (axis.kind) {
+    case 'number':
+      if (axis.scale === 'linear') return straight;
+      return { span: Math.log(max / min), at: (position) => Math.log(position / start) };
+    case 'list': {
+      const rough = (position: number) => {
+        const { entry, modifier } = listPlace(axis, position);
+        return axis.entries[entry]!.load + (modifier - (axis.modifier?.normal ?? 0)) * MODIFIER_LOAD;
+      };
+      return { span: rough(max) - rough(min), at: (position) => rough(position) - rough(start) };
+    }
+    case 'dial':
+      return straight;
+    default:
+      return unknownKind(axis);
+  }
 }

@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest';
 import { columns } from '#core/catalogue/index.ts';
 import { addOwnType } from '#work/catalogue.ts';
-import { importLimits } from '#work/csv.ts';
+import { tableLimits } from '#core/catalogue/index.ts';
 import { NotFound } from '#work/errors.ts';
 import { doImport, importOf, mapColumns, seeFile, undoImport } from '#work/imports.ts';
 import { becomeGuest, type Person } from '#work/people.ts';
@@ -145,7 +145,7 @@ describe('what is no table', () => {
     ['{"format":"other"}', 'a.json', 'versipel-vinyls/1'],
     ['not json', 'a.json', 'no JSON'],
     ['{"format":"versipel-vinyls/1","vinyls":[]}', 'a.json', 'no row'],
-    [`name,type\n${'x,smooth\n'.repeat(importLimits.rows + 1)}`, 'a.csv', 'rows; 20000 fit'],
+    [`name,type\n${'x,smooth\n'.repeat(tableLimits.rows + 1)}`, 'a.csv', 'rows; 20000 fit'],
     [Array.from({ length: 90 }, (_, i) => `c${i}`).join(','), 'a.csv', 'columns; 80 fit'],
   ] as const)('case %#', async (text, name, why) => {
     const fields = await fieldsOf(see(await guest(), text, name));

@@ -68,7 +68,7 @@ const has = (program: string) => {
   }
 };
 const readers = ['pdftotext', 'pdftoppm', 'pdffonts', 'zbarimg'].every(has);
-const put = (name: string, body: Buffer) => {
+const put = (name: string, body: Uint8Array) => {
   const file = join(scratch, name);
   writeFileSync(file, body);
   return file;

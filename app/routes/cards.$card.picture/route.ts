@@ -1,6 +1,7 @@
+import { countAsked } from '#work/limits.ts';
 import { cardView } from '#work/cards.ts';
 import { NotFound } from '#work/errors.ts';
-import { enter } from '../../server/enter.server.ts';
+import { addressOf, enter } from '../../server/enter.server.ts';
 import { originOf } from '../../server/site.server.ts';
 import { postPicture } from '../../server/postPicture.server.ts';
 import type { Route } from './+types/route';
@@ -8,6 +9,7 @@ import type { Route } from './+types/route';
 /** A card as a picture for groups and chats. Only what others may see has one. */
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/cards.$card.picture/route', args);
+  countAsked('picture', person, addressOf(args.context));
   const card = await cardView(person, undefined, args.params.card);
   if (!card.address || card.hidden) throw new NotFound('This card is seen by nobody else: it has no picture.');
   const picture = await postPicture(card, `${originOf(args.request)}/cards/${card.address}`);
@@ -15,7 +17,6 @@ export async function loader(args: Route.LoaderArgs) {
     headers: {
       'Content-Type': 'image/png',
       'Cache-Control': card.visibility === 'public' ? 'public, max-age=300' : 'private, no-store',
-      'X-Content-Type-Options': 'nosniff',
     },
   });
 }

@@ -20,7 +20,7 @@ export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/chart/route', args);
   const { searchParams, origin } = new URL(args.request.url);
   const q = (searchParams.get('q') ?? '').trim().slice(0, 200);
-  if (q) countAsked('search', person, addressOf(args.context));
+  countAsked('paper', person, addressOf(args.context));
   const asked = searchParams.getAll('cutter');
   const [chart, { cutters }] = await Promise.all([chartOf(person, q, asked), workshopOf(person)]);
   return {

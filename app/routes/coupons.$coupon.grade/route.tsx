@@ -134,8 +134,7 @@ export default function GradePage({ loaderData: { coupon } }: Route.ComponentPro
       }[event.key];
       if (Number.isInteger(index) && index >= 0 && index < gradeWords.length) {
         if (!event.repeat) grade(gradeWords[index]!, 'key');
-      }
-      else if (event.key === 'Backspace') undo();
+      } else if (event.key === 'Backspace') undo();
       else if (event.key === 'r') runAgain();
       else if (step !== undefined) {
         const from = current ? cells.findIndex((c) => c.number === current.number) : 0;

@@ -1,5 +1,6 @@
 import Button from '@mui/material/Button';
 import { useMemo } from 'react';
+import { cutFileKinds } from '#core/cutfile/index.ts';
 import { formatPosition, formatSetting, sayStrength, shortPosition, strengthAxis } from '#core/controls/index.ts';
 import { micrometresToMm } from '#core/units/index.ts';
 import { couponOf } from '#work/coupons.ts';
@@ -187,11 +188,13 @@ export default function Run({ loaderData: { coupon, line }, actionData }: Route.
       <details>
         <summary>{t.other}</summary>
         <div className="actions" style={{ marginTop: 0 }}>
-          {(['hpgl', 'dxf'] as const).map((kind) => (
-            <Button key={kind} component="a" href={file(kind)} download>
-              {words.coupon.files[kind]}
-            </Button>
-          ))}
+          {cutFileKinds
+            .filter((k) => k !== 'svg')
+            .map((kind) => (
+              <Button key={kind} component="a" href={file(kind)} download>
+                {words.coupon.files[kind]}
+              </Button>
+            ))}
         </div>
       </details>
       {line.devices.map((device) => (

@@ -1,4 +1,5 @@
 import Button from '@mui/material/Button';
+import { cutFileKinds } from '#core/cutfile/index.ts';
 import { currentGrades } from '#core/grades/index.ts';
 import { shortPosition, strengthAxis } from '#core/controls/index.ts';
 import { couponOf, setCouponAside } from '#work/coupons.ts';
@@ -94,7 +95,7 @@ export default function CouponPage({ loaderData: { coupon, take } }: Route.Compo
           <div>
             <p style={{ fontWeight: 600, marginBottom: 8 }}>{words.coupon.download}</p>
             <div className="actions" style={{ marginTop: 0 }}>
-              {(['svg', 'hpgl', 'dxf'] as const).map((kind) => (
+              {cutFileKinds.map((kind) => (
                 <Button key={kind} component="a" href={`/coupons/${coupon.id}/files/coupon.${kind}`} download>
                   {words.coupon.files[kind]}
                 </Button>

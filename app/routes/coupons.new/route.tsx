@@ -6,12 +6,13 @@ import { timesInHundred } from '#core/window/index.ts';
 import { cellLimits, planModes } from '#core/planner/index.ts';
 import { makeCoupon, planWish, previewCoupon } from '#work/coupons.ts';
 import { Invalid, NotFound } from '#work/errors.ts';
+import { countAsked } from '#work/limits.ts';
 import { evennessOfCutter } from '#work/evenness.ts';
 import { stockOfVinyl } from '#work/stock.ts';
 import { vinylOf } from '#work/vinyls.ts';
 import { benchOf } from '#work/workshop.ts';
 import { words } from '../../messages/index.ts';
-import { actions, enter } from '../../server/enter.server.ts';
+import { actions, addressOf, enter } from '../../server/enter.server.ts';
 import { ControlFacts } from '../../ui/ControlFacts.tsx';
 import { CouponDrawing } from '../../ui/CouponDrawing.tsx';
 import { ControlField } from '../../ui/ControlFields.tsx';
@@ -34,6 +35,7 @@ export async function loader(args: Route.LoaderArgs) {
   const query = new URL(args.request.url).searchParams;
   const bench = await benchOf(person);
   const id = query.get('vinyl');
+  if (id !== null) countAsked('plan', person, addressOf(args.context));
   const vinyl = id === null ? undefined : await vinylOf(person, id, query.get('colour') ?? undefined);
   const [stock, evenness] = await Promise.all([
     vinyl ? stockOfVinyl(person, vinyl.id) : [],

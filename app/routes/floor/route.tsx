@@ -5,6 +5,7 @@ import type { Route } from './+types/route';
 
 /** The least a page costs here, for benchmarks to measure others against: one row from the database, one MUI part. */
 export async function loader(args: Route.LoaderArgs) {
+  if (process.env.VERSIPEL_BENCH !== '1') throw new Response('There is no such page.', { status: 404 });
   await enter('routes/floor/route', args);
   return { awake: await isAwake() };
 }

@@ -1,8 +1,9 @@
+import { useEffect } from 'react';
 import { Link } from 'react-router';
-import { openInbox } from '#work/cards.ts';
+import { markInboxRead, openInbox } from '#work/cards.ts';
 import { openNotices, type Notice } from '#work/social.ts';
 import { words } from '../../messages/index.ts';
-import { enter } from '../../server/enter.server.ts';
+import { actions, enter } from '../../server/enter.server.ts';
 import { GradePatch } from '../../ui/CouponDrawing.tsx';
 import { day, isolate } from '../../ui/format.ts';
 import { GoButton } from '../../ui/Link.tsx';
@@ -12,8 +13,18 @@ import type { Route } from './+types/route';
 /** What others found with one's cards, what was asked and answered, and news of vinyls that are followed. */
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/inbox/route', args);
+  const until = new Date().toISOString();
   const [found, notices] = await Promise.all([openInbox(person), openNotices(person)]);
-  return { found, notices };
+  return { found, notices, until };
+}
+
+export function action(args: Route.ActionArgs) {
+  return actions('routes/inbox/route', args, {
+    read: async ({ person, form }) => {
+      await markInboxRead(person, form);
+      return '/inbox';
+    },
+  });
 }
 
 export const meta: Route.MetaFunction = () => [{ title: words.title(words.inbox.title) }];
@@ -54,8 +65,18 @@ function NoticeRow({ notice: n }: { notice: Notice }) {
   );
 }
 
-export default function Inbox({ loaderData: { found, notices } }: Route.ComponentProps) {
+export default function Inbox({ loaderData: { found, notices, until } }: Route.ComponentProps) {
   const t = words.inbox;
+  const unread = found.some((f) => f.unread) || notices.some((n) => n.unread);
+  // Having been shown, it is read; the page itself stays as it is, so that what is new can be told until it is left.
+  useEffect(() => {
+    if (unread)
+      void fetch('/inbox', {
+        method: 'POST',
+        body: new URLSearchParams({ what: 'read', until }),
+        redirect: 'manual',
+      }).catch(() => undefined);
+  }, [unread, until]);
   const zone = useZone();
   return (
     <>

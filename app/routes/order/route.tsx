@@ -1,7 +1,7 @@
 import Button from '@mui/material/Button';
 import { Link } from 'react-router';
 import { mergeAsSteward, partAsSteward } from '#work/catalogue.ts';
-import { orderOf, settleReport } from '#work/social.ts';
+import { orderOf, settleReport, judgeBatch } from '#work/social.ts';
 import { words } from '../../messages/index.ts';
 import { actions, enter } from '../../server/enter.server.ts';
 import { Field, FormNotice } from '../../ui/Field.tsx';
@@ -25,6 +25,10 @@ export function action(args: Route.ActionArgs) {
       await partAsSteward(person, form);
       return '/order';
     },
+    batch: async ({ person, form }) => {
+      await judgeBatch(person, form);
+      return '/order';
+    },
     settle: async ({ person, form }) => {
       await settleReport(person, String(form.get('report')), form);
       return '/order';
@@ -34,7 +38,7 @@ export function action(args: Route.ActionArgs) {
 
 export const meta: Route.MetaFunction = () => [{ title: words.title(words.order.title) }];
 
-export default function Order({ loaderData: { reports, acts, steward }, actionData }: Route.ComponentProps) {
+export default function Order({ loaderData: { acts, reports, batches, steward }, actionData }: Route.ComponentProps) {
   const t = words.order;
   const zone = useZone();
   const merge = actionData?.values.what === 'merge' ? actionData : undefined;
@@ -79,6 +83,43 @@ export default function Order({ loaderData: { reports, acts, steward }, actionDa
               ))}
             </ul>
           </section>
+          {batches.length > 0 && (
+            <section style={{ marginTop: 32 }} aria-labelledby="batches">
+              <h2 className="section-word" id="batches">
+                {t.batches}
+              </h2>
+              <ul className="remarks">
+                {batches.map((r) => (
+                  <li key={r.id}>
+                    <p>
+                      {isolate(r.vinyl)}: <strong>{isolate(r.label)}</strong>
+                    </p>
+                    <p className="said">{r.why}</p>
+                    <div className="quiet small">
+                      {r.who && isolate(r.who)} · {day(r.at, zone)}
+                    </div>
+                    <WriteForm what="batch" className="form" noValidate>
+                      <input type="hidden" name="report" value={r.id} />
+                      <Field
+                        id={`batch-why-${r.id}`}
+                        name="why"
+                        label={t.why}
+                        answer={actionData?.values.what === 'batch' ? actionData : undefined}
+                      />
+                      <div className="actions" style={{ marginTop: 0 }}>
+                        <Button type="submit" name="hide" value="yes">
+                          {t.hideBatch}
+                        </Button>
+                        <Button type="submit" name="hide" value="no">
+                          {t.leaveBatch}
+                        </Button>
+                      </div>
+                    </WriteForm>
+                  </li>
+                ))}
+              </ul>
+            </section>
+          )}
           <details style={{ marginTop: 32 }} open={merge !== undefined}>
             <summary>{t.merge}</summary>
             <WriteForm what="merge" className="form" noValidate>

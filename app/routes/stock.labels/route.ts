@@ -1,8 +1,9 @@
+import { countAsked } from '#work/limits.ts';
 import { behaviourFor, vinylTypes } from '#core/vinyls/index.ts';
 import { pieceOf, type Piece } from '#work/stock.ts';
 import { vinylOf } from '#work/vinyls.ts';
 import { words } from '../../messages/index.ts';
-import { enter } from '../../server/enter.server.ts';
+import { addressOf, enter } from '../../server/enter.server.ts';
 import { labelPapers, labelsPdf, type Label, type LabelPaper } from '../../server/paper/labels.server.ts';
 import { pdfAnswer } from '../../server/paper/pdf.server.ts';
 import { bothSizes } from '../../ui/format.ts';
@@ -11,6 +12,7 @@ import type { Route } from './+types/route';
 /** Identity labels of the pieces named in the address, as a PDF. */
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/stock.labels/route', args);
+  countAsked('paper', person, addressOf(args.context));
   const { searchParams, origin } = new URL(args.request.url);
   const paper = (searchParams.get('paper') ?? 'a4') as LabelPaper;
   if (!Object.hasOwn(labelPapers, paper)) throw new Response('No such label sheet.', { status: 404 });

@@ -1,9 +1,11 @@
+import MenuItem from '@mui/material/MenuItem';
 import Button from '@mui/material/Button';
 import { Link, redirect } from 'react-router';
 import { peels, pressures, vinylTypeKeys, vinylTypes, type Leaflet } from '#core/vinyls/index.ts';
 import { milliCelsiusToCelsius, milliCelsiusToFahrenheit } from '#core/units/index.ts';
 import { addColour, catalogueOf, mergeVinyls, ownTypesOf, partVinyls, saveCatalogue } from '#work/catalogue.ts';
 import { addLeaflet, leafletOf } from '#work/leaflet.ts';
+import { reportBatch } from '#work/social.ts';
 import { words } from '../../messages/index.ts';
 import { actions, enter } from '../../server/enter.server.ts';
 import { CatalogueFields } from '../../ui/CatalogueFields.tsx';
@@ -38,6 +40,10 @@ export function action(args: Route.ActionArgs) {
     },
     leaflet: async ({ person, form }) => {
       await addLeaflet(person, id, form);
+      return saved;
+    },
+    'report batch': async ({ person, form, address }) => {
+      await reportBatch(person, id, form, address);
       return saved;
     },
     merge: async ({ person, form }) => {
@@ -164,6 +170,30 @@ export default function About({ loaderData: { vinyl, leaflet, ownTypes, saved },
             ? t.noBatches
             : vinyl.batches.map((b) => isolate([b.label, b.colour].filter(Boolean).join(', '))).join(' · ')}
         </p>
+        {vinyl.batches.some((b) => !b.mine) && (
+          <details style={{ marginTop: 12 }} open={actionData?.values.what === 'report batch'}>
+            <summary>{t.reportBatch}</summary>
+            <WriteForm what="report batch" className="form" noValidate>
+              <FormNotice
+                answer={actionData?.values.what === 'report batch' ? actionData : undefined}
+                text={words.errors.form}
+              />
+              <Field name="batch" label={t.whichBatch} answer={actionData} select>
+                {vinyl.batches
+                  .filter((b) => !b.mine)
+                  .map((b) => (
+                    <MenuItem key={b.id} value={b.id}>
+                      {isolate(b.label)}
+                    </MenuItem>
+                  ))}
+              </Field>
+              <Field name="why" id="batch-why" label={t.whyBatch} answer={actionData} />
+              <div>
+                <Button type="submit">{t.reportIt}</Button>
+              </div>
+            </WriteForm>
+          </details>
+        )}
       </section>
       <section style={{ marginTop: 48 }} aria-labelledby="same">
         <h2 className="section-word" id="same">

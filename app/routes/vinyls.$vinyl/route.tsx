@@ -9,6 +9,7 @@ import {
   type CutterModel,
   type Setting,
 } from '#core/controls/index.ts';
+import { cutFileKinds } from '#core/cutfile/index.ts';
 import { currentGrades } from '#core/grades/index.ts';
 import { stripDomain } from '#core/strip/index.ts';
 import { micrometresToInches, micrometresToMm } from '#core/units/index.ts';
@@ -450,7 +451,7 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
               <summary>{t.mark}</summary>
               <p className="quiet">{t.markWhy}</p>
               <p className="line-up">
-                {(['svg', 'hpgl', 'dxf'] as const).map((kind) => (
+                {cutFileKinds.map((kind) => (
                   <a
                     key={kind}
                     href={`/vinyls/${vinyl.id}/mark/${kind}?setting=${encodeURIComponent(JSON.stringify(shown))}`}

@@ -1,9 +1,10 @@
-import type { CanvasElement, Content, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces';
+import type { CanvasElement, TableCell } from 'pdfmake/interfaces';
 import { formatPosition } from '#core/controls/index.ts';
 import { stripDomain, stripShades, stripSplit, stripX, type Domain } from '#core/strip/index.ts';
 import { saySeconds } from '#core/vinyls/index.ts';
 import type { Chart, ChartRow } from '#work/chart.ts';
 import { words } from '../../messages/index.ts';
+import type { Paper } from '#workers/paper.ts';
 import { bothHeats } from '../../ui/format.ts';
 import { cut, MM, pdf, runs } from './pdf.server.ts';
 
@@ -92,7 +93,7 @@ function pressCell(row: ChartRow, unit: 'C' | 'F'): TableCell {
 export function chartPdf(
   chart: Chart,
   options: { paper: ChartPaper; origin: string; date: string; unit: 'C' | 'F' },
-): Promise<Buffer> {
+): Promise<Uint8Array> {
   const t = words.chart;
   const [pageWidth, pageHeight] = chartPapers[options.paper];
   const first = chart.cutters[0];
@@ -161,7 +162,7 @@ export function chartPdf(
       { qr: `${options.origin}/vinyls/${row.id}`, fit: 44, eccLevel: 'L' } as TableCell,
     ]),
   ];
-  const definition: TDocumentDefinitions = {
+  const definition: Paper['definition'] = {
     pageSize: { width: pageWidth * MM, height: pageHeight * MM },
     pageMargins: [26, 44, 26, 30],
     info: { title: t.title },
@@ -172,13 +173,6 @@ export function chartPdf(
         { text: t.made(options.date), alignment: 'right', color: MUTED },
       ],
     },
-    footer: (page: number, pages: number): Content => ({
-      margin: [26, 6, 26, 0],
-      columns: [
-        { text: t.foot, fontSize: 7.5, color: MUTED },
-        { text: t.page(page, pages), alignment: 'right', fontSize: 7.5, color: MUTED, width: 70 },
-      ],
-    }),
     content: [
       {
         table: {
@@ -194,17 +188,12 @@ export function chartPdf(
           ],
           body,
         },
-        layout: {
-          hLineWidth: (i: number) => (i === 0 ? 0 : i === 1 ? 1 : 0.5),
-          vLineWidth: () => 0,
-          hLineColor: () => '#b9b2a3',
-          paddingLeft: () => 4,
-          paddingRight: () => 4,
-          paddingTop: () => 3,
-          paddingBottom: () => 3,
-        },
+        layout: 'ruled',
       },
     ],
   };
-  return pdf(definition);
+  return pdf({
+    definition,
+    foot: { says: t.foot, page: t.page('{page}', '{pages}'), color: MUTED, margin: [26, 6, 26, 0] },
+  });
 }

@@ -1,4 +1,5 @@
-import type { Column, Content, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces';
+import type { Column, Content, TableCell } from 'pdfmake/interfaces';
+import type { Paper } from '#workers/paper.ts';
 import { words } from '../../messages/index.ts';
 import { cut, MM, pdf, runs } from './pdf.server.ts';
 
@@ -66,7 +67,7 @@ function draw(label: Label, width: number, height: number): TableCell {
  * Identity labels on a sheet, or one a page.
  * @param skip labels of the first sheet that are gone already
  */
-export function labelsPdf(labels: readonly Label[], paper: LabelPaper, skip: number): Promise<Buffer> {
+export function labelsPdf(labels: readonly Label[], paper: LabelPaper, skip: number): Promise<Uint8Array> {
   const { page, grid, label, margin, gap } = labelPapers[paper];
   const [columns, rows] = grid;
   const [width, height] = [label[0] * MM, label[1] * MM];
@@ -89,25 +90,18 @@ export function labelsPdf(labels: readonly Label[], paper: LabelPaper, skip: num
       table: {
         widths: Array.from({ length: 2 * columns - 1 }, (_, k) => (k % 2 ? gap * MM : width)),
         // A page of one label must not spill over by a rounding.
-        heights: () => (rows === 1 ? height - 2 : height),
+        heights: rows === 1 ? height - 2 : height,
         body: lines,
       },
-      layout: {
-        hLineWidth: () => 0,
-        vLineWidth: () => 0,
-        paddingLeft: () => 0,
-        paddingRight: () => 0,
-        paddingTop: () => 0,
-        paddingBottom: () => 0,
-      },
+      layout: 'bare',
       ...(at > 0 ? { pageBreak: 'before' as const } : {}),
     });
   }
-  const definition: TDocumentDefinitions = {
+  const definition: Paper['definition'] = {
     pageSize: { width: page[0] * MM, height: page[1] * MM },
     pageMargins: [margin[0] * MM, margin[1] * MM, 0, 0],
     info: { title: words.stock.labels },
     content,
   };
-  return pdf(definition);
+  return pdf({ definition });
 }

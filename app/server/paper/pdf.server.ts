@@ -1,44 +1,20 @@
-import { createRequire } from 'node:module';
-import { dirname, join } from 'node:path';
-import type { Content, TDocumentDefinitions } from 'pdfmake/interfaces';
-
-// pdfmake is CommonJS and keeps its fonts in one place for the whole process.
-const require = createRequire(import.meta.url);
-type PdfMake = {
-  addFonts: (fonts: Record<string, Record<string, string>>) => void;
-  setUrlAccessPolicy: (allowed: () => boolean) => void;
-  setLocalAccessPolicy: (allowed: (path: string) => boolean) => void;
-  createPdf: (definition: TDocumentDefinitions) => { getBuffer: () => Promise<Buffer> };
-};
-let ready: PdfMake | undefined;
-
-function pdfmake(): PdfMake {
-  if (ready) return ready;
-  const make = require('pdfmake') as PdfMake;
-  const folder = join(dirname(require.resolve('@fontsource/atkinson-hyperlegible-next/package.json')), 'files');
-  const file = (set: string, weight: number) => join(folder, `atkinson-hyperlegible-next-${set}-${weight}-normal.woff`);
-  make.addFonts({
-    Latin: { normal: file('latin', 400), bold: file('latin', 700) },
-    LatinExt: { normal: file('latin-ext', 400), bold: file('latin-ext', 700) },
-  });
-  // Nothing in a paper of ours comes from elsewhere, and nothing but the fonts from this machine.
-  make.setLocalAccessPolicy((path) => path.startsWith(folder));
-  make.setUrlAccessPolicy(() => false);
-  ready = make;
-  return make;
-}
+import { createHash } from 'node:crypto';
+import type { Content } from 'pdfmake/interfaces';
+import { paperAside } from '#work/compute.ts';
+import { Kept } from '#work/kept.ts';
+import type { Paper } from '#workers/paper.ts';
 
 /** Points a millimetre. */
 export const MM = 72 / 25.4;
 
-/** Makes the paper. Fonts are embedded; text stays text. */
-export const pdf = (definition: TDocumentDefinitions): Promise<Buffer> =>
-  pdfmake()
-    .createPdf({
-      ...definition,
-      defaultStyle: { font: 'Latin', fontSize: 9, lineHeight: 1.1, ...definition.defaultStyle },
-    })
-    .getBuffer();
+/** Papers that were drawn: the same one is asked for again and again, by printers most of all. */
+const drawn = new Kept<Uint8Array>({ bytes: 40_000_000, size: (paper) => paper.length });
+
+/** The paper, drawn on a thread; the same paper is drawn once. */
+export function pdf(paper: Paper): Promise<Uint8Array> {
+  const key = createHash('sha256').update(JSON.stringify(paper)).digest('base64url');
+  return drawn.get(key, () => paperAside(paper));
+}
 
 // What the two font files hold, as their package states it.
 const latin =
@@ -68,12 +44,11 @@ export const cut = (text: string, letters: number): string => {
   return all.length <= letters ? text : `${all.slice(0, letters - 1).join('')}…`;
 };
 
-export const pdfAnswer = (body: Buffer, name: string): Response =>
+export const pdfAnswer = (body: Uint8Array, name: string): Response =>
   new Response(new Uint8Array(body), {
     headers: {
       'Content-Type': 'application/pdf',
       'Content-Disposition': `inline; filename="${name}"`,
       'Cache-Control': 'private, no-store',
-      'X-Content-Type-Options': 'nosniff',
     },
   });
