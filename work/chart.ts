@@ -13,11 +13,12 @@ import { db } from '#store/db.ts';
 import * as store from '#store/vinyls.ts';
 import { numberFor, type NumberHere } from './numbers.ts';
 import type { Person } from './people.ts';
+import { quotas } from './quotas.ts';
 import { behaviourOfRow, foundIds, vinylRows, type From } from './vinyls.ts';
 import { workshopOf, type Bench } from './workshop.ts';
 
 /** At most so many cutters side by side, and rows on a chart. */
-export const chartLimits = { cutters: 3, rows: 400 };
+export const chartLimits = { cutters: 3, rows: quotas.chartRows, screen: 60 };
 
 export type ChartCell = { number: NumberHere | undefined; parts: SettingPart[]; from: From };
 export type ChartRow = {
@@ -38,29 +39,40 @@ export type ChartRow = {
 export type Chart = {
   cutters: { id: string; name: string; model: CutterModel; axis: Axis }[];
   rows: ChartRow[];
-  /** Rows that found no place. */
+  /** How many vinyls the whole chart has; those beyond its most found no place. */
+  all: number;
   left: number;
 };
 
 /**
  * The wall chart: what is in hand, or what a search finds, by name; for each of up to three cutters what to set. The strip is
  * that of the first.
+ * @param page which part of so many rows as a screen shows, from 0; all of it when left out
  */
 export async function chartOf(
   person: Person | undefined,
   search: string,
   cutterIds: readonly string[],
+  page?: number,
 ): Promise<Chart> {
   const benches = await chartCutters(person, cutterIds);
-  const ids =
+  const found =
     search.trim() !== ''
       ? await foundIds(person, search, chartLimits.rows + 1)
       : person
         ? await store.myVinyls(db(), person.id, chartLimits.rows + 1)
         : [];
+  const full = new Map((await store.vinylsByIds(db(), found)).map((r) => [r.id, r]));
+  const order = new Intl.Collator('en', { sensitivity: 'base' });
+  const name = (id: string) => [full.get(id)!.brand, full.get(id)!.name].filter(Boolean).join(' ');
+  const sorted = found
+    .filter((id) => full.has(id))
+    .sort((a, b) => order.compare(name(a), name(b)) || (a < b ? -1 : 1))
+    .slice(0, chartLimits.rows);
+  const { screen } = chartLimits;
+  const ids = page === undefined ? sorted : sorted.slice(page * screen, (page + 1) * screen);
   const perCutter = await Promise.all(benches.map((b) => vinylRows(person, b, ids)));
   const plain = benches.length === 0 ? await vinylRows(person, undefined, ids) : perCutter[0]!;
-  const full = new Map((await store.vinylsByIds(db(), ids)).map((r) => [r.id, r]));
   const followed = new Map(
     person ? (await store.followedPress(db(), person.id, ids)).map((s) => [s.vinyl_id, Number(s.way) - 1]) : [],
   );
@@ -90,12 +102,11 @@ export async function chartOf(
       standing: v.standing,
     };
   });
-  const name = (r: ChartRow) => [r.brand, r.name].filter(Boolean).join(' ');
-  rows.sort((a, b) => name(a).localeCompare(name(b), 'en', { sensitivity: 'base' }) || (a.id < b.id ? -1 : 1));
   return {
     cutters: benches.map((b) => ({ ...b.cutter, axis: strengthAxis(b.cutter.model) })),
-    rows: rows.slice(0, chartLimits.rows),
-    left: Math.max(0, rows.length - chartLimits.rows),
+    rows,
+    all: sorted.length,
+    left: Math.max(0, found.length - chartLimits.rows),
   };
 }
 

@@ -598,7 +598,7 @@ async function bringConfirmation(
     const mounting = pseudonym('mounting', `${f.cutter} ${f.blade}`);
     await store.insertForeignMounting(q, { id: mounting, cutter: f.cutter, blade: f.blade, at });
     const batch = f.batch
-      ? await vinylStore.batchOf(q, { id: uuidv7(), vinylId, colourId: null, label: f.batch })
+      ? await vinylStore.batchOf(q, { id: uuidv7(), vinylId, colourId: null, label: f.batch, personId: f.person })
       : undefined;
     await couponStore.insertCut(q, {
       id: f.key,

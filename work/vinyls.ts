@@ -182,7 +182,10 @@ export async function vinylRows(
     throughTypes,
   );
   const translated = await translatedRows(bench, rows);
-  const byType = new Map<VinylTypeKey, ShownFit>();
+  const missing = rows
+    .filter((r) => !r.result && !r.shared && !translated.get(r.id))
+    .map((r) => r.type as VinylTypeKey);
+  const byType = bench ? await typesInTime(bench, [...new Set(missing)]) : new Map<VinylTypeKey, ShownFit>();
   const axis = bench && strengthAxis(bench.cutter.model);
   const list: VinylRow[] = [];
   for (const row of rows) {
@@ -191,10 +194,7 @@ export async function vinylRows(
     const said = translated.get(row.id);
     const from: From = own ? 'here' : row.shared ? 'others' : said ? 'translated' : 'type';
     let result = own ?? row.shared ?? said?.shown ?? row.result ?? undefined;
-    if (!result && bench) {
-      result = byType.get(vinyl.type) ?? shownFit(await typeReading(bench.cutter.model, vinyl.type));
-      byType.set(vinyl.type, result);
-    }
+    result ??= byType.get(vinyl.type);
     list.push({
       ...vinyl,
       // A row that was written before rows were made small.
@@ -209,6 +209,28 @@ export async function vinylRows(
     });
   }
   return list;
+}
+
+/** How long a list waits for types that were never read on a model, ms: what is not there by then is there next time. */
+const PATIENCE = 1_200;
+
+/** What is believed of types on the cutter on the bench, as far as it is there in time: no row of a list waits for a computation. */
+async function typesInTime(bench: Bench, types: readonly VinylTypeKey[]): Promise<Map<VinylTypeKey, ShownFit>> {
+  const found = new Map<VinylTypeKey, ShownFit>();
+  if (types.length === 0) return found;
+  const all = Promise.all(
+    types.map((type) =>
+      typeReading(bench.cutter.model, type).then(
+        (reading) => void found.set(type, shownFit(reading)),
+        // Too much to do just now, or too long: the row says nothing yet.
+        () => undefined,
+      ),
+    ),
+  );
+  let late: NodeJS.Timeout | undefined;
+  await Promise.race([all, new Promise((done) => (late = setTimeout(done, PATIENCE)))]);
+  clearTimeout(late);
+  return new Map(found);
 }
 
 /** What others on other cutters found, in the terms of the cutter on the bench; what only the type says is left out. */

@@ -13,7 +13,7 @@ import type { CardView } from '#work/cards.ts';
 import { Kept } from '#work/kept.ts';
 import { words } from '../messages/index.ts';
 import { capital } from '../ui/format.ts';
-import { Swatch } from '../ui/Swatch.tsx';
+import { SwatchDrawing } from '../ui/Swatch.tsx';
 
 /** Size of a picture that groups and chats show whole. */
 export const POST = { width: 1200, height: 630 };
@@ -72,8 +72,8 @@ export function postSvg(card: CardView, address: string): string {
   const standing = card.proof?.standing ?? content.standing;
   const type = content.vinyl.type as VinylTypeKey;
   const swatch = renderToStaticMarkup(
-    createElement(Swatch, { type, hex: content.vinyl.hex, seed: card.vinylId, size: 200, standing }),
-  ).replaceAll('var(--edge)', ink);
+    createElement(SwatchDrawing, { type, hex: content.vinyl.hex, standing, edge: ink }),
+  );
   const strip = { x: 72, y: 368, width: 780, height: 58 };
   const domain = stripDomain(axis, [content.result.summary], [position]);
   const at = (p: number) => strip.x + stripX(domain, p) * strip.width;

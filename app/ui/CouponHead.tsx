@@ -23,7 +23,6 @@ export function CouponHead({
       <Swatch
         type={vinyl.type}
         hex={vinylHex(vinyl)}
-        seed={vinyl.id}
         size={64}
         standing={graded || coupon.events.length > 0 ? 'tried' : 'draft'}
       />

@@ -24,7 +24,7 @@ export function CouponRow({ coupon: c }: { coupon: ListedCoupon }) {
   return (
     <li>
       <Link className="row row-coupon" to={next.to}>
-        <Swatch type={type} hex={c.hex ?? '#b9b2a3'} seed={c.vinyl_id} standing={c.graded > 0 ? 'tried' : 'draft'} />
+        <Swatch type={type} hex={c.hex ?? '#b9b2a3'} standing={c.graded > 0 ? 'tried' : 'draft'} />
         <div>
           <div className="row-name">{vinylName({ brand: c.brand, name: c.vinyl })}</div>
           <div className="quiet">

@@ -1,10 +1,10 @@
 import { useEffect, useId, useRef, useState, type KeyboardEvent, type RefObject } from 'react';
 import { Form, useLocation, useNavigate, useSearchParams } from 'react-router';
-import { stripDomain } from '#core/strip/index.ts';
 import { words } from '../messages/index.ts';
 import type { loader } from '../routes/find/route.ts';
 import { Swatch } from './Swatch.tsx';
-import { fromWords, RowStrip, standingOf } from './VinylRow.tsx';
+import { RowStrip } from './RowStrip.tsx';
+import { fromWords, standingOf } from './VinylRow.tsx';
 import { useAsk } from './useAsk.ts';
 import { vinylHex, vinylLine, vinylName } from './vinylName.ts';
 
@@ -63,15 +63,6 @@ export function Find({ field }: { field: RefObject<HTMLInputElement | null> }) {
     }
   };
 
-  const axis = data?.axis;
-  const domain =
-    axis && rows
-      ? stripDomain(
-          axis,
-          rows.flatMap((r) => (r.result?.wanted === 'clean' ? [r.result.summary] : [])),
-          [],
-        )
-      : undefined;
   return (
     <Form
       className="find"
@@ -121,13 +112,13 @@ export function Find({ field }: { field: RefObject<HTMLInputElement | null> }) {
               onMouseDown={(e) => e.preventDefault()}
               onClick={() => go(v.id)}
             >
-              <Swatch type={v.type} hex={vinylHex(v)} seed={v.id} size={44} standing={standingOf(v)} />
+              <Swatch type={v.type} hex={vinylHex(v)} size={44} standing={standingOf(v)} />
               <div>
                 <div className="row-name">{vinylName(v)}</div>
                 <div className="quiet small">
                   {vinylLine(v)} · {fromWords(v)}
                 </div>
-                <RowStrip vinyl={v} axis={axis} domain={domain} width={330} height={16} />
+                <RowStrip strip={v.strip} width={330} height={16} />
               </div>
             </li>
           ))}

@@ -6,6 +6,7 @@ import { words } from '../messages/index.ts';
 import { BenchModeKeeper, BenchModeLeave } from './benchMode.tsx';
 import { Find } from './Find.tsx';
 import { metres } from './format.ts';
+import { PagePatterns } from './grades.tsx';
 
 type Props = {
   person: { name: string; guest: boolean } | undefined;
@@ -57,6 +58,7 @@ export function Frame({ person, bench, unread, children }: Props) {
         {words.frame.skip}
       </a>
       <BenchModeKeeper />
+      <PagePatterns />
       <header className={flow ? 'top flow' : 'top'}>
         <Link className="brand" to="/">
           {words.product}

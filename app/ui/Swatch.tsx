@@ -1,229 +1,56 @@
-import { useId } from 'react';
-import { seededRandom, seedFromText } from '#core/stats/index.ts';
 import { vinylTypes, type VinylTypeKey } from '#core/vinyls/index.ts';
+import { Texture } from './Texture.tsx';
 
 type Standing = 'draft' | 'tried' | 'proven' | 'doubted' | 'retired';
-type Props = { type: VinylTypeKey; hex: string; seed: string; size?: number; standing?: Standing };
+type Props = { type: VinylTypeKey; hex: string; size?: number; standing?: Standing };
 
-const channel = (hex: string, i: number) => parseInt(hex.slice(1 + 2 * i, 3 + 2 * i), 16);
-/** A colour moved towards black (negative) or white (positive). */
-function shade(hex: string, by: number): string {
-  const to = by > 0 ? 255 : 0;
-  return `#${[0, 1, 2]
-    .map((i) =>
-      Math.round(channel(hex, i) + (to - channel(hex, i)) * Math.abs(by))
-        .toString(16)
-        .padStart(2, '0'),
-    )
-    .join('')}`;
-}
+/** The edition of the textures: browsers keep them for a year, so another drawing needs another name. */
+const EDITION = 1;
+export const textureFile = (type: VinylTypeKey): string => `${EDITION}-${type}.svg`;
 
-/** How each type looks in the hand, drawn from its own seed: the roll is found by looking. 64 × 64 units. */
-function texture(type: VinylTypeKey, hex: string, seed: string, id: string) {
-  const random = seededRandom(seedFromText(seed));
-  const u = (low = 0, high = 64) => low + (high - low) * random.uniform();
-  const r = (n: number) => Number(n.toFixed(1));
-  const many = (n: number, draw: (i: number) => React.ReactNode) => Array.from({ length: n }, (_, i) => draw(i));
-  const speckle = (n: number, size: number, tones: number[]) =>
-    many(n, (i) => {
-      const s = r(u(size * 0.5, size * 1.3));
-      return (
-        <rect
-          key={i}
-          x={r(u())}
-          y={r(u())}
-          width={s}
-          height={s}
-          fill={shade(hex, tones[i % tones.length]!)}
-          transform={`rotate(${r(u(0, 90))} ${r(u())} ${r(u())})`}
-        />
-      );
-    });
-  switch (type) {
-    case 'glitter':
-    case 'glitter-adhesive':
-      return speckle(150, 2.2, [0.65, -0.45, 0.35, 0.85, -0.25]);
-    case 'smooth-glitter':
-      return speckle(170, 1.1, [0.55, -0.3, 0.35]);
-    case 'glitter-printable':
-      return (
-        <>
-          {many(25, (i) => (
-            <circle
-              key={i}
-              cx={6 + (i % 5) * 13}
-              cy={6 + Math.floor(i / 5) * 13}
-              r={r(u(2.5, 4.5))}
-              fill={['#d2557f', '#3f9fb8', '#e0b03f', '#6f6bb5'][i % 4]}
-            />
-          ))}
-          {speckle(90, 1.6, [0.7, -0.25])}
-        </>
-      );
-    case 'flock':
-      return many(240, (i) => {
-        const x = u();
-        const y = u();
-        return (
-          <path
-            key={i}
-            d={`M${r(x)} ${r(y)}l${r(u(-1.2, 1.2))} ${r(u(2.5, 5))}`}
-            stroke={shade(hex, [-0.28, 0.22, -0.14, 0.12][i % 4]!)}
-            strokeWidth="0.9"
-          />
-        );
-      });
-    case 'puff':
-    case 'metallic-puff':
-      return (
-        <>
-          <radialGradient id={id} cx="0.36" cy="0.3" r="0.75">
-            <stop offset="0" stopColor={shade(hex, type === 'puff' ? 0.45 : 0.8)} />
-            <stop offset="0.45" stopColor={shade(hex, 0.08)} />
-            <stop offset="1" stopColor={shade(hex, -0.4)} />
-          </radialGradient>
-          {many(16, (i) => (
-            <rect
-              key={i}
-              x={1.5 + (i % 4) * 16}
-              y={1.5 + Math.floor(i / 4) * 16}
-              width="13"
-              height="13"
-              rx="5.5"
-              fill={`url(#${id})`}
-            />
-          ))}
-        </>
-      );
-    case 'holographic':
-      return (
-        <>
-          <linearGradient id={id} x1="0" y1={r(u(0, 0.3))} x2="1" y2="1">
-            {['#7fe3cf', '#b79cf2', '#f5a6cf', '#ffe18c', '#7cc8f4'].map((c, i) => (
-              <stop key={c} offset={i / 4} stopColor={c} />
-            ))}
-          </linearGradient>
-          <rect width="64" height="64" fill={`url(#${id})`} />
-          <path d={`M${r(u(4, 24))} 0L${r(u(40, 64))} 64`} stroke="#ffffff" strokeOpacity="0.45" strokeWidth="7" />
-          <rect width="64" height="64" fill={hex} fillOpacity="0.22" />
-        </>
-      );
-    case 'foil':
-      return (
-        <>
-          <linearGradient id={id} x1="0" y1="0" x2="1" y2="0.7">
-            {[0.55, -0.25, 0.75, -0.35, 0.3].map((s, i) => (
-              <stop key={i} offset={i / 4} stopColor={shade(hex, s)} />
-            ))}
-          </linearGradient>
-          <rect width="64" height="64" fill={`url(#${id})`} />
-        </>
-      );
-    case 'reflective':
-      return many(11, (i) =>
-        many(11, (j) => (
-          <path
-            key={`${i}-${j}`}
-            d={`M${i * 6 + (j % 2) * 3} ${j * 6}l3 1.7v3.4l-3 1.7l-3 -1.7v-3.4z`}
-            fill="none"
-            stroke={shade(hex, 0.45)}
-            strokeWidth="0.8"
-          />
-        )),
-      );
-    case 'printable':
-      return many(64, (i) => (
-        <circle
-          key={i}
-          cx={4 + (i % 8) * 8}
-          cy={4 + Math.floor(i / 8) * 8}
-          r={r(u(1.4, 3.2))}
-          fill={['#c94f77', '#3b93ab', '#d6a536', '#57565f'][Math.floor(u(0, 4))]}
-        />
-      ));
-    case 'matless':
-      return many(6, (i) => (
-        <rect key={i} x={3} y={i * 11 + 3} width="3" height="5" rx="1.5" fill={shade(hex, 0.55)} />
-      ));
-    case 'low-heat':
-      return many(3, (i) => (
-        <path
-          key={i}
-          d={`M-4 ${18 + i * 16}q9 -9 18 0t18 0t18 0t18 0`}
-          fill="none"
-          stroke={shade(hex, 0.28)}
-          strokeWidth="2.5"
-        />
-      ));
-    case 'budget-adhesive':
-      return many(8, (i) => (
-        <g key={i}>
-          {many(8, (j) =>
-            (i + j) % 2 === 0 ? (
-              <rect key={j} x={i * 8} y={j * 8} width="8" height="8" fill={shade(hex, 0.42)} />
-            ) : null,
-          )}
-        </g>
-      ));
-    case 'adhesive':
-      return <path d="M0 64V44L44 0H64Z" fill={shade(hex, 0.16)} />;
-    case 'faux-leather':
-      return many(90, (i) => {
-        const x = u();
-        const y = u();
-        return (
-          <path
-            key={i}
-            d={`M${r(x)} ${r(y)}q${r(u(1, 4))} ${r(u(-3, 3))} ${r(u(3, 7))} ${r(u(-2, 3))}`}
-            fill="none"
-            stroke={shade(hex, i % 3 ? -0.3 : 0.2)}
-            strokeWidth="0.9"
-          />
-        );
-      });
-    case 'stencil':
-      return (
-        <g fill={shade(hex, -0.35)}>
-          <path d="M10 14h18v10H10zM36 14h18v10H36zM10 40h18v10H10zM36 40h18v10H36z" />
-        </g>
-      );
-    case 'smooth':
-      return <path d="M0 64L64 0V18L18 64Z" fill={shade(hex, 0.16)} />;
-  }
-}
+/** The edge of a swatch by its standing: flat (draft), a corner lifted (tried), gone clean (proven), torn (doubted). */
+const edges: Record<Standing, string> = {
+  draft: 'M0 0H64V64H0Z',
+  retired: 'M0 0H64V64H0Z',
+  tried: 'M0 0H48L64 16V64H0Z',
+  proven: 'M0 0H44L64 20V64H0Z',
+  doubted: 'M0 0H42L46 6L51 7L53 12L58 13L60 19L64 22V64H0Z',
+};
 
 /**
- * A piece of the vinyl, in its own colour. Its corner says how far it is known: flat (draft), lifted (tried), gone clean
- * (proven), torn (doubted). The word stands beside it wherever it is shown.
+ * A piece of the vinyl, in its own colour. Its corner says how far it is known; the word stands beside it wherever it is shown. The texture
+ * is one picture a type, kept by the browser: a row of a list carries a colour and an edge.
  */
-export function Swatch({ type, hex, seed, size = 56, standing = 'draft' }: Props) {
-  const id = useId();
-  const clip = `${id}c`;
-  const outline = {
-    draft: 'M0 0H64V64H0Z',
-    retired: 'M0 0H64V64H0Z',
-    tried: 'M0 0H48L64 16V64H0Z',
-    proven: 'M0 0H44L64 20V64H0Z',
-    doubted: 'M0 0H42L46 6L51 7L53 12L58 13L60 19L64 22V64H0Z',
-  }[standing];
+export function Swatch({ type, hex, size = 56, standing = 'draft' }: Props) {
   return (
     <svg
+      className={`swatch ${standing}`}
       width={size}
       height={size}
       viewBox="0 0 64 64"
       role="img"
       aria-label={vinylTypes[type].word}
-      style={{ flex: 'none', display: 'block' }}
+      style={{ background: `${hex} url(/swatches/${textureFile(type)}) 0/100%` }}
     >
-      <clipPath id={clip}>
-        <path d={outline} />
+      {standing === 'tried' && <path className="fold" d="M48 0L64 16H48Z" />}
+      <path d={edges[standing]} />
+    </svg>
+  );
+}
+
+/** The same drawn whole, with its texture in it: for pictures that leave the site. */
+export function SwatchDrawing({ type, hex, standing = 'draft', edge }: Omit<Props, 'size'> & { edge: string }) {
+  return (
+    <svg width="200" height="200" viewBox="0 0 64 64">
+      <clipPath id="edge">
+        <path d={edges[standing]} />
       </clipPath>
-      <g clipPath={`url(#${clip})`}>
+      <g clipPath="url(#edge)">
         <rect width="64" height="64" fill={hex} />
-        {texture(type, hex, seed, id)}
+        <Texture type={type} id="texture" />
       </g>
-      {standing === 'tried' && <path d="M48 0L64 16H48Z" fill="#fffdf8" stroke="#8b8577" strokeWidth="1" />}
-      <path d={outline} fill="none" stroke="var(--edge)" strokeWidth="0.8" strokeOpacity="0.6" />
+      {standing === 'tried' && <path d="M48 0L64 16H48Z" fill="#fffdf8" stroke="#8b8577" />}
+      <path d={edges[standing]} fill="none" stroke={edge} strokeWidth="0.8" strokeOpacity="0.6" />
     </svg>
   );
 }

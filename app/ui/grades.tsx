@@ -44,6 +44,13 @@ export function GradePatterns({ prefix }: { prefix: string }) {
   );
 }
 
+/** The textures once for a whole page, for what stands on it many times. */
+export const PagePatterns = () => (
+  <svg className="page-patterns" aria-hidden="true">
+    <GradePatterns prefix="page" />
+  </svg>
+);
+
 /** Fill of a grade: colour with its texture. */
 export const gradeFill = (prefix: string, grade: Grade): string =>
   ({

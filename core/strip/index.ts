@@ -1,1 +1,2 @@
 export { stripDomain, stripShades, stripSplit, stripTicks, stripX, type Domain, type Shade } from './stripGeometry.ts';
+export { leanStrip, listDomain, thinShades, type LeanStrip } from './leanStrip.ts';

@@ -1,13 +1,13 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { strengthAxis } from '#core/controls/index.ts';
-import { stripDomain } from '#core/strip/index.ts';
 import { listCoupons } from '#work/coupons.ts';
 import { openJobs } from '#work/jobs.ts';
 import { listVinyls } from '#work/vinyls.ts';
 import { benchOf } from '#work/workshop.ts';
 import { words } from '../../messages/index.ts';
 import { enter } from '../../server/enter.server.ts';
+import { leanRows } from '../../server/rows.server.ts';
 import { CouponRow } from '../../ui/CouponRow.tsx';
 import { HowDidItGo } from '../../ui/HowDidItGo.tsx';
 import { GoButton } from '../../ui/Link.tsx';
@@ -27,7 +27,10 @@ export async function loader(args: Route.LoaderArgs) {
     axis: bench && strengthAxis(bench.cutter.model),
     jobs,
     waiting: coupons.filter((c) => c.set_aside_at === null && c.graded < c.cells).slice(0, 4),
-    settings: vinyls.filter((v) => v.standing !== undefined || v.from === 'here').slice(0, 5),
+    settings: leanRows(
+      vinyls.filter((v) => v.standing !== undefined || v.from === 'here').slice(0, 5),
+      bench?.cutter.model,
+    ),
   };
 }
 
@@ -62,11 +65,6 @@ export default function Bench({ loaderData }: Route.ComponentProps) {
         </div>
       </>
     );
-  const domain = stripDomain(
-    axis,
-    settings.flatMap((v) => (v.result?.wanted === 'clean' ? [v.result.summary] : [])),
-    [],
-  );
   return (
     <>
       <div className="head">
@@ -104,7 +102,7 @@ export default function Bench({ loaderData }: Route.ComponentProps) {
           </h2>
           <ul className="rows">
             {settings.map((v) => (
-              <VinylRow key={v.id} vinyl={v} axis={axis} domain={domain} />
+              <VinylRow key={v.id} vinyl={v} />
             ))}
           </ul>
         </>

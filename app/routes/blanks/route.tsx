@@ -1,15 +1,15 @@
 import { Link } from 'react-router';
-import { strengthAxis } from '#core/controls/index.ts';
-import { stripDomain } from '#core/strip/index.ts';
 import { blankKeys, blanks } from '#core/vinyls/index.ts';
 import { blankOf, vinylsFor } from '#work/blanks.ts';
 import { benchOf } from '#work/workshop.ts';
 import { words } from '../../messages/index.ts';
 import { enter } from '../../server/enter.server.ts';
+import { leanRows } from '../../server/rows.server.ts';
 import { bothHeats } from '../../ui/format.ts';
 import { Swatch } from '../../ui/Swatch.tsx';
 import { useTemperatureUnit } from '../../ui/usePerson.ts';
-import { RowStrip, standingOf } from '../../ui/VinylRow.tsx';
+import { RowStrip } from '../../ui/RowStrip.tsx';
+import { standingOf } from '../../ui/VinylRow.tsx';
 import { vinylHex, vinylLine, vinylName } from '../../ui/vinylName.ts';
 import type { Route } from './+types/route';
 
@@ -17,26 +17,23 @@ export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/blanks/route', args);
   const chosen = blankOf(new URL(args.request.url).searchParams.get('on'));
   const bench = await benchOf(person);
+  const rows = chosen ? await vinylsFor(person, bench, chosen.blank) : [];
+  const lean = leanRows(
+    rows.map((r) => r.vinyl),
+    bench?.cutter.model,
+  );
   return {
     on: chosen?.key,
-    axis: bench && strengthAxis(bench.cutter.model),
-    vinyls: chosen ? await vinylsFor(person, bench, chosen.blank) : [],
+    vinyls: rows.map(({ suits }, i) => ({ vinyl: lean[i]!, suits })),
   };
 }
 
 export const meta: Route.MetaFunction = () => [{ title: words.title(words.blanks.title) }];
 
-export default function Blanks({ loaderData: { on, axis, vinyls } }: Route.ComponentProps) {
+export default function Blanks({ loaderData: { on, vinyls } }: Route.ComponentProps) {
   const t = words.blanks;
   const unit = useTemperatureUnit();
   const blank = on && blanks[on];
-  const domain =
-    axis &&
-    stripDomain(
-      axis,
-      vinyls.flatMap(({ vinyl }) => (vinyl.result?.wanted === 'clean' ? [vinyl.result.summary] : [])),
-      [],
-    );
   return (
     <>
       <h1>{t.title}</h1>
@@ -88,7 +85,7 @@ export default function Blanks({ loaderData: { on, axis, vinyls } }: Route.Compo
                           .map(({ vinyl: v }) => (
                             <li key={v.id}>
                               <Link to={`/vinyls/${v.id}`}>
-                                <Swatch type={v.type} hex={vinylHex(v)} seed={v.id} size={28} /> {vinylName(v)}
+                                <Swatch type={v.type} hex={vinylHex(v)} size={28} /> {vinylName(v)}
                               </Link>
                             </li>
                           ))}
@@ -100,7 +97,7 @@ export default function Blanks({ loaderData: { on, axis, vinyls } }: Route.Compo
                     {rows.map(({ vinyl: v, suits }) => (
                       <li key={v.id}>
                         <Link className="row row-blank" to={`/vinyls/${v.id}`}>
-                          <Swatch type={v.type} hex={vinylHex(v)} seed={v.id} size={48} standing={standingOf(v)} />
+                          <Swatch type={v.type} hex={vinylHex(v)} size={48} standing={standingOf(v)} />
                           <div>
                             <div className="row-name">{vinylName(v)}</div>
                             <div className="quiet">{vinylLine(v)}</div>
@@ -109,11 +106,11 @@ export default function Blanks({ loaderData: { on, axis, vinyls } }: Route.Compo
                             {suits.reasons.join(' ')}
                             <div className="quiet small">
                               {t.rests[suits.rests]}
-                              {v.from === 'here' && v.result && ` · ${t.cut(v.result.evidence.cells)}`}
+                              {v.from === 'here' && v.strip && ` · ${t.cut(v.cells)}`}
                             </div>
                           </div>
                           <div className="row-strip">
-                            <RowStrip vinyl={v} axis={axis} domain={domain} width={240} height={18} />
+                            <RowStrip strip={v.strip} width={240} height={18} />
                           </div>
                         </Link>
                       </li>

@@ -167,7 +167,7 @@ export default function CardPage({ loaderData, actionData }: Route.ComponentProp
   return (
     <>
       <div className="head">
-        <Swatch type={type} hex={content.vinyl.hex} seed={card.vinylId} size={92} standing={standing} />
+        <Swatch type={type} hex={content.vinyl.hex} size={92} standing={standing} />
         <div>
           <h1>{titleOf(card)}</h1>
           <p className="quiet">

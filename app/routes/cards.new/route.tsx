@@ -52,7 +52,7 @@ export default function Publish({ loaderData, actionData }: Route.ComponentProps
   const back = `/vinyls/${vinyl.id}?wanted=${wanted}`;
   const head = (
     <div className="head">
-      <Swatch type={vinyl.type} hex={vinylHex(vinyl)} seed={vinyl.id} size={64} standing={kept ? 'tried' : 'draft'} />
+      <Swatch type={vinyl.type} hex={vinylHex(vinyl)} size={64} standing={kept ? 'tried' : 'draft'} />
       <div>
         <h1>{before ? t.again(before.number + 1) : t.title}</h1>
         <p className="quiet">

@@ -1,62 +1,96 @@
 import Button from '@mui/material/Button';
 import { Form, Link } from 'react-router';
-import { formatPosition } from '#core/controls/index.ts';
-import { stripDomain } from '#core/strip/index.ts';
-import { saySeconds } from '#core/vinyls/index.ts';
-import { chartLimits, chartOf, type ChartRow } from '#work/chart.ts';
+import { formatPosition, type Axis } from '#core/controls/index.ts';
+import { leanStrip, listDomain } from '#core/strip/index.ts';
+import { saySeconds, type Behaviour } from '#core/vinyls/index.ts';
+import { chartLimits, chartOf, type ChartCell } from '#work/chart.ts';
 import { countAsked } from '#work/limits.ts';
 import { workshopOf } from '#work/workshop.ts';
 import { words } from '../../messages/index.ts';
 import { addressOf, enter } from '../../server/enter.server.ts';
-import { qrOf } from '../../server/paper/qr.server.ts';
 import { Field } from '../../ui/Field.tsx';
 import { bothHeats, day, isolate } from '../../ui/format.ts';
+import { RowStrip } from '../../ui/RowStrip.tsx';
 import { Swatch } from '../../ui/Swatch.tsx';
 import { useTemperatureUnit, useZone } from '../../ui/usePerson.ts';
-import { WindowStrip } from '../../ui/WindowStrip.tsx';
 import type { Route } from './+types/route';
 
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/chart/route', args);
-  const { searchParams, origin } = new URL(args.request.url);
-  const q = (searchParams.get('q') ?? '').trim().slice(0, 200);
+  const { searchParams } = new URL(args.request.url);
   countAsked('paper', person, addressOf(args.context));
-  const asked = searchParams.getAll('cutter');
-  const [chart, { cutters }] = await Promise.all([chartOf(person, q, asked), workshopOf(person)]);
+  const q = (searchParams.get('q') ?? '').trim().slice(0, 200);
+  const asked = searchParams.get('page') ?? '';
+  const page = /^\d{1,2}$/.test(asked) ? Number(asked) : 0;
+  const [chart, { cutters }] = await Promise.all([
+    chartOf(person, q, searchParams.getAll('cutter'), page),
+    workshopOf(person),
+  ]);
+  const axis = chart.cutters[0]?.axis;
+  const domain =
+    axis &&
+    listDomain(
+      axis,
+      chart.rows.map((r) => r.result),
+    );
   return {
     q,
-    chart,
+    page,
+    pages: Math.ceil(chart.all / chartLimits.screen),
+    all: chart.all,
+    left: chart.left,
     most: chartLimits.cutters,
+    shown: chart.cutters.map(({ id, name }) => ({ id, name })),
     cutters: cutters.map(({ cutter }) => ({ id: cutter.id, name: cutter.name })),
-    codes: Object.fromEntries(chart.rows.map((r) => [r.id, qrOf(`${origin}/vinyls/${r.id}`)])),
+    rows: chart.rows.map((r) => ({
+      id: r.id,
+      name: [r.brand, r.name].filter(Boolean).join(' '),
+      type: r.type,
+      about: [isolate(r.typeWord), r.standing].filter(Boolean).join(' · '),
+      hex: r.hex ?? '#b9b2a3',
+      strip: axis && domain && r.result && leanStrip(axis, r.result, domain, r.mark),
+      cells: r.cells.map((cell, c) => sayCell(cell, chart.cutters[c]!.axis)),
+      mirror: r.behaviour.cutFrom === 'back',
+      side: r.behaviour.side,
+      mat: r.behaviour.mat,
+      press: r.behaviour.press[r.pressWay] ?? r.behaviour.press[0],
+    })),
     at: new Date().toISOString(),
   };
 }
 
+/** What to set on one cutter, in its words; undefined where nobody knows. */
+function sayCell({ number, parts, from }: ChartCell, axis: Axis) {
+  if (!number) return undefined;
+  return {
+    set: `${number.sure ? '' : '~'}${formatPosition(axis, number.position)}`,
+    rest: parts
+      .filter((p) => p.key !== axis.key)
+      .map((p) => `${p.word} ${p.value}`)
+      .join(', '),
+    from: words.chart.from[number.from === 'kept' ? 'kept' : from],
+  };
+}
+
+type PressWay = Behaviour['press'][number];
+
 export const meta: Route.MetaFunction = () => [{ title: words.title(words.chart.title) }];
 
 export default function WallChart({ loaderData }: Route.ComponentProps) {
-  const { q, chart, cutters, codes, at } = loaderData;
+  const { q, page, pages, all, left, shown, cutters, rows, at } = loaderData;
   const t = words.chart;
   const zone = useZone();
   const unit = useTemperatureUnit();
-  const first = chart.cutters[0];
-  const domain =
-    first &&
-    stripDomain(
-      first.axis,
-      chart.rows.flatMap((r) => (r.result?.wanted === 'clean' ? [r.result.summary] : [])),
-      [],
-    );
-  const query = new URLSearchParams([['q', q], ...chart.cutters.map((c) => ['cutter', c.id])]);
+  const first = shown[0];
+  const query = new URLSearchParams([['q', q], ...shown.map((c) => ['cutter', c.id])]);
   return (
     <>
       <div className="head">
         <div>
           <h1>{t.title}</h1>
           <p className="quiet">
-            {t.count(chart.rows.length)} · {t.made(day(at, zone))}
-            {chart.left > 0 && ` · ${t.left(chart.left)}`}
+            {t.count(all)} · {t.made(day(at, zone))}
+            {left > 0 && ` · ${t.left(left)}`}
           </p>
         </div>
       </div>
@@ -76,7 +110,7 @@ export default function WallChart({ loaderData }: Route.ComponentProps) {
                       type="checkbox"
                       name="cutter"
                       value={c.id}
-                      defaultChecked={chart.cutters.some((k) => k.id === c.id)}
+                      defaultChecked={shown.some((k) => k.id === c.id)}
                     />
                     <span>{isolate(c.name)}</span>
                   </label>
@@ -96,7 +130,7 @@ export default function WallChart({ loaderData }: Route.ComponentProps) {
           <Button onClick={() => window.print()}>{t.print}</Button>
         </div>
       </div>
-      {chart.rows.length === 0 ? (
+      {rows.length === 0 ? (
         <p className="lede">{t.empty}</p>
       ) : (
         <div className="table-wrap" tabIndex={0} role="region" aria-label={t.title}>
@@ -105,7 +139,7 @@ export default function WallChart({ loaderData }: Route.ComponentProps) {
               <tr>
                 <th scope="col">{t.columns.vinyl}</th>
                 {first && <th scope="col">{`${t.columns.window}, ${isolate(first.name)}`}</th>}
-                {chart.cutters.map((c) => (
+                {shown.map((c) => (
                   <th scope="col" key={c.id}>
                     {isolate(c.name)}
                   </th>
@@ -116,71 +150,66 @@ export default function WallChart({ loaderData }: Route.ComponentProps) {
               </tr>
             </thead>
             <tbody>
-              {chart.rows.map((r) => (
+              {rows.map((r) => (
                 <tr key={r.id}>
                   <th scope="row">
                     <div className="wall-name">
-                      <Swatch type={r.type} hex={r.hex ?? '#b9b2a3'} seed={r.id} size={36} />
+                      <Swatch type={r.type} hex={r.hex} size={36} />
                       <div>
-                        <Link to={`/vinyls/${r.id}`}>{isolate([r.brand, r.name].filter(Boolean).join(' '))}</Link>
-                        <div className="quiet small">
-                          {[isolate(r.typeWord), r.standing].filter(Boolean).join(' · ')}
-                        </div>
+                        <Link to={`/vinyls/${r.id}`}>{isolate(r.name)}</Link>
+                        <div className="quiet small">{r.about}</div>
                       </div>
                     </div>
                   </th>
                   {first && (
                     <td className="wall-strip">
-                      {r.result && domain && (
-                        <WindowStrip
-                          axis={first.axis}
-                          result={r.result}
-                          domain={domain}
-                          width={200}
-                          height={18}
-                          {...(r.mark === undefined ? {} : { mark: r.mark })}
-                        />
-                      )}
+                      <RowStrip strip={r.strip} width={200} height={18} />
                     </td>
                   )}
-                  {r.cells.map((cell, c) => {
-                    const axis = chart.cutters[c]!.axis;
-                    const rest = cell.parts.filter((p) => p.key !== axis.key);
-                    return (
-                      <td key={chart.cutters[c]!.id}>
-                        {cell.number ? (
-                          <>
-                            <strong className="wall-number">
-                              {cell.number.sure ? '' : '~'}
-                              {formatPosition(axis, cell.number.position)}
-                            </strong>
-                            <div className="small">{rest.map((p) => `${p.word} ${p.value}`).join(', ')}</div>
-                            <div className="quiet small">
-                              {t.from[cell.number.from === 'kept' ? 'kept' : cell.from]}
-                            </div>
-                          </>
-                        ) : (
-                          t.unknown
-                        )}
-                      </td>
-                    );
-                  })}
+                  {r.cells.map((cell, c) => (
+                    <td key={shown[c]!.id}>
+                      {cell ? (
+                        <>
+                          <strong className="wall-number">{cell.set}</strong>
+                          <div className="small">{cell.rest}</div>
+                          <div className="quiet small">{cell.from}</div>
+                        </>
+                      ) : (
+                        t.unknown
+                      )}
+                    </td>
+                  ))}
                   <td>
-                    <strong>{r.behaviour.cutFrom === 'back' ? t.mirror : t.noMirror}</strong>
-                    <div className="small">{r.behaviour.side}</div>
-                    <div className="quiet small">{r.behaviour.mat === 'none' ? t.matless : t.mat[r.behaviour.mat]}</div>
+                    <strong>{r.mirror ? t.mirror : t.noMirror}</strong>
+                    <div className="small">{r.side}</div>
+                    <div className="quiet small">{r.mat === 'none' ? t.matless : t.mat[r.mat]}</div>
                   </td>
                   <td>
-                    <Pressing row={r} unit={unit} />
+                    <Pressing way={r.press} unit={unit} />
                   </td>
                   <td>
-                    <Code path={codes[r.id]!} says={`${t.columns.card}: ${r.name}`} />
+                    <img
+                      className="code"
+                      src={`/vinyls/${r.id}/code.svg`}
+                      width="64"
+                      height="64"
+                      alt={`${t.columns.card}: ${r.name}`}
+                    />
                   </td>
                 </tr>
               ))}
             </tbody>
           </table>
         </div>
+      )}
+      {pages > 1 && (
+        <nav className="actions no-print" aria-label={t.pagesWord}>
+          {page > 0 && <Link to={`?${new URLSearchParams([...query, ['page', String(page - 1)]])}`}>{t.before}</Link>}
+          <span>{t.page(page + 1, pages)}</span>
+          {page + 1 < pages && (
+            <Link to={`?${new URLSearchParams([...query, ['page', String(page + 1)]])}`}>{t.after}</Link>
+          )}
+        </nav>
       )}
       <p className="quiet small" style={{ marginTop: 16 }}>
         {t.foot}
@@ -189,9 +218,8 @@ export default function WallChart({ loaderData }: Route.ComponentProps) {
   );
 }
 
-function Pressing({ row, unit }: { row: ChartRow; unit: 'C' | 'F' }) {
+function Pressing({ way, unit }: { way: PressWay | undefined; unit: 'C' | 'F' }) {
   const t = words.chart;
-  const way = row.behaviour.press[row.pressWay] ?? row.behaviour.press[0];
   if (!way) return <>{t.notPressed}</>;
   return (
     <>
@@ -199,22 +227,5 @@ function Pressing({ row, unit }: { row: ChartRow; unit: 'C' | 'F' }) {
       <div className="small">{[saySeconds(way.seconds), way.pressure].filter(Boolean).join(', ')}</div>
       <div className="quiet small">{t.peel(way.peel)}</div>
     </>
-  );
-}
-
-/** A code in ink on paper, whatever the theme: readers want dark on light. */
-function Code({ path, says }: { path: { size: number; d: string }; says: string }) {
-  return (
-    <svg
-      viewBox={`-2 -2 ${path.size + 4} ${path.size + 4}`}
-      width="64"
-      height="64"
-      role="img"
-      aria-label={says}
-      shapeRendering="crispEdges"
-      style={{ background: '#fff', display: 'block' }}
-    >
-      <path d={path.d} fill="#000" />
-    </svg>
   );
 }

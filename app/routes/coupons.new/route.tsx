@@ -119,7 +119,6 @@ export default function PlanCoupon({ loaderData, actionData }: Route.ComponentPr
         <Swatch
           type={vinyl.type}
           hex={vinylHex(vinyl)}
-          seed={vinyl.id}
           size={64}
           standing={plan.reason === 'cold' ? 'draft' : 'tried'}
         />

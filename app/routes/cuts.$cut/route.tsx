@@ -63,7 +63,7 @@ export default function Job({ loaderData: { job, card, told, stock, take }, acti
   return (
     <>
       <div className="head">
-        <Swatch type={job.vinyl.type} hex={vinylHex(job.vinyl)} seed={job.vinyl.id} size={64} standing="tried" />
+        <Swatch type={job.vinyl.type} hex={vinylHex(job.vinyl)} size={64} standing="tried" />
         <div>
           <h1>{vinylTitle(job.vinyl)}</h1>
           <p className="quiet">

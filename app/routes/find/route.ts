@@ -1,8 +1,8 @@
-import { strengthAxis } from '#core/controls/index.ts';
 import { countAsked } from '#work/limits.ts';
 import { listVinyls } from '#work/vinyls.ts';
 import { benchOf } from '#work/workshop.ts';
 import { addressOf, enter } from '../../server/enter.server.ts';
+import { leanRows } from '../../server/rows.server.ts';
 import type { Route } from './+types/route';
 
 /** What the find field shows as one types: the few that fit best, for the cutter on the bench. */
@@ -11,5 +11,5 @@ export async function loader(args: Route.LoaderArgs) {
   const q = (new URL(args.request.url).searchParams.get('q') ?? '').trim().slice(0, 200);
   countAsked('search', person, addressOf(args.context));
   const bench = await benchOf(person);
-  return { q, axis: bench && strengthAxis(bench.cutter.model), rows: q ? await listVinyls(person, bench, q, 6) : [] };
+  return { q, rows: leanRows(q ? await listVinyls(person, bench, q, 6) : [], bench?.cutter.model) };
 }

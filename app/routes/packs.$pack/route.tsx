@@ -42,7 +42,7 @@ function Shown({ card }: { card: Pick<PackCardView, 'vinyl' | 'model' | 'setting
   const others = formatSetting(card.model, card.setting).slice(1);
   return (
     <>
-      <Swatch type={card.vinyl.type} hex={card.vinyl.hex} seed={card.key} />
+      <Swatch type={card.vinyl.type} hex={card.vinyl.hex} />
       <div>
         <div className="row-name">{vinylName(vinyl)}</div>
         <div className="quiet small">

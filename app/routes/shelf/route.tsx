@@ -97,7 +97,7 @@ function CardRow({ card, bench }: { card: ListedCard; bench: CutterModel | undef
   const position = card.controls.steps[axis.key]!;
   return (
     <Link className="row row-vinyl" to={`/cards/${card.id}`}>
-      <Swatch type={vinyl.type} hex={card.vinyl.hex} seed={card.vinyl.id} standing={card.standing} />
+      <Swatch type={vinyl.type} hex={card.vinyl.hex} standing={card.standing} />
       <div>
         <div className="row-name">{vinylName(vinyl)}</div>
         <div className="quiet">{vinylLine(vinyl)}</div>

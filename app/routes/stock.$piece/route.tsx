@@ -54,7 +54,7 @@ export default function PiecePage({ loaderData: { piece, takes }, actionData }: 
   return (
     <>
       <div className="head">
-        <Swatch type={piece.vinyl.type} hex={vinylHex(piece.vinyl)} seed={piece.vinyl.id} size={92} />
+        <Swatch type={piece.vinyl.type} hex={vinylHex(piece.vinyl)} size={92} />
         <div>
           <h1>{vinylTitle(piece.vinyl)}</h1>
           <p className="quiet">

@@ -43,7 +43,7 @@ export default function Stock({ loaderData: { vinyl, pieces, kinds }, actionData
   return (
     <>
       <div className="head">
-        {vinyl && <Swatch type={vinyl.type} hex={vinylHex(vinyl)} seed={vinyl.id} size={64} />}
+        {vinyl && <Swatch type={vinyl.type} hex={vinylHex(vinyl)} size={64} />}
         <div>
           <h1>{t.title}</h1>
           <p className="quiet">
@@ -72,7 +72,7 @@ export default function Stock({ loaderData: { vinyl, pieces, kinds }, actionData
                     {t.label} {p.code}
                   </span>
                 </label>
-                <Swatch type={p.vinyl.type} hex={vinylHex(p.vinyl)} seed={p.vinyl.id} size={48} />
+                <Swatch type={p.vinyl.type} hex={vinylHex(p.vinyl)} size={48} />
                 <div>
                   <Link to={`/stock/${p.id}`} className="row-name">
                     {vinylTitle(p.vinyl)}

@@ -277,7 +277,6 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
       <Swatch
         type={vinyl.type}
         hex={vinylHex(vinyl)}
-        seed={vinyl.id}
         size={92}
         standing={(bench?.kept?.standing as Standing | undefined) ?? (cells > 0 ? 'tried' : 'draft')}
       />

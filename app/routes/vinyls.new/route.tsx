@@ -79,7 +79,7 @@ export default function NewVinyl({ loaderData, actionData }: Route.ComponentProp
               {alike.rows.map((v) => (
                 <li key={v.id}>
                   <Link to={`/vinyls/${v.id}`}>
-                    <Swatch type={v.type} hex={vinylHex(v)} seed={v.id} size={28} /> {vinylTitle(v)}
+                    <Swatch type={v.type} hex={vinylHex(v)} size={28} /> {vinylTitle(v)}
                   </Link>
                 </li>
               ))}
@@ -92,7 +92,7 @@ export default function NewVinyl({ loaderData, actionData }: Route.ComponentProp
             {vinylTypeKeys.map((key) => (
               <label className="choice" key={key}>
                 <input type="radio" name="type" value={key} checked={type === key} onChange={() => setType(key)} />
-                <Swatch type={key} hex={hex} seed={key} size={40} />
+                <Swatch type={key} hex={hex} size={40} />
                 <span>{vinylTypes[key].word}</span>
               </label>
             ))}
@@ -108,7 +108,7 @@ export default function NewVinyl({ loaderData, actionData }: Route.ComponentProp
                   checked={type === `own:${o.id}`}
                   onChange={() => setType(`own:${o.id}`)}
                 />
-                <Swatch type={o.parent} hex={hex} seed={o.id} size={40} />
+                <Swatch type={o.parent} hex={hex} size={40} />
                 <span>{isolate(o.word)}</span>
               </label>
             ))}
@@ -144,7 +144,7 @@ export default function NewVinyl({ loaderData, actionData }: Route.ComponentProp
                   background: 'var(--sheet)',
                 }}
               />
-              {type in vinylTypes && <Swatch type={type as VinylTypeKey} hex={hex} seed={type} />}
+              {type in vinylTypes && <Swatch type={type as VinylTypeKey} hex={hex} />}
             </div>
           </div>
         </div>

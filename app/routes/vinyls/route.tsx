@@ -1,11 +1,10 @@
 import { Link } from 'react-router';
-import { strengthAxis } from '#core/controls/index.ts';
-import { stripDomain } from '#core/strip/index.ts';
 import { countAsked } from '#work/limits.ts';
 import { listVinyls } from '#work/vinyls.ts';
 import { benchOf } from '#work/workshop.ts';
 import { words } from '../../messages/index.ts';
 import { addressOf, enter } from '../../server/enter.server.ts';
+import { leanRows } from '../../server/rows.server.ts';
 import { isolate } from '../../ui/format.ts';
 import { GoButton } from '../../ui/Link.tsx';
 import { VinylRow } from '../../ui/VinylRow.tsx';
@@ -20,22 +19,14 @@ export async function loader(args: Route.LoaderArgs) {
   return {
     q,
     cutter: bench?.cutter.name,
-    axis: bench && strengthAxis(bench.cutter.model),
-    vinyls: await listVinyls(person, bench, q),
+    vinyls: leanRows(await listVinyls(person, bench, q), bench?.cutter.model),
   };
 }
 
 export const meta: Route.MetaFunction = () => [{ title: words.title(words.places.vinyls) }];
 
 export default function Vinyls({ loaderData }: Route.ComponentProps) {
-  const { q, cutter, axis, vinyls } = loaderData;
-  const domain =
-    axis &&
-    stripDomain(
-      axis,
-      vinyls.flatMap((v) => (v.result?.wanted === 'clean' ? [v.result.summary] : [])),
-      [],
-    );
+  const { q, cutter, vinyls } = loaderData;
   return (
     <>
       <div className="head">
@@ -68,7 +59,7 @@ export default function Vinyls({ loaderData }: Route.ComponentProps) {
       ) : (
         <ul className="rows">
           {vinyls.map((v) => (
-            <VinylRow key={v.id} vinyl={v} axis={axis} domain={domain} />
+            <VinylRow key={v.id} vinyl={v} />
           ))}
         </ul>
       )}
