@@ -41,6 +41,16 @@ export default defineConfig({
       },
       {
         test: {
+          name: 'attack',
+          include: ['tests/attack/**/*.test.ts'],
+          environment: 'node',
+          testTimeout: 60_000,
+          hookTimeout: 180_000,
+          fileParallelism: false,
+        },
+      },
+      {
+        test: {
           name: 'browser',
           // A browser test is a story: after a failed step the next ones say nothing.
           bail: 1,

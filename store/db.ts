@@ -24,6 +24,9 @@ export const dbLimits = {
   idleInTransaction: 60_000,
 } as const;
 
+/** Whether an error bears a name: the launcher and the built application carry these classes once each, and mean the same by them. */
+export const isNamed = (error: unknown, name: string): boolean => error instanceof Error && error.name === name;
+
 /**
  * The database cannot answer just now: it stops, starts, is full, or takes too long. Nothing was changed; the same request can be sent again.
  */
@@ -32,6 +35,9 @@ export class Unavailable extends Error {
     super(message, options);
     this.name = 'Unavailable';
   }
+  static override [Symbol.hasInstance](error: unknown): boolean {
+    return isNamed(error, 'Unavailable');
+  }
 }
 
 /** A value that PostgreSQL can keep nowhere, such as text with a NUL: the fault of what was sent. */
@@ -39,6 +45,9 @@ export class BadValue extends Error {
   constructor(message: string, options?: ErrorOptions) {
     super(message, options);
     this.name = 'BadValue';
+  }
+  static override [Symbol.hasInstance](error: unknown): boolean {
+    return isNamed(error, 'BadValue');
   }
 }
 

@@ -71,7 +71,9 @@ export async function chartOf(
     .slice(0, chartLimits.rows);
   const { screen } = chartLimits;
   const ids = page === undefined ? sorted : sorted.slice(page * screen, (page + 1) * screen);
-  const perCutter = await Promise.all(benches.map((b) => vinylRows(person, b, ids)));
+  // Paper is printed once: it waits for every number.
+  const patience = page === undefined ? 60_000 : undefined;
+  const perCutter = await Promise.all(benches.map((b) => vinylRows(person, b, ids, patience)));
   const plain = benches.length === 0 ? await vinylRows(person, undefined, ids) : perCutter[0]!;
   const followed = new Map(
     person ? (await store.followedPress(db(), person.id, ids)).map((s) => [s.vinyl_id, Number(s.way) - 1]) : [],

@@ -405,8 +405,8 @@ export async function takeEvents(person: Person, raw: unknown[]): Promise<Outcom
     const event = { ...parsed.data, deviceAt: new Date(parsed.data.deviceAt).toISOString() };
     const cell = await store.cellOwner(db(), event.cell);
     if (!cell || !can(person, 'grade', { owner: cell.person_id })) {
-      const why = 'There is no such cell among your coupons.';
-      outcomes.push(cell ? { id, outcome: 'refused', why } : notYet(id, why));
+      // Another's cell and one that is not there look the same.
+      outcomes.push(notYet(id, 'There is no such cell among your coupons.'));
       continue;
     }
     const outcome = await storeEvent(person, event).catch((error: unknown) => refusal(id, error));

@@ -1,3 +1,5 @@
+import { isNamed } from '#store/db.ts';
+
 export { BadValue, Unavailable } from '#store/db.ts';
 
 /** What was asked for is not there, or not for this person: both look the same from outside. */
@@ -29,5 +31,8 @@ export class Busy extends Error {
   constructor(message: string, options?: ErrorOptions) {
     super(message, options);
     this.name = 'Busy';
+  }
+  static override [Symbol.hasInstance](error: unknown): boolean {
+    return isNamed(error, 'Busy');
   }
 }

@@ -64,9 +64,11 @@ function repeats(text: string): boolean {
 export function commonPassword(password: string): boolean {
   const low = password.toLowerCase();
   if (repeats(low) || runs(low)) return true;
-  for (const text of [low, plain(low)]) {
+  // Signs and years round a word are the first that people add; letters written as digits the second.
+  const core = low.replace(/^[^\p{L}]+|[^\p{L}]+$/gu, '');
+  for (const text of [low, core, plain(core)]) {
     const bare = text.replace(/[^\p{L}]+/gu, '');
-    if (words.has(bare) || words.has(text.replace(/^[^\p{L}]+|[^\p{L}]+$/gu, ''))) return true;
+    if (words.has(bare)) return true;
     // Two common words side by side.
     for (let i = 3; i <= bare.length - 3; i++) if (words.has(bare.slice(0, i)) && words.has(bare.slice(i))) return true;
   }

@@ -36,7 +36,7 @@ export const quotas = {
   /** What a person may have in all: several times the largest workshop we could think of. */
   rows: {
     guest: {
-      vinyls: 2_000,
+      vinyls: 6_000,
       cutters: 12,
       coupons: 1_000,
       stock: 1_000,

@@ -167,11 +167,15 @@ export async function listVinyls(
   return vinylRows(person, bench, [...new Set([...mine, ...open])].slice(0, limit));
 }
 
-/** Rows for vinyls by their ids, in that order. */
+/**
+ * Rows for vinyls by their ids, in that order.
+ * @param patience how long to wait for types that were never read on the cutter, ms
+ */
 export async function vinylRows(
   person: Person | undefined,
   bench: Bench | undefined,
   ids: readonly string[],
+  patience = PATIENCE,
 ): Promise<VinylRow[]> {
   if (ids.length === 0) return [];
   const rows = await store.listedVinyls(
@@ -185,7 +189,7 @@ export async function vinylRows(
   const missing = rows
     .filter((r) => !r.result && !r.shared && !translated.get(r.id))
     .map((r) => r.type as VinylTypeKey);
-  const byType = bench ? await typesInTime(bench, [...new Set(missing)]) : new Map<VinylTypeKey, ShownFit>();
+  const byType = bench ? await typesInTime(bench, [...new Set(missing)], patience) : new Map<VinylTypeKey, ShownFit>();
   const axis = bench && strengthAxis(bench.cutter.model);
   const list: VinylRow[] = [];
   for (const row of rows) {
@@ -215,7 +219,11 @@ export async function vinylRows(
 const PATIENCE = 1_200;
 
 /** What is believed of types on the cutter on the bench, as far as it is there in time: no row of a list waits for a computation. */
-async function typesInTime(bench: Bench, types: readonly VinylTypeKey[]): Promise<Map<VinylTypeKey, ShownFit>> {
+async function typesInTime(
+  bench: Bench,
+  types: readonly VinylTypeKey[],
+  patience: number,
+): Promise<Map<VinylTypeKey, ShownFit>> {
   const found = new Map<VinylTypeKey, ShownFit>();
   if (types.length === 0) return found;
   const all = Promise.all(
@@ -228,7 +236,7 @@ async function typesInTime(bench: Bench, types: readonly VinylTypeKey[]): Promis
     ),
   );
   let late: NodeJS.Timeout | undefined;
-  await Promise.race([all, new Promise((done) => (late = setTimeout(done, PATIENCE)))]);
+  await Promise.race([all, new Promise((done) => (late = setTimeout(done, patience)))]);
   clearTimeout(late);
   return new Map(found);
 }

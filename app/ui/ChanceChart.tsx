@@ -22,25 +22,11 @@ export function ChanceChart({ axis, result, domain, dots }: Props) {
   useEffect(() => {
     let gone = false;
     let dispose = () => {};
-    void Promise.all([
-      import('echarts/core'),
-      import('echarts/charts'),
-      import('echarts/components'),
-      import('echarts/renderers'),
-    ]).then(([core, charts, components, renderers]) => {
+    void import('./echarts.ts').then(({ init }) => {
       if (gone || !holder.current) return;
-      core.use([
-        charts.LineChart,
-        charts.ScatterChart,
-        components.GridComponent,
-        components.MarkAreaComponent,
-        components.MarkLineComponent,
-        components.TooltipComponent,
-        renderers.SVGRenderer,
-      ]);
       const css = getComputedStyle(document.documentElement);
       const ink = (name: string) => css.getPropertyValue(name).trim();
-      const chart = core.init(holder.current, undefined, { renderer: 'svg' });
+      const chart = init(holder.current, undefined, { renderer: 'svg' });
       const { curve, window: open, recommended } = result.summary;
       const shown = (p: number) => formatPosition(axis, Math.round(p));
       const points = curve.positions.map((p, i) => [p, curve.mean[i]!, curve.low[i]!, curve.high[i]!] as const);

@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
 import type { z } from 'zod';
+import * as attack from '#bench/attack.ts';
 import * as calibration from '#bench/calibration.ts';
 import * as inference from '#bench/inference.ts';
 import * as packs from '#bench/packs.ts';
@@ -46,6 +47,7 @@ const bench = <C, G>(
   },
 });
 const benches: Record<string, Bench> = {
+  attack: bench('what each dear request costs, and what a bystander waits meanwhile', 8, attack),
   inference: bench('ways to read a coupon, against a long reference run', 4, inference),
   planner: bench('how few cells the planner needs, against what people do by hand', 60, planner),
   packs: bench('reading packs and hostile files, against parsing alone', 3, packs),

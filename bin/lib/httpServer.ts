@@ -1,6 +1,7 @@
 import { existsSync } from 'node:fs';
 import { createServer, type RequestListener, type Server } from 'node:http';
 import { join } from 'node:path';
+import { monitorEventLoopDelay } from 'node:perf_hooks';
 import { pathToFileURL } from 'node:url';
 import compression from 'compression';
 import express from 'express';
@@ -45,6 +46,16 @@ export async function makeServer(root: string): Promise<Server> {
     express.static(join(root, 'build/client/assets'), { immutable: true, maxAge: '1y', setHeaders: quiet }),
   );
   app.use(express.static(join(root, 'build/client'), { maxAge: '1h', setHeaders: quiet }));
+  // What a benchmark and the attack want to know of the process; nobody else is told.
+  if (process.env.VERSIPEL_BENCH === '1') {
+    const loop = monitorEventLoopDelay({ resolution: 5 });
+    loop.enable();
+    app.get('/bench', (_, res) => {
+      global.gc?.();
+      res.json({ loop99: loop.percentile(99) / 1e6, memory: process.memoryUsage() });
+      loop.reset();
+    });
+  }
   const { front } = build.entry.module as unknown as { front: (build: ServerBuild) => RequestListener };
   app.use(front(build));
   const server = createServer(

@@ -271,3 +271,18 @@ end $$`;
 
 /** The role that an address of a database signs in with: what it may do there is granted after each migration. */
 export const roleIn = (url: string): string => decodeURIComponent(new URL(url).username);
+
+/** Whether a database answers the least it can be asked. */
+export async function answers(url: string): Promise<boolean> {
+  const client = new pg.Client({ connectionString: url, connectionTimeoutMillis: 1_000 });
+  client.on('error', () => undefined);
+  try {
+    await client.connect();
+    await client.query('select 1');
+    return true;
+  } catch {
+    return false;
+  } finally {
+    await client.end().catch(() => undefined);
+  }
+}

@@ -48,6 +48,12 @@ need_chromium() {
   apt_install Chromium chromium chromium-driver
 }
 
+# A proxy that ends TLS, as stands in front of a server that is reached from outside. Where it may not be installed, its story is skipped.
+need_proxy() {
+  command -v haproxy >/dev/null 2>&1 && command -v openssl >/dev/null 2>&1 && return
+  (apt_install "a TLS proxy" haproxy openssl) || say "going on without it"
+}
+
 # Node packages, again only when the lock file has changed.
 need_packages() {
   stamp=node_modules/.versipel-lock

@@ -10,7 +10,7 @@ const root = join(fileURLToPath(import.meta.url), '../../..');
 // --faults: only the kills, fifty of them in a row. In the ordinary run there are a few.
 const manyKills = process.argv.includes('--faults');
 const asked = manyKills ? ['faults'] : process.argv.slice(2);
-const kinds = ['house', 'unit', 'published', 'database', 'faults', 'browser'] as const;
+const kinds = ['house', 'unit', 'published', 'database', 'faults', 'attack', 'browser'] as const;
 const unknown = asked.find((a) => !(kinds as readonly string[]).includes(a));
 if (unknown !== undefined) {
   console.error(`test: there is no kind called "${unknown}"; the kinds are ${kinds.join(', ')}`);
@@ -58,11 +58,11 @@ if (wanted('house')) {
 
 const scratch = mkdtempSync(join(tmpdir(), 'versipel-test-'));
 /** Runs one project of Vitest and adds its counts. A run that ends without a report counts as one failure. */
-function vitest(project: string, env: Record<string, string> = {}): void {
+function vitest(project: string, env: Record<string, string> = {}, ...more: string[]): void {
   const report = join(scratch, `${project}.json`);
   const { status } = spawnSync(
     tool('vitest'),
-    ['run', '--project', project, '--reporter=default', '--reporter=json', `--outputFile.json=${report}`],
+    ['run', '--project', project, '--reporter=default', '--reporter=json', `--outputFile.json=${report}`, ...more],
     { cwd: root, stdio: 'inherit', env: { ...process.env, ...env, NODE_ENV: 'test' } },
   );
   try {
@@ -97,6 +97,7 @@ function vitest(project: string, env: Record<string, string> = {}): void {
 
 if (wanted('unit')) vitest('unit');
 if (wanted('published')) vitest('published');
+if (wanted('attack')) vitest('attack');
 if (wanted('faults')) vitest('faults', { VERSIPEL_KILLS: process.env.VERSIPEL_KILLS ?? (manyKills ? '50' : '6') });
 if (wanted('database') || wanted('browser')) {
   const folder = clusterFolder(root, `test-${process.pid}`);
@@ -104,8 +105,10 @@ if (wanted('database') || wanted('browser')) {
   const env = { VERSIPEL_TEST_CLUSTER: folder, VERSIPEL_TEST_ADMIN: cluster.url('postgres') };
   process.on('SIGINT', () => undefined);
   try {
-    if (wanted('database')) vitest('database', env);
-    if (wanted('browser')) vitest('browser', env);
+    // Files have databases of their own: two run side by side.
+    const two = ['--fileParallelism', '--maxWorkers=2'];
+    if (wanted('database')) vitest('database', env, ...two);
+    if (wanted('browser')) vitest('browser', env, ...two);
   } finally {
     await cluster.stop().catch(() => undefined);
     rmSync(folder, { recursive: true, force: true });

@@ -1,5 +1,6 @@
 import type { Path, Point } from '../coupon/index.ts';
 import { HPGL_UNIT } from './writeHpgl.ts';
+import { checked } from '../stats/index.ts';
 
 export const readHpglDefaults = {
   /** Largest distance of a flattened arc from the true one, µm. */
@@ -110,7 +111,10 @@ export function* hpglInstructions(source: string, most = readHpglDefaults.most):
  * @throws HpglError on text that is no HP-GL, with its place
  */
 export function readHpgl(source: string, options: Partial<typeof readHpglDefaults> = {}): HpglDrawing {
-  const { tolerance, most } = { ...readHpglDefaults, ...options };
+  const { tolerance, most } = checked(
+    { ...readHpglDefaults, ...options },
+    { tolerance: { from: 0, to: 100_000, open: 'from' }, most: { from: 1, to: 1e7, whole: true } },
+  );
   const unknown: Record<string, number> = {};
   const strokes: HpglStroke[] = [];
   let at: [number, number] = [0, 0];

@@ -1,7 +1,7 @@
 import { CholeskyDecomposition, Matrix } from 'ml-matrix';
 import { z } from 'zod';
 import { gradeIndex, gradeWords } from '../grades/index.ts';
-import { maximise, normalBetween, normalDensity } from '../stats/index.ts';
+import { checked, maximise, normalBetween, normalDensity } from '../stats/index.ts';
 
 export const evennessDefaults = {
   /** Sd of the local offset over the mat, log load. Common practice: cutters differ by some per cent from side to side. */
@@ -63,7 +63,16 @@ export function zoneOf(place: { x: number; y: number }, all: readonly { x: numbe
  * @throws RangeError with fewer than three places
  */
 export function fitEvenness(input: EvennessInput, options: Partial<typeof evennessDefaults> = {}): Evenness {
-  const { sd, reach, common, lapse, credible } = { ...evennessDefaults, ...options };
+  const { sd, reach, common, lapse, credible } = checked(
+    { ...evennessDefaults, ...options },
+    {
+      sd: { from: 0, to: 10, open: 'from' },
+      reach: { from: 0, to: 100, open: 'from' },
+      common: { from: 0, to: 10, open: 'from' },
+      lapse: { from: 0, to: 1, open: 'to' },
+      credible: { from: 0, to: 10, open: 'from' },
+    },
+  );
   const { places, thresholds, sigma } = input;
   const n = places.length;
   if (n < 3) throw new RangeError(`invalid places; fewer than three: ${n}`);

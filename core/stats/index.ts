@@ -10,3 +10,4 @@ export { monotoneCubic } from './monotoneCubic.ts';
 export { quickNormalCdf } from './quickNormalCdf.ts';
 export { gaussHermite } from './gaussHermite.ts';
 export { ordinalMixed, type OrdinalMixedFit } from './ordinalMixed.ts';
+export { checked, SHARE, type Range } from './options.ts';

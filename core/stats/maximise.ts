@@ -1,4 +1,5 @@
 import { CholeskyDecomposition, EigenvalueDecomposition, Matrix } from 'ml-matrix';
+import { checked } from './options.ts';
 
 export const maximiseDefaults = {
   /** Newton steps before giving up. */
@@ -72,7 +73,10 @@ export function maximise(
   start: Float64Array,
   options: Partial<typeof maximiseDefaults> = {},
 ): Maximum {
-  const { maxIterations, tolerance } = { ...maximiseDefaults, ...options };
+  const { maxIterations, tolerance } = checked(
+    { ...maximiseDefaults, ...options },
+    { maxIterations: { from: 1, to: 10_000, whole: true }, tolerance: { from: 0, to: 1, open: 'from' } },
+  );
   const n = start.length;
   let x = Float64Array.from(start);
   let gradient = new Float64Array(n);

@@ -4,6 +4,7 @@ import { links, type LinkName } from './links.ts';
 import { maximise } from './maximise.ts';
 import { symmetricBetween } from './normal.ts';
 import { ordinalRegression, type OrdinalFit } from './ordinalRegression.ts';
+import { checked } from './options.ts';
 
 export const ordinalMixedDefaults = { link: 'probit' as LinkName, nodes: 10 };
 
@@ -33,7 +34,10 @@ export function ordinalMixed(
   group: readonly number[],
   options: Partial<typeof ordinalMixedDefaults> = {},
 ): OrdinalMixedFit {
-  const { link: linkName, nodes } = { ...ordinalMixedDefaults, ...options };
+  const { link: linkName, nodes } = checked(
+    { ...ordinalMixedDefaults, ...options },
+    { link: undefined, nodes: { from: 1, to: 200, whole: true } },
+  );
   if (group.length !== y.length) throw new RangeError(`invalid group; ${y.length} answers but ${group.length} groups`);
   const link = links[linkName];
   const rule = gaussHermite(nodes);

@@ -1,3 +1,4 @@
+import { checked } from '../stats/index.ts';
 import { cholesky, inverse, multiply, multiplySparse, solve } from './spd.ts';
 
 export const mixedDefaults = {
@@ -728,7 +729,21 @@ export function fitMixed(
   data: MixedData,
   options: Partial<typeof mixedDefaults> & { start?: Parameters } = {},
 ): MixedFit {
-  const o = { ...mixedDefaults, ...options };
+  const { start: _start, ...numbers } = options;
+  const o = {
+    ...checked(
+      { ...mixedDefaults, ...numbers },
+      {
+        maxIterations: { from: 1, to: 10_000, whole: true },
+        tolerance: { from: 0, to: 1, open: 'from' },
+        near: { from: 0, to: 1 },
+        floor: { from: 0, to: 1, open: 'both' },
+        partFrom: undefined,
+        slopeSd: { from: 0, to: 10, open: 'from' },
+      },
+    ),
+    start: options.start,
+  };
   const n = data.y.length;
   const lay = layout(data);
   const mean = data.y.reduce((s, v) => s + v, 0) / n;

@@ -1,3 +1,4 @@
+import { checked } from '../stats/index.ts';
 import type { Micrometres } from '../units/index.ts';
 import { behaviourOf, vinylTypeKeys, type VinylTypeKey } from '../vinyls/index.ts';
 
@@ -24,6 +25,7 @@ export function bladeWear(
   beforeUm: Micrometres,
   lifeUm: Micrometres,
 ): BladeWear {
+  checked({ beforeUm, lifeUm }, { beforeUm: { from: 0, to: 1e12 }, lifeUm: { from: 0, to: 1e12, open: 'from' } });
   const known = new Set<string>(vinylTypeKeys);
   const wornUm = Object.entries(runs).reduce(
     (sum, [type, um]) => sum + um * (known.has(type) ? behaviourOf(type as VinylTypeKey).wear : 1),

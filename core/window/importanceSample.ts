@@ -1,6 +1,6 @@
 import { CholeskyDecomposition, EigenvalueDecomposition, Matrix } from 'ml-matrix';
 import type { Random } from '../stats/index.ts';
-import { normalQuantile } from '../stats/index.ts';
+import { checked, normalQuantile } from '../stats/index.ts';
 
 export const importanceDefaults = {
   /** Points drawn in each round. */
@@ -121,7 +121,16 @@ export function importanceSample(
   random: Random,
   options: Partial<typeof importanceDefaults> = {},
 ): Sample {
-  const { points, rounds, enough, draws, defensive } = { ...importanceDefaults, ...options };
+  const { points, rounds, enough, draws, defensive } = checked(
+    { ...importanceDefaults, ...options },
+    {
+      points: { from: 16, to: 100_000, whole: true },
+      rounds: { from: 1, to: 100, whole: true },
+      enough: { from: 1, to: 1e6 },
+      draws: { from: 1, to: 100_000, whole: true },
+      defensive: { from: 0, to: 1, open: 'to' },
+    },
+  );
   const d = mode.length;
   const prior = gaussianFrom(new Float64Array(d), Matrix.eye(d));
   const proposals: Gaussian[] = [gaussianFrom(mode, laplaceCovariance(information))];

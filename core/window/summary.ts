@@ -1,6 +1,6 @@
 import { limitsOf, positionsOf, type Axis } from '../controls/index.ts';
 import { gradeWords, type Grade } from '../grades/index.ts';
-import { normalBetween, quantile } from '../stats/index.ts';
+import { checked, normalBetween, quantile, SHARE } from '../stats/index.ts';
 import { chanceOf, gradeChances, type Draw, type Posterior } from './posterior.ts';
 
 export const summaryDefaults = {
@@ -96,7 +96,11 @@ export function summarise(
   wanted: 'clean' | 'through',
   options: Partial<typeof summaryDefaults> = {},
 ): Summary {
-  const { windowChance, throughChance, credible, curvePoints } = { ...summaryDefaults, ...options };
+  const { windowChance, throughChance, credible, curvePoints } = checked(
+    { ...summaryDefaults, ...options },
+    { windowChance: SHARE, throughChance: SHARE, credible: SHARE, curvePoints: { from: 2, to: 2000, whole: true } },
+  );
+  if (!(passes >= 1)) throw new RangeError(`invalid passes; not in [1, ∞): ${passes}`);
   const { axis, draws } = post;
   const { min, max } = limitsOf(axis);
   const n = draws.length;

@@ -27,7 +27,8 @@ const WAIT = 20_000;
 /** Machines are shared: every wait of a test may take this many times as long before it is given up. */
 const PATIENCE = 3;
 
-export async function openBrowser(base: () => string): Promise<Browser> {
+/** @param more arguments of Chromium beside the usual ones */
+export async function openBrowser(base: () => string, more: string[] = []): Promise<Browser> {
   const profile = mkdtempSync(join(tmpdir(), 'versipel-chromium-'));
   const options = new Options();
   options.setChromeBinaryPath('/usr/bin/chromium');
@@ -42,6 +43,7 @@ export async function openBrowser(base: () => string): Promise<Browser> {
     '--disable-component-update',
     '--disable-sync',
     `--user-data-dir=${profile}`,
+    ...more,
   );
   options.set('goog:loggingPrefs', { browser: 'ALL' });
   const driver = await new Builder()

@@ -3,9 +3,21 @@ import { createServer } from 'node:net';
 import { root } from '../testDatabase.ts';
 
 /** The product as a process of its own, on a given database. */
-export type ServerProcess = { base: string; kill: () => Promise<void>; start: () => Promise<void> };
+export type ServerProcess = {
+  base: string;
+  /** SIGKILL: no farewell. */
+  kill: () => Promise<void>;
+  /** @param other what is said otherwise this time */
+  start: (other?: Record<string, string>) => Promise<void>;
+  /** Tells it to stop, and waits until it has: its exit code. */
+  stop: () => Promise<number | null>;
+  pid: () => number;
+  alive: () => boolean;
+  /** All that it said so far. */
+  said: () => string;
+};
 
-const freePort = () =>
+export const freePort = () =>
   new Promise<number>((done) => {
     const probe = createServer().listen(0, '127.0.0.1', () => {
       const { port } = probe.address() as { port: number };
@@ -17,35 +29,41 @@ export async function serverProcess(databaseUrl: string, env: Record<string, str
   const port = await freePort();
   const base = `http://127.0.0.1:${port}`;
   let child: ChildProcess | undefined;
+  let said = '';
   const awake = () =>
     fetch(`${base}/health`).then(
       (r) => r.ok,
       () => false,
     );
-  const start = async () => {
-    let said = '';
+  const start = async (other: Record<string, string> = {}) => {
+    said = '';
     child = spawn(process.execPath, ['--import', 'tsx', 'bin/lib/serve.ts'], {
       cwd: root,
-      env: { ...process.env, DATABASE_URL: databaseUrl, PORT: String(port), NODE_ENV: 'production', ...env },
+      env: { ...process.env, DATABASE_URL: databaseUrl, PORT: String(port), NODE_ENV: 'production', ...env, ...other },
     });
     child.stdout!.on('data', (d: Buffer) => (said += d.toString()));
     child.stderr!.on('data', (d: Buffer) => (said += d.toString()));
-    for (let i = 0; i < 300; i++) {
+    for (let i = 0; i < 600; i++) {
       if (await awake()) return;
       if (child.exitCode !== null) break;
       await new Promise((r) => setTimeout(r, 100));
     }
     throw new Error(`the server did not come up:\n${said}`);
   };
+  const end = async (signal: NodeJS.Signals): Promise<number | null> => {
+    if (child!.exitCode !== null) return child!.exitCode;
+    const gone = new Promise<number | null>((r) => child!.once('exit', r));
+    child!.kill(signal);
+    return gone;
+  };
   await start();
   return {
     base,
     start,
-    /** SIGKILL: no farewell. */
-    kill: async () => {
-      const gone = new Promise((r) => child!.once('exit', r));
-      child!.kill('SIGKILL');
-      await gone;
-    },
+    kill: async () => void (await end('SIGKILL')),
+    stop: () => end('SIGTERM'),
+    pid: () => child!.pid!,
+    alive: () => child!.exitCode === null && child!.signalCode === null,
+    said: () => said,
   };
 }

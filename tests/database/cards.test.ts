@@ -5,6 +5,7 @@ import {
   cardView,
   changeVisibility,
   listCards,
+  markInboxRead,
   openInbox,
   publishCard,
   reportCard,
@@ -231,6 +232,11 @@ describe('in another’s hands', () => {
       ['hangs', '', true],
       ['clean', 'Clean on sashes.', true],
     ]);
+    // Looking changes nothing; that it was looked at is said by the page.
+    expect(await unreadCount(person)).toBe(2);
+    await markInboxRead(other, form({ until: new Date().toISOString() }));
+    expect(await unreadCount(person)).toBe(2);
+    await markInboxRead(person, form({ until: new Date().toISOString() }));
     expect(await unreadCount(person)).toBe(0);
     expect((await openInbox(other)).length).toBe(0);
     const view = await cardView(undefined, undefined, card);

@@ -216,12 +216,17 @@ describe('what cannot be', () => {
       await expect(couponOf(mine.person, id)).rejects.toThrow(NotFound);
   });
 
-  test('a grade for a cell that is not there, or not yours, is refused with the reason', async () => {
+  test('a grade for a cell that is not there, or not yours, waits a week and is refused then, with the reason', async () => {
     const { cells } = await couponOf(mine.person, mine.coupon);
     const [foreign] = await takeEvents(stranger, [grade(cells[0]!.id, 'clean')]);
     const [nowhere] = await takeEvents(mine.person, [grade(uuidv7(), 'clean')]);
-    expect(foreign).toMatchObject({ outcome: 'refused', why: 'There is no such cell among your coupons.' });
+    expect(foreign).toMatchObject({ outcome: 'later' });
     expect({ ...nowhere, id: '' }).toEqual({ ...foreign, id: '' });
+    const old = { ...grade(cells[0]!.id, 'clean'), id: uuidv7({ msecs: Date.now() - 8 * 86_400_000 }) };
+    expect((await takeEvents(stranger, [old]))[0]).toMatchObject({
+      outcome: 'refused',
+      why: 'There is no such cell among your coupons.',
+    });
     const odd = await takeEvents(mine.person, [
       null,
       5,
@@ -230,6 +235,26 @@ describe('what cannot be', () => {
       { ...grade(cells[0]!.id, 'clean'), passes: 0 },
     ]);
     expect(odd.every((o) => o.outcome === 'refused' && o.why)).toBe(true);
+    // One that can never be kept does not keep the others back: a zone no clock has, a year before all, a grade that takes back nothing.
+    const good = grade(cells[0]!.id, 'uncut', 1, 90);
+    const mixed = await takeEvents(mine.person, [
+      { ...grade(cells[0]!.id, 'clean'), deviceAt: '0000-01-01T00:00:00Z' },
+      { ...grade(cells[0]!.id, 'clean'), deviceAt: '2026-01-01T25:00:00Z' },
+      {
+        id: uuidv7(),
+        kind: 'retract',
+        cell: cells[0]!.id,
+        retracts: uuidv7(),
+        device,
+        deviceAt: new Date().toISOString(),
+      },
+      good,
+    ]);
+    expect(mixed.map((o) => o.outcome)).toEqual(['refused', 'refused', 'later', 'stored']);
+    await rows(
+      house.url,
+      'alter table grade_event disable trigger all; delete from grade_event; alter table grade_event enable trigger all',
+    );
     const count = await rows(
       house.url,
       'select 1 from grade_event e join cell on cell.id = e.cell_id where cell.cut_id = $1',

@@ -33,7 +33,7 @@ export default function NewModel({ loaderData: { models }, actionData }: Route.C
   const t = words.models;
   const json = actionData?.values.what === 'json';
   const answer = json ? undefined : actionData;
-  const [count, setCount] = useState(Number(answer?.values.axes ?? 1));
+  const [count, setCount] = useState(Math.min(6, Math.max(1, Math.trunc(Number(answer?.values.axes ?? 1)) || 1)));
   return (
     <>
       <h1>{t.title}</h1>
