@@ -4,7 +4,7 @@ import { defineConfig } from 'vite';
 export default defineConfig({
   plugins: [reactRouter()],
   worker: { format: 'es' },
-  build: { target: 'es2022', chunkSizeWarningLimit: 900, assetsInlineLimit: 0 },
+  build: { target: 'es2022', chunkSizeWarningLimit: 900, assetsInlineLimit: 0, manifest: true },
   optimizeDeps: {
     entries: ['app/root.tsx', 'app/entry.client.tsx', 'app/routes/**/*.tsx', 'app/ui/**/*.tsx'],
     include: [

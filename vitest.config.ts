@@ -52,8 +52,6 @@ export default defineConfig({
       {
         test: {
           name: 'browser',
-          // A browser test is a story: after a failed step the next ones say nothing.
-          bail: 1,
           include: ['tests/browser/**/*.test.ts'],
           environment: 'node',
           testTimeout: 240_000,

@@ -1,6 +1,6 @@
 import { resolve } from 'node:path';
 import { Piscina } from 'piscina';
-import type { Judged, JudgeInput, seeTable } from '#core/catalogue/index.ts';
+import type { Judged, JudgeInput, seeTable } from '#core/tables/index.ts';
 import type { Evenness, EvennessQuestion } from '#core/evenness/index.ts';
 import { PackError, type Pack } from '#core/pack/index.ts';
 import type { Plan, PlanInput } from '#core/planner/index.ts';

@@ -1,6 +1,7 @@
 import { v7 as uuidv7 } from 'uuid';
 import { z } from 'zod';
-import { columnByKey, mappedTwice, tableLimits, type Judged, type JudgeInput } from '#core/catalogue/index.ts';
+import { columnByKey } from '#core/catalogue/index.ts';
+import { mappedTwice, tableLimits, type Judged, type JudgeInput } from '#core/tables/index.ts';
 import { afterCommit, db, patiently, transaction, type Query } from '#store/db.ts';
 import * as store from '#store/imports.ts';
 import { ownTypesOf } from './catalogue.ts';

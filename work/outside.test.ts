@@ -37,6 +37,9 @@ describe('which addresses are asked', () => {
     ['::ffff:10.0.0.1'],
     ['64:ff9b::7f00:1'],
     ['2002:7f00:1::'],
+    ['4000::1'],
+    ['1fff::1'],
+    ['e000::1'],
     ['not an address'],
   ])('%s is not on the open internet', (address) => expect(isPublic(address)).toBe(false));
   test.each([['203.0.114.1'], ['9.9.9.9'], ['2606:2800:220:1::1']])('%s is', (address) =>

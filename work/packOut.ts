@@ -21,7 +21,7 @@ import { db } from '#store/db.ts';
 import * as store from '#store/packs.ts';
 import { cardRow } from './cards.ts';
 import { wallClock } from './clock.ts';
-import { writeCsv } from '#core/catalogue/index.ts';
+import { writeCsv } from '#core/tables/index.ts';
 import { Invalid, NotFound } from './errors.ts';
 import type { Person } from './people.ts';
 import { searchWords } from './search.ts';

@@ -4,7 +4,7 @@ import { vinylTypeKeys } from '#core/vinyls/index.ts';
 import { db } from '#store/db.ts';
 import * as store from '#store/table.ts';
 import { recordOf, typeSays } from './catalogue.ts';
-import { writeCsv, writeJsonTable } from '#core/catalogue/index.ts';
+import { writeCsv, writeJsonTable } from '#core/tables/index.ts';
 import type { Person } from './people.ts';
 import { foundIds, NOBODY } from './vinyls.ts';
 

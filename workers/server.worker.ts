@@ -1,5 +1,5 @@
 import { v7 as uuidv7 } from 'uuid';
-import { judgeTable, seeTable, TableError, type JudgeInput } from '#core/catalogue/index.ts';
+import { judgeTable, seeTable, TableError, type JudgeInput } from '#core/tables/index.ts';
 import { readEvenness, type EvennessQuestion } from '#core/evenness/index.ts';
 import { PackError, readPack } from '#core/pack/index.ts';
 import { planCoupon, type PlanInput } from '#core/planner/index.ts';

@@ -4,7 +4,7 @@ import { pipeline } from 'node:stream/promises';
 import { createRequestHandler, type ServerBuild } from 'react-router';
 import { packLimits } from '#core/pack/index.ts';
 import { askedBy, type Asking } from '#work/asking.ts';
-import { tableLimits } from '#core/catalogue/index.ts';
+import { tableLimits } from '#core/tables/index.ts';
 import { TooMany } from '#work/errors.ts';
 import { countUpload, countWrite } from '#work/limits.ts';
 import { log } from '#work/log.ts';

@@ -59,19 +59,6 @@ export function ChanceChart({ axis, result, domain, dots }: Props) {
           axisLabel: { ...text, formatter: (v: number) => `${Math.round(v * 100)} %` },
           splitLine: { lineStyle: { color: ink('--rule') } },
         },
-        tooltip: {
-          trigger: 'axis',
-          backgroundColor: ink('--sheet'),
-          borderColor: ink('--edge'),
-          textStyle: { color: ink('--ink') },
-          formatter: (items: { data: number[]; seriesIndex: number }[]) => {
-            const at = items.find((i) => i.seriesIndex === 2)?.data;
-            const row = at && points.find((p) => p[0] === at[0]);
-            return row
-              ? `${axis.word} ${shown(row[0])}: ${Math.round(row[1] * 100)} % (${Math.round(row[2] * 100)} to ${Math.round(row[3] * 100)})`
-              : '';
-          },
-        },
         series: [
           {
             type: 'line',
@@ -97,31 +84,52 @@ export function ChanceChart({ axis, result, domain, dots }: Props) {
             smooth: 0.3,
             smoothMonotone: 'x',
             lineStyle: { color: ink('--g-clean'), width: 3 },
-            markLine: recommended
-              ? {
+          },
+          // The number to set, and the window: lines like the others, so that no further part of the library is fetched for them.
+          ...(recommended
+            ? [
+                {
+                  type: 'line',
+                  data: [
+                    [recommended.position, 0],
+                    [recommended.position, 1],
+                  ],
                   symbol: 'none',
                   silent: true,
-                  label: {
+                  lineStyle: { color: ink('--ink'), width: 3 },
+                  endLabel: {
+                    show: true,
                     formatter: shown(recommended.position),
+                    position: 'top',
+                    align: 'center',
+                    distance: 14,
                     color: ink('--ink'),
                     fontWeight: 'bold',
                     fontSize: 17,
-                    distance: 14,
                   },
-                  lineStyle: { color: ink('--ink'), width: 3, type: 'solid' },
-                  data: [{ xAxis: recommended.position }],
-                }
-              : undefined,
-            markArea: open
-              ? {
+                },
+              ]
+            : []),
+          ...(open
+            ? [
+                {
+                  type: 'line',
+                  data: [
+                    [open.low, 1],
+                    [open.high, 1],
+                  ],
+                  symbol: 'none',
                   silent: true,
-                  itemStyle: { color: ink('--g-clean'), opacity: 0.16 },
-                  data: [[{ xAxis: open.low }, { xAxis: open.high }]],
-                }
-              : undefined,
-          },
+                  lineStyle: { opacity: 0 },
+                  areaStyle: { color: ink('--g-clean'), opacity: 0.16 },
+                },
+              ]
+            : []),
           ...(['uncut', 'hangs', 'clean', 'scored', 'through'] as const).map((grade) => ({
-            type: 'scatter',
+            // Marks without a line: one kind of series for all.
+            type: 'line',
+            lineStyle: { opacity: 0 },
+            showSymbol: true,
             data: dots
               .filter((d) => d.grade === grade && d.position >= domain.from && d.position <= domain.to)
               .map((d) => [d.position, grade === 'clean' ? 0.985 : 0.015]),

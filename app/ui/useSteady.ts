@@ -10,13 +10,21 @@ const TOLD = 4_000;
  * and the finger: then the tap is told, not obeyed.
  *
  * @param about what is asked now
+ * @returns `meant`: whether a tap may be obeyed; `chosen`: to be called when this very person goes to another question, who then knows what is
+ *   asked; `told`: whether a tap was just not taken
  */
-export function useSteady(about: string): { meant: (by?: keyof typeof READ) => boolean; told: boolean } {
+export function useSteady(about: string): {
+  meant: (by?: keyof typeof READ) => boolean;
+  chosen: () => void;
+  told: boolean;
+} {
   const since = useRef<number>(undefined);
+  const own = useRef(false);
   const [told, setTold] = useState(0);
   useEffect(() => {
     // The first question of a page was not changed under anybody's finger.
-    since.current = since.current === undefined ? 0 : performance.now();
+    since.current = since.current === undefined || own.current ? 0 : performance.now();
+    own.current = false;
   }, [about]);
   useEffect(() => {
     if (told === 0) return;
@@ -28,5 +36,8 @@ export function useSteady(about: string): { meant: (by?: keyof typeof READ) => b
     setTold((n) => (ok ? 0 : n + 1));
     return ok;
   }, []);
-  return { meant, told: told > 0 };
+  const chosen = useCallback(() => {
+    own.current = true;
+  }, []);
+  return { meant, chosen, told: told > 0 };
 }

@@ -1,6 +1,6 @@
-import { existsSync } from 'node:fs';
+import { existsSync, readdirSync } from 'node:fs';
 import { createServer, type RequestListener, type Server } from 'node:http';
-import { join } from 'node:path';
+import { extname, join } from 'node:path';
 import { monitorEventLoopDelay } from 'node:perf_hooks';
 import { pathToFileURL } from 'node:url';
 import compression from 'compression';
@@ -36,14 +36,26 @@ export async function makeServer(root: string): Promise<Server> {
   const build = (await import(pathToFileURL(entry).href)) as ServerBuild;
   const app = express();
   app.disable('x-powered-by');
-  app.use(compression());
   const quiet = (res: express.Response) => {
     res.setHeader('X-Content-Type-Options', 'nosniff');
   };
+  // Built files were packed once, at the build.
+  const assets = join(root, 'build/client/assets');
+  const packed = new Set(readdirSync(assets).filter((name) => name.endsWith('.br')));
+  app.get('/assets/:file', (req, res, next) => {
+    const { file } = req.params;
+    if (!packed.has(`${file}.br`) || !req.acceptsEncodings('br')) return next();
+    res.setHeader('Content-Encoding', 'br');
+    res.setHeader('Vary', 'Accept-Encoding');
+    res.type(extname(file));
+    quiet(res);
+    res.sendFile(join(assets, `${file}.br`), { immutable: true, maxAge: '1y' });
+  });
+  app.use(compression());
   // Built files bear a hash of their content in their name.
   app.use(
     '/assets',
-    express.static(join(root, 'build/client/assets'), { immutable: true, maxAge: '1y', setHeaders: quiet }),
+    express.static(assets, { immutable: true, maxAge: '1y', setHeaders: quiet }),
   );
   app.use(express.static(join(root, 'build/client'), { maxAge: '1h', setHeaders: quiet }));
   // What a benchmark and the attack want to know of the process; nobody else is told.

@@ -72,6 +72,7 @@ need_build() {
   say "building (about 15 seconds)"
   mkdir -p .run
   NODE_ENV=production node_modules/.bin/react-router build >.run/build.log 2>&1 || { cat .run/build.log >&2; die "The build failed."; }
+  node --import tsx bin/lib/packAssets.ts
   echo "$want" >"$stamp"
 }
 

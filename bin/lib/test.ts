@@ -53,6 +53,7 @@ if (wanted('house')) {
     'bin',
     'tests',
   ]);
+  house('page weights', process.execPath, ['--import', 'tsx', 'bin/lib/pageWeights.ts']);
   house('schemas', process.execPath, ['--import', 'tsx', 'bin/lib/schemas.ts', '--check']);
 }
 

@@ -10,14 +10,3 @@ export {
   type Size,
 } from './columns.ts';
 export { escapeFormula, guessColumns, readRow, recordKey, writeRow, type Problem, type ReadRow } from './rows.ts';
-export { readCsv, readJsonTable, tableLimits, TableError, writeCsv, writeJsonTable, type Table } from './table.ts';
-export {
-  judgeTable,
-  mappedTwice,
-  seeTable,
-  type Judged,
-  type JudgeInput,
-  type Mapping,
-  type RowState,
-  type SeenRow,
-} from './importTable.ts';

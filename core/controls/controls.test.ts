@@ -8,6 +8,7 @@ import {
   formatPosition,
   formatSetting,
   limitsOf,
+  settingSchema,
   parsePosition,
   passesOf,
   positionsOf,
@@ -270,4 +271,30 @@ test('a model that cannot be is refused with the reason', () => {
     ),
   ).toBe('two positions are both called "a, more pressure"');
   expect(bad({ hpgl: { force: 'grip' } })).toBe('hpgl names a number axis of the model that is never below zero');
+});
+
+describe('an axis has at most two thousand places', () => {
+  const model = (max: number, more: object = {}) => ({
+    key: 'mine',
+    version: 1,
+    name: 'Mine',
+    axes: [{ kind: 'number', key: 'force', word: 'force', role: 'strength', min: 1, max, ...more }],
+  });
+  test.each([
+    [2_000, true],
+    [2_001, false],
+    [900_000_000, false],
+    [Number.MAX_SAFE_INTEGER, false],
+  ])('%i: %s', (max, taken) => expect(cutterModelSchema.safeParse(model(max)).success).toBe(taken));
+  test('steps, words and settings are bounded as well', () => {
+    expect(cutterModelSchema.safeParse(model(100, { step: 1e-300 })).success).toBe(false);
+    const words = Object.fromEntries(Array.from({ length: 101 }, (_, i) => [String(i), 'x']));
+    expect(cutterModelSchema.safeParse(model(400, { words })).success).toBe(false);
+    const steps = Object.fromEntries(Array.from({ length: 9 }, (_, i) => [`a${i}`, 1]));
+    expect(settingSchema.safeParse({ model: 'm', version: 1, steps }).success).toBe(false);
+    expect(settingSchema.safeParse({ model: 'm', version: 1, steps: { a: 1e12 } }).success).toBe(false);
+  });
+  test('a kind that nobody knows is an error, never a dial', () => {
+    expect(() => limitsOf({ kind: 'wheel', stops: ['a', 'b'] } as never)).toThrow('unknown kind: wheel');
+  });
 });

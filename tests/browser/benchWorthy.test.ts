@@ -4,7 +4,7 @@ import { gradeWords, type Grade } from '#core/grades/index.ts';
 import { startStandIn, type StandIn } from '../../bin/lib/standIn.ts';
 import { root, rows, testDatabase } from '../testDatabase.ts';
 import { violations } from './axe.ts';
-import { openBrowser, signInAs, type Browser } from './driver.ts';
+import { openBrowser, signInAs, signUpAs, type Browser } from './driver.ts';
 import { serverProcess, type ServerProcess } from './serverProcess.ts';
 
 // Plan, send to the simulated cutter, a line that breaks under cell 3, grade from the pictures, the number, and one ordinary cut
@@ -30,12 +30,15 @@ afterAll(async () => {
 
 const sending = async (who: Browser, state: string) =>
   who.driver.wait(until.elementLocated(By.css(`[data-testid=sending][data-state=${state}]`)), 40_000, `never ${state}`);
-const asksFor = (who: Browser, cell: number) =>
-  who.driver.wait(
+/** Asked, and on screen long enough for an answer to be meant. */
+const asksFor = async (who: Browser, cell: number) => {
+  await who.driver.wait(
     async () => (await (await who.css('[data-testid=question]')).getText()).startsWith(`Cell ${cell},`),
     10_000,
     `cell ${cell} is not asked for`,
   );
+  await who.driver.sleep(400);
+};
 const gradesOnSheet = (who: Browser) =>
   who.driver.executeScript<string[]>(
     `return [...document.querySelectorAll('[data-cell]')].sort((a, b) => a.dataset.cell - b.dataset.cell).map((c) => c.dataset.grade)`,
@@ -232,12 +235,7 @@ describe('on the bench', () => {
   });
 
   test('two devices on one coupon: merged by cell and time, both shown; offline in between', async () => {
-    await b.go('/account');
-    await b.fill('name', 'Ottoline');
-    await b.fill('email', 'ottoline@example.org');
-    await b.fill('password', 'lantern river seven');
-    await (await b.button('Make an account')).click();
-    await b.says('Signed in as Ottoline');
+    await signUpAs(b, server, { name: 'Ottoline', email: 'ottoline@example.org', password: 'lantern river seven' });
     const other = await openBrowser(() => server.base);
     try {
       await signInAs(other, 'ottoline@example.org', 'lantern river seven');

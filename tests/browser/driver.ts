@@ -25,7 +25,7 @@ export type Browser = {
 
 const WAIT = 20_000;
 /** Machines are shared: every wait of a test may take this many times as long before it is given up. */
-const PATIENCE = 3;
+const PATIENCE = Number(process.env.VERSIPEL_PATIENCE ?? 3);
 
 /** @param more arguments of Chromium beside the usual ones */
 export async function openBrowser(base: () => string, more: string[] = []): Promise<Browser> {
@@ -133,4 +133,25 @@ export async function signInAs(b: Browser, email: string, password: string): Pro
   await b.fill('password', password);
   await (await b.css('main button[type=submit]')).click();
   await b.at(/\/$/);
+}
+
+/** Makes an account through the page and the link in the letter, which the server shows on its console. */
+export async function signUpAs(
+  b: Browser,
+  server: { said: () => string },
+  { name, email, password }: { name: string; email: string; password: string },
+): Promise<void> {
+  await b.go('/account');
+  await b.fill('name', name);
+  await b.fill('email', email);
+  await b.fill('password', password);
+  await (await b.button('Make an account')).click();
+  await b.says('A letter is on its way');
+  const link = await b.driver.wait(async () => {
+    const letter = server.said().split(`A letter for ${email}`).at(-1)!;
+    return /\/link\/[\w-]+/.exec(letter)?.[0];
+  }, WAIT);
+  await b.go(link!);
+  await (await b.button('That is me')).click();
+  await b.says(`Signed in as ${name}`);
 }

@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest';
 import { columns } from '#core/catalogue/index.ts';
 import { addOwnType } from '#work/catalogue.ts';
-import { tableLimits } from '#core/catalogue/index.ts';
+import { tableLimits } from '#core/tables/index.ts';
 import { NotFound } from '#work/errors.ts';
 import { doImport, importOf, mapColumns, seeFile, undoImport } from '#work/imports.ts';
 import { becomeGuest, type Person } from '#work/people.ts';

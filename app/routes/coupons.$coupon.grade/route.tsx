@@ -88,8 +88,15 @@ export default function GradePage({ loaderData: { coupon } }: Route.ComponentPro
     const stands = setTimeout(() => setPicked(question), STANDS);
     return () => clearTimeout(stands);
   }, [picked, question]);
-  const { meant, told } = useSteady(`${question} ${current?.passes}`);
+  const { meant, chosen, told } = useSteady(`${question} ${current?.passes}`);
 
+  const pick = useCallback(
+    (number: number) => {
+      chosen();
+      setPicked(number);
+    },
+    [chosen],
+  );
   const grade = useCallback(
     (word: Grade, by: 'tap' | 'key' = 'tap') => {
       if (!meant(by)) return;
@@ -106,8 +113,9 @@ export default function GradePage({ loaderData: { coupon } }: Route.ComponentPro
     const last = lastGrade(events.filter((e) => own.has(e.cell)));
     if (!last) return;
     add({ kind: 'retract', cell: last.cell, retracts: last.id });
+    chosen();
     setPicked(cells.find((c) => c.id === last.cell)?.number);
-  }, [add, cells, events, own]);
+  }, [add, cells, chosen, events, own]);
 
   // A cell that is not through yet may run again, as long as it lies where it was cut.
   const enough = coupon.wanted === 'through' ? gradeIndex.through : gradeIndex.clean;
@@ -115,10 +123,11 @@ export default function GradePage({ loaderData: { coupon } }: Route.ComponentPro
     current?.grade !== undefined && gradeIndex[current.grade] < enough && current.passes < MOST_PASSES;
   const runAgain = useCallback(() => {
     if (current && mayRunAgain) {
+      chosen();
       add({ kind: 'cut', cell: current.id, passes: current.passes + 1 });
       setPicked(current.number);
     }
-  }, [add, current, mayRunAgain]);
+  }, [add, chosen, current, mayRunAgain]);
 
   useEffect(() => {
     const columns = coupon.sheet.columns;
@@ -139,13 +148,13 @@ export default function GradePage({ loaderData: { coupon } }: Route.ComponentPro
       else if (step !== undefined) {
         const from = current ? cells.findIndex((c) => c.number === current.number) : 0;
         const to = cells[from + step];
-        if (to) setPicked(to.number);
+        if (to) pick(to.number);
       } else return;
       event.preventDefault();
     };
     window.addEventListener('keydown', press);
     return () => window.removeEventListener('keydown', press);
-  }, [cells, coupon.sheet.columns, coupon.sheet.mirrored, current, grade, runAgain, turned, undo]);
+  }, [cells, coupon.sheet.columns, coupon.sheet.mirrored, current, grade, pick, runAgain, turned, undo]);
 
   // The stretch shown is fixed by the plan, so that the strip moves and its scale does not.
   const [domain] = useState(() =>
@@ -165,7 +174,7 @@ export default function GradePage({ loaderData: { coupon } }: Route.ComponentPro
       hex={vinylHex(coupon.vinyl)}
       turned={turned}
       current={current?.number}
-      onPick={setPicked}
+      onPick={pick}
       cells={cells.map((c) => (c.leftOut ? { ...c, done: false, word: words.run.leftOut } : c))}
       label={turned ? t.turned : t.asOnMat}
     />

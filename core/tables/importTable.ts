@@ -1,5 +1,13 @@
-import { columnByKey, columns, type CatalogueRecord, type ReadContext } from './columns.ts';
-import { guessColumns, readRow, recordKey, type Problem } from './rows.ts';
+import {
+  columnByKey,
+  columns,
+  guessColumns,
+  readRow,
+  recordKey,
+  type CatalogueRecord,
+  type Problem,
+  type ReadContext,
+} from '../catalogue/index.ts';
 import { readCsv, readJsonTable, type Table } from './table.ts';
 
 export type RowState = 'new' | 'already' | 'refused';
