@@ -28,7 +28,7 @@ export const quotas = {
   /** Writes that run at one moment, of everybody and of one asker: reading pages keep connections of their own. */
   writes: { together: 6, each: 3, waiting: 120, waitingEach: 40, seconds: 10 },
   /** Computations on threads: how many wait at most, of everybody and of one asker, and how long one may take, seconds. */
-  threads: { waiting: 64, waitingEach: 16, seconds: 20, background: 600 },
+  threads: { waiting: 96, waitingEach: 40, seconds: 30, background: 600 },
   /** Papers and pictures that are drawn at one moment wait in the same way; a wall chart has so many rows at most. */
   chartRows: 400,
   /** Guests made from one address in an hour: a class that begins together, twice. */

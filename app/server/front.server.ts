@@ -148,7 +148,7 @@ const SITE_HEADERS = {
   'Referrer-Policy': 'same-origin',
   // What a page of a workshop needs of a device: the screen stays on while hands are busy, a cutter on a serial line.
   'Permissions-Policy':
-    'screen-wake-lock=(self), serial=(self), camera=(), microphone=(), geolocation=(), payment=(), usb=(), bluetooth=()',
+    'screen-wake-lock=(self), serial=(self), camera=(), microphone=(), geolocation=(), payment=(), usb=()',
   'Cross-Origin-Opener-Policy': 'same-origin',
 };
 

@@ -1,9 +1,9 @@
 import { LineChart } from 'echarts/charts';
 import { GridComponent } from 'echarts/components';
-import { init, use } from 'echarts/core';
+import { init, use as take } from 'echarts/core';
 import { SVGRenderer } from 'echarts/renderers';
 
 /** The parts of ECharts in use, and no others: fetched when a chart is shown. */
-use([LineChart, GridComponent, SVGRenderer]);
+take([LineChart, GridComponent, SVGRenderer]);
 
 export { init };

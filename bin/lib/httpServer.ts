@@ -53,10 +53,7 @@ export async function makeServer(root: string): Promise<Server> {
   });
   app.use(compression());
   // Built files bear a hash of their content in their name.
-  app.use(
-    '/assets',
-    express.static(assets, { immutable: true, maxAge: '1y', setHeaders: quiet }),
-  );
+  app.use('/assets', express.static(assets, { immutable: true, maxAge: '1y', setHeaders: quiet }));
   app.use(express.static(join(root, 'build/client'), { maxAge: '1h', setHeaders: quiet }));
   // What a benchmark and the attack want to know of the process; nobody else is told.
   if (process.env.VERSIPEL_BENCH === '1') {
@@ -72,13 +69,16 @@ export async function makeServer(root: string): Promise<Server> {
   app.use(front(build));
   const server = createServer(
     // Browsers send a few hundred bytes a header; cookies and a long address have room.
-    { maxHeaderSize: 16_384, headersTimeout: 10_000, requestTimeout: 120_000, keepAliveTimeout: 10_000 },
+    { maxHeaderSize: 16_384, headersTimeout: 30_000, requestTimeout: 120_000, keepAliveTimeout: 65_000 },
     app,
   );
   server.maxConnections = 2_000;
   // What is no HTTP is told so, and the connection ends.
   server.on('clientError', (error: NodeJS.ErrnoException, socket) => {
-    if (error.code === 'ECONNRESET' || !socket.writable) return void socket.destroy();
+    // Browsers open connections ahead of need. One that stays silent is closed without a word: a word would be read as the answer to whatever
+    // is asked on it next.
+    if (error.code === 'ECONNRESET' || error.code === 'ERR_HTTP_REQUEST_TIMEOUT' || !socket.writable)
+      return void socket.destroy();
     const status = error.code === 'HPE_HEADER_OVERFLOW' ? '431 Request Header Fields Too Large' : '400 Bad Request';
     socket.end(`HTTP/1.1 ${status}\r\nConnection: close\r\nContent-Length: 0\r\n\r\n`);
   });

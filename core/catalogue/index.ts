@@ -1,3 +1,4 @@
+export { fileLimits } from './fileLimits.ts';
 export {
   columnByKey,
   columns,

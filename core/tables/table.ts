@@ -1,5 +1,6 @@
 import { parse } from 'csv-parse/sync';
 import { stringify } from 'csv-stringify/sync';
+import { fileLimits } from '../catalogue/index.ts';
 
 /** A file that is no table we can read: one sentence that says why. */
 export class TableError extends Error {}
@@ -8,7 +9,7 @@ export class TableError extends Error {}
 export type Table = { headings: string[]; rows: { line: number; cells: string[]; trouble?: string }[] };
 
 /** Largest file that is read, and most rows of it. */
-export const tableLimits = { bytes: 8_000_000, rows: 20_000, columns: 80, cell: 10_000 };
+export const tableLimits = fileLimits;
 
 /**
  * Reads CSV as spreadsheets write it: RFC 4180, with comma, semicolon or tab between cells, whichever the heading has most of.

@@ -673,6 +673,18 @@ const odd = [
   'a'.repeat(5000),
 ];
 
+test('a connection that is opened ahead of need and stays silent is closed without a word', async () => {
+  let said = '';
+  await new Promise<void>((done, failed) => {
+    const socket = createConnection(Number(new URL(base()).port), '127.0.0.1');
+    socket.on('data', (d: Buffer) => (said += d.toString()));
+    socket.on('error', () => done());
+    socket.on('close', () => done());
+    setTimeout(() => failed(new Error('it stays open')), 75_000).unref();
+  });
+  expect(said).toBe('');
+}, 90_000);
+
 describe('the fuzz: nothing odd is an error of ours', () => {
   /** Names under which forms and addresses hand something over, as the pages and the code name them. */
   const names = (() => {

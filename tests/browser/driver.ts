@@ -82,7 +82,7 @@ export async function openBrowser(base: () => string, more: string[] = []): Prom
             `return Object.keys(document.querySelector('main') ?? {}).some((k) => k.startsWith('__react'))`,
           ),
         WAIT,
-        'the page did not come alive',
+        `${path} did not come alive`,
       );
     },
     button: async (text) =>

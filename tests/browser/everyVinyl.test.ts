@@ -53,7 +53,6 @@ beforeAll(async () => {
 afterAll(async () => {
   rmSync(scratch, { recursive: true, force: true });
   await b?.close();
-  if (process.env.VERSIPEL_TELL) console.log(server.said().slice(-6000));
   await server?.kill();
 });
 

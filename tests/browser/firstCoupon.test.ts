@@ -144,6 +144,8 @@ describe('the first coupon', () => {
       expect(single.name).toContain(`coupon-cell-${n}.svg`);
       expect(single.text.match(/<g id="cell-/g)).toHaveLength(1);
       await tabTo('main button.MuiButton-contained');
+      // On screen long enough for the tap to be meant.
+      await b.driver.sleep(400);
       await press(Key.ENTER);
     }
     await b.driver.wait(async () => (await b.text()).includes('Before you unload, lift a corner'), 10_000);

@@ -95,6 +95,8 @@ async function cutAndGrade(coupon: string): Promise<Grade[]> {
     );
     const truth = (await (await fetch(`${standIn.camera}/cells/${id}.json`)).json()) as { grade: Grade };
     grades.push(truth.grade);
+    // On screen long enough for an answer to be meant.
+    await b.driver.sleep(400);
     await b.driver
       .actions()
       .sendKeys(String(gradeWords.indexOf(truth.grade) + 1))

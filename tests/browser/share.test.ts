@@ -50,7 +50,6 @@ beforeAll(async () => {
 afterAll(async () => {
   await ada?.close();
   await ben?.close();
-  if (process.env.VERSIPEL_TELL) console.log(server.said().slice(-6000));
   await server?.kill();
 });
 

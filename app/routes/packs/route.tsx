@@ -1,6 +1,7 @@
 import Button from '@mui/material/Button';
 import { useEffect } from 'react';
 import { Link, useRevalidator } from 'react-router';
+import { packLimits } from '#core/pack/index.ts';
 import { Invalid } from '#work/errors.ts';
 import { packsOf, seePack } from '#work/packIn.ts';
 import { can } from '#work/permissions.ts';
@@ -114,7 +115,13 @@ export default function Packs({ loaderData: { packs, shelves, steward, account }
           </h2>
           {account ? (
             <WriteForm what="see" encType="multipart/form-data" className="form">
-              <FileField label={t.file} accept=".json,application/json" problem={problem} help={t.fileHelp} />
+              <FileField
+                label={t.file}
+                accept=".json,application/json"
+                problem={problem}
+                help={t.fileHelp}
+                most={{ bytes: packLimits.bytes, says: t.tooLarge(packLimits.bytes / 1e6) }}
+              />
               <div>
                 <Button type="submit" variant="contained">
                   {t.see}

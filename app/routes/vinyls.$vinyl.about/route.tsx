@@ -54,7 +54,7 @@ export function action(args: Route.ActionArgs) {
       await partVinyls(person, String(form.get('alias')));
       return saved;
     },
-    save: async ({ person, form }) => {
+    catalogue: async ({ person, form }) => {
       await saveCatalogue(person, id, form);
       return saved;
     },

@@ -1,3 +1,4 @@
+import { fileLimits } from '#core/catalogue/index.ts';
 import Button from '@mui/material/Button';
 import { Link } from 'react-router';
 import { columns } from '#core/catalogue/index.ts';
@@ -45,6 +46,7 @@ export default function Import({ loaderData: { before }, actionData }: Route.Com
           label={t.file}
           accept=".csv,.tsv,.txt,.json,text/csv,application/json"
           problem={actionData?.fields.file}
+          most={{ bytes: fileLimits.bytes, says: t.tooLarge(fileLimits.bytes / 1e6) }}
         />
         <div>
           <Button type="submit" variant="contained">
