@@ -70,6 +70,9 @@ function said(error: unknown): unknown {
   return error;
 }
 
+/** Whether an error says that there is one already of which there can be one only (23505, unique_violation). */
+export const alreadyThere = (error: unknown): boolean => (error as { code?: string }).code === '23505';
+
 /** Whether the same transaction may succeed if it is run again: it lost against another one (serialization, deadlock). */
 const lostToAnother = (error: unknown): boolean =>
   error instanceof Unavailable && /^40/.test(String((error.cause as { code?: string } | undefined)?.code ?? ''));

@@ -1,10 +1,10 @@
 import { hash, verify } from '@node-rs/argon2';
 import { z } from 'zod';
-import { afterCommit, db, transaction } from '#store/db.ts';
+import { afterCommit, alreadyThere, db, transaction } from '#store/db.ts';
 import * as store from '#store/people.ts';
 import { Invalid, NotFound, TooMany } from './errors.ts';
 import { read } from './forms.ts';
-import { checkLimit, limitKey } from './limits.ts';
+import { countUnder, limitKey, noteUnless } from './limits.ts';
 import { happened } from './log.ts';
 import { sendLetter, type Letter } from './mail.ts';
 import { commonPassword } from './passwords.ts';
@@ -61,26 +61,21 @@ async function matches(passwordHash: string | undefined, password: string): Prom
 }
 
 type Tries = { key: string; free: number; thenEverySeconds: number };
-/** Counts a try before the password is looked at, under a lock: many at once do not all slip through. @throws TooMany */
-async function countTry(tries: Tries[]): Promise<void> {
-  await transaction(async (q) => {
-    const sorted = [...tries].sort((a, b) => (a.key < b.key ? -1 : 1));
-    for (const { key } of sorted) await store.lockKey(q, key);
-    const counts = await store.countAttempts(
-      q,
-      'sign-in',
-      sorted.map((t) => t.key),
-      TRIES.minutes,
-    );
-    for (const { key, free, thenEverySeconds } of sorted) {
-      if ((counts.find((c) => c.key === key)?.n ?? 0) < free) continue;
-      const ago = (await store.lastAttempt(q, 'sign-in', key)) ?? Infinity;
-      if (ago < thenEverySeconds)
-        throw new TooMany('Too many tries. Wait a minute before the next one, or have a link sent to you.', 1);
-    }
-    for (const { key } of sorted) await store.noteAttempt(q, 'sign-in', key);
-  });
-}
+/** Counts a try before the password is looked at. @throws TooMany */
+const countTry = (tries: Tries[]): Promise<void> =>
+  noteUnless(
+    'sign-in',
+    tries.map((t) => t.key),
+    TRIES.minutes,
+    async (counted, q) => {
+      for (const { key, free, thenEverySeconds } of tries) {
+        if (counted(key) < free) continue;
+        const ago = (await store.lastAttempt(q, 'sign-in', key)) ?? Infinity;
+        if (ago < thenEverySeconds)
+          throw new TooMany('Too many tries. Wait a minute before the next one, or have a link sent to you.', 1);
+      }
+    },
+  );
 
 /** What a try counts under: on a device that this account signed in on before, only under the device. */
 async function triesOf(account: string | undefined, address: string, mail: string, device: string | undefined) {
@@ -131,24 +126,24 @@ export async function signIn(form: FormData, address: string, guest?: Person, de
 export type Site = string;
 
 /** Counts a letter for the address that asks and for the one it goes to, known or not. @throws TooMany */
-async function countLetter(to: string, address: string): Promise<void> {
-  const keys = [
-    { key: limitKey('address', address), max: LETTERS.perAddress },
-    { key: limitKey('letter', to), max: LETTERS.perEmail },
-  ];
-  await transaction(async (q) => {
-    for (const { key } of [...keys].sort((a, b) => (a.key < b.key ? -1 : 1))) await store.lockKey(q, key);
-    await checkLimit(q, 'letter', keys, LETTERS.minutes);
-    for (const { key } of keys) await store.noteAttempt(q, 'letter', key);
-  });
-}
+const countLetter = (to: string, address: string): Promise<void> =>
+  countUnder(
+    'letter',
+    [
+      { key: limitKey('address', address), max: LETTERS.perAddress },
+      { key: limitKey('letter', to), max: LETTERS.perEmail },
+    ],
+    LETTERS.minutes,
+    `Too many tries. Wait ${LETTERS.minutes} minutes, then try again.`,
+  );
 
-/** Makes a link and has it sent. Nobody waits for the letter: how long that takes would say whether there was one. */
-async function sendLink(
-  site: Site,
-  link: Omit<store.LinkRow, 'name' | 'password_hash'> & Partial<store.LinkRow>,
-  letter: Omit<Letter, 'to' | 'link'>,
-): Promise<void> {
+type NewLink = Omit<store.LinkRow, 'name' | 'password_hash'> & Partial<store.LinkRow>;
+
+/**
+ * Makes a link and has it sent. Nobody waits for the letter: how long that takes would say whether there was one.
+ * @param says the letter it goes with, where that is not named after the link
+ */
+async function sendLink(site: Site, link: NewLink, says: Letter['kind'] = link.kind): Promise<void> {
   const token = newSecret();
   await store.dropLinks(db(), link.person_id, [link.kind]);
   await store.insertLink(db(), {
@@ -158,7 +153,16 @@ async function sendLink(
     tokenHash: digest(token),
     hours: HOURS[link.kind],
   });
-  await afterCommit(() => sendLetter({ ...letter, to: link.email, link: `${site}/link/${token}` }));
+  await afterCommit(() =>
+    sendLetter({ kind: says, hours: HOURS[link.kind], to: link.email, link: `${site}/link/${token}` }),
+  );
+}
+
+/** Sends a link to an address that is to become an account's; where it is one already, its own person is told, and nobody else. */
+async function sendToNewAddress(site: Site, link: NewLink): Promise<void> {
+  const taken = await store.credentialsOf(db(), link.email);
+  if (taken) await sendLink(site, { person_id: taken.id, kind: 'recover', email: link.email }, 'taken');
+  else await sendLink(site, link);
 }
 
 /**
@@ -172,19 +176,13 @@ export async function askForAccount(person: Person, form: FormData, address: str
   if (!can(person, 'claim')) throw new Invalid({ form: 'This work has an account already.' });
   await countLetter(input.email, address);
   const passwordHash = await hash(input.password, ARGON);
-  const taken = await store.credentialsOf(db(), input.email);
-  if (taken)
-    await sendLink(
-      site,
-      { person_id: taken.id, kind: 'recover', email: input.email },
-      { kind: 'taken', hours: HOURS.recover },
-    );
-  else
-    await sendLink(
-      site,
-      { person_id: person.id, kind: 'claim', email: input.email, name: input.name, password_hash: passwordHash },
-      { kind: 'claim', hours: HOURS.claim },
-    );
+  await sendToNewAddress(site, {
+    person_id: person.id,
+    kind: 'claim',
+    email: input.email,
+    name: input.name,
+    password_hash: passwordHash,
+  });
 }
 
 /**
@@ -208,8 +206,7 @@ async function settle(
     if (!(await transaction((q) => store.claim(q, personId, mail, passwordHash, name))))
       throw new Invalid({ form: 'This work has an account already.' });
   } catch (error) {
-    if ((error as { code?: string }).code === '23505')
-      throw new Invalid({ email: 'This address has an account by now. Sign in instead.' });
+    if (alreadyThere(error)) throw new Invalid({ email: 'This address has an account by now. Sign in instead.' });
     throw error;
   }
   await store.endSessions(db(), personId);
@@ -252,7 +249,7 @@ export async function followLink(token: string, form: FormData, device: string |
         try {
           await transaction((inner) => store.setEmail(inner, id, seen.email));
         } catch (error) {
-          if ((error as { code?: string }).code === '23505')
+          if (alreadyThere(error))
             throw new Invalid({ form: 'This address has an account of its own by now. Nothing was changed.' });
           throw error;
         }
@@ -280,20 +277,14 @@ export async function forgotPassword(form: FormData, address: string, site: Site
   const account = await store.credentialsOf(db(), to);
   if (!account) return;
   happened('password forgotten', account.id);
-  await transaction(() =>
-    sendLink(site, { person_id: account.id, kind: 'recover', email: to }, { kind: 'recover', hours: HOURS.recover }),
-  );
+  await transaction(() => sendLink(site, { person_id: account.id, kind: 'recover', email: to }));
 }
 
 /** Sends the link again that proves the address of an account. */
 export async function proveAddress(person: Person, address: string, site: Site): Promise<void> {
   if (!person.email) throw new Invalid({ form: 'There is no account.' });
   await countLetter(person.email, address);
-  await sendLink(
-    site,
-    { person_id: person.id, kind: 'prove', email: person.email },
-    { kind: 'prove', hours: HOURS.prove },
-  );
+  await sendLink(site, { person_id: person.id, kind: 'prove', email: person.email });
 }
 
 /** The account behind a password that was typed once more. @throws Invalid at the field, TooMany */
@@ -339,20 +330,8 @@ export async function changeAddress(
   const input = read(z.object({ email, 'old-password': oldPassword }), form);
   await confirmed(person, input['old-password'], 'old-password', address, device);
   await countLetter(input.email, address);
-  const taken = await store.credentialsOf(db(), input.email);
   await transaction(async () => {
-    if (taken)
-      await sendLink(
-        site,
-        { person_id: taken.id, kind: 'recover', email: input.email },
-        { kind: 'taken', hours: HOURS.recover },
-      );
-    else
-      await sendLink(
-        site,
-        { person_id: person.id, kind: 'change', email: input.email },
-        { kind: 'change', hours: HOURS.change },
-      );
+    await sendToNewAddress(site, { person_id: person.id, kind: 'change', email: input.email });
     await afterCommit(() => sendLetter({ kind: 'changing', to: person.email!, link: `${site}/account`, hours: 0 }));
   });
 }

@@ -26,7 +26,7 @@ import {
 } from '#core/window/index.ts';
 import * as store from '#store/cards.ts';
 import type { Wanted } from '#store/coupons.ts';
-import { afterCommit, db, transaction } from '#store/db.ts';
+import { afterCommit, alreadyThere, db, transaction } from '#store/db.ts';
 import * as shelfStore from '#store/shelf.ts';
 import type { SplitRow } from '#store/shelf.ts';
 import * as socialStore from '#store/social.ts';
@@ -142,9 +142,9 @@ export async function publishCard(
       ...(at ? { publishedAt: at } : {}),
     });
     if (input.visibility !== 'private') await vinylStore.raiseVisibility(q, vinyl.id, input.visibility);
-  }).catch((error: { code?: string }) => {
+  }).catch((error: unknown) => {
     // Two taps, or two devices, at one moment: the first one stands.
-    if (error.code === '23505') throw new Invalid({ form: 'This was published a moment ago. Look at the card.' });
+    if (alreadyThere(error)) throw new Invalid({ form: 'This was published a moment ago. Look at the card.' });
     throw error;
   });
   await cardsChanged([{ id, vinyl_id: vinyl.id, model_key: model.key, wanted: input.wanted }]);

@@ -13,7 +13,7 @@ import {
   type VinylTypeKey,
 } from '#core/vinyls/index.ts';
 import * as socialStore from '#store/social.ts';
-import { db, transaction } from '#store/db.ts';
+import { alreadyThere, db, transaction } from '#store/db.ts';
 import * as store from '#store/vinyls.ts';
 import { Invalid, NotFound } from './errors.ts';
 import { read } from './forms.ts';
@@ -215,8 +215,7 @@ export async function addOwnType(person: Person, form: FormData): Promise<string
       behaviour: onlyDifferent(behaviourFor(input.parent), answer.record.behaviour),
     });
   } catch (error) {
-    if ((error as { code?: string }).code === '23505')
-      throw new Invalid({ word: 'You have a type of that name already.' });
+    if (alreadyThere(error)) throw new Invalid({ word: 'You have a type of that name already.' });
     throw error;
   }
   return id;

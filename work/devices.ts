@@ -4,7 +4,7 @@ import { z } from 'zod';
 import { limitsOf, strengthAxis, type CutterModel } from '#core/controls/index.ts';
 import { hpglComment, hpglOfPiece, piecesOf } from '#core/cutfile/index.ts';
 import * as coupons from '#store/coupons.ts';
-import { afterCommit, db, transaction } from '#store/db.ts';
+import { afterCommit, alreadyThere, db, transaction } from '#store/db.ts';
 import * as store from '#store/devices.ts';
 import { couponModel } from './coupons.ts';
 import { devices, devicesFor, type Device } from './deviceList.ts';
@@ -106,11 +106,10 @@ export async function sendToCutter(person: Person, couponId: string, form: FormD
         for (const pass of passes) await store.insertRunCell(q, { runId, cellId: cell.id, pass, number: cell.number });
     });
   } catch (error) {
-    const { code, constraint } = error as { code?: string; constraint?: string };
-    if (code === '23505')
+    if (alreadyThere(error))
       throw new Invalid({
         form:
-          constraint === 'device_run_one_at_a_time'
+          (error as { constraint?: string }).constraint === 'device_run_one_at_a_time'
             ? `${device.name} is cutting something else just now. Nothing was sent.`
             : 'One of these cells is on its way already, or may have been cut. Look at the list below; nothing was sent.',
       });

@@ -20,36 +20,53 @@ export type LimitedKind = keyof typeof limits;
 export const limitKey = (kind: string, value: string): string =>
   `${kind}:${createHash('sha256').update(value.toLowerCase()).digest('base64url')}`;
 
-/** @throws TooMany when one of the keys has reached its most in the last minutes */
-export async function checkLimit(
-  q: Query,
+/** How often something of a kind was noted under each key in the last minutes. */
+type Counts = (key: string) => number;
+
+/**
+ * Notes one more of a kind under each key unless `refuse` throws, under a lock: many at once do not all slip through.
+ * @param refuse looks at what was noted before
+ */
+export async function noteUnless(
   kind: string,
-  keys: { key: string; max: number }[],
+  keys: readonly string[],
   minutes: number,
-  message = `Too many tries. Wait ${minutes} minutes, then try again.`,
+  refuse: (counted: Counts, q: Query) => void | Promise<void>,
 ): Promise<void> {
-  const counts = await store.countAttempts(
-    q,
+  // Always in one order: two that want the same locks do not wait for each other for ever.
+  const sorted = [...keys].sort();
+  await transaction(async (q) => {
+    for (const key of sorted) await store.lockKey(q, key);
+    const counts = await store.countAttempts(q, kind, sorted, minutes);
+    await refuse((key) => counts.find((c) => c.key === key)?.n ?? 0, q);
+    for (const key of sorted) await store.noteAttempt(q, kind, key);
+  });
+}
+
+/** Counts one more of a kind under each key. @throws TooMany when one of them has reached its most in the last minutes */
+export const countUnder = (
+  kind: string,
+  keys: readonly { key: string; max: number }[],
+  minutes: number,
+  message: string,
+): Promise<void> =>
+  noteUnless(
     kind,
     keys.map((k) => k.key),
     minutes,
+    (counted) => {
+      if (keys.some(({ key, max }) => counted(key) >= max)) throw new TooMany(message, minutes);
+    },
   );
-  if (keys.some(({ key, max }) => (counts.find((c) => c.key === key)?.n ?? 0) >= max))
-    throw new TooMany(message, minutes);
-}
 
-/** Counts one more of a kind for a person and an address, under a lock, and refuses it when it is too many. */
+/** Counts one more of a kind for a person and an address, and refuses it when it is too many. @throws TooMany */
 export async function count(kind: LimitedKind, person: Person | undefined, address: string): Promise<void> {
   const { minutes, perPerson, perAddress } = limits[kind];
   const keys = [
     ...(person ? [{ key: limitKey('person', person.id), max: perPerson }] : []),
     { key: limitKey('address', address), max: perAddress },
   ];
-  await transaction(async (q) => {
-    for (const { key } of [...keys].sort((a, b) => (a.key < b.key ? -1 : 1))) await store.lockKey(q, key);
-    await checkLimit(q, kind, keys, minutes, `That was often. Wait ${minutes} minutes, then go on. Nothing was lost.`);
-    for (const { key } of keys) await store.noteAttempt(q, kind, key);
-  });
+  await countUnder(kind, keys, minutes, `That was often. Wait ${minutes} minutes, then go on. Nothing was lost.`);
 }
 
 /** Forgets what no limit looks at any more. */
@@ -112,16 +129,10 @@ export async function needRoom(person: Person, kind: Owned, more = 1): Promise<v
 export async function countGuest(): Promise<void> {
   const address = whoAsks()?.address;
   if (address === undefined) return;
-  const key = limitKey('guest', address);
-  await transaction(async (q) => {
-    await store.lockKey(q, key);
-    await checkLimit(
-      q,
-      'guest',
-      [{ key, max: quotas.guestsPerHour }],
-      60,
-      'Many began from this address within the hour. Wait a while, or sign in to an account.',
-    );
-    await store.noteAttempt(q, 'guest', key);
-  });
+  await countUnder(
+    'guest',
+    [{ key: limitKey('guest', address), max: quotas.guestsPerHour }],
+    60,
+    'Many began from this address within the hour. Wait a while, or sign in to an account.',
+  );
 }

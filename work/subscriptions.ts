@@ -1,7 +1,7 @@
 import { v7 as uuidv7 } from 'uuid';
 import { z } from 'zod';
 import { PACK_MEDIA_TYPE, PackError } from '#core/pack/index.ts';
-import { db, transaction } from '#store/db.ts';
+import { alreadyThere, db, transaction } from '#store/db.ts';
 import * as store from '#store/packs.ts';
 import { cardsChanged } from './cards.ts';
 import { packAside } from './compute.ts';
@@ -64,8 +64,7 @@ export async function follow(person: Person, form: FormData): Promise<void> {
       await store.insertSubscription(q, id, address);
     });
   } catch (error) {
-    if ((error as { code?: string }).code === '23505')
-      throw new Invalid({ address: 'This shelf is followed already.' });
+    if (alreadyThere(error)) throw new Invalid({ address: 'This shelf is followed already.' });
     throw error;
   }
   await soon();
