@@ -24,31 +24,31 @@ export const dbLimits = {
   idleInTransaction: 60_000,
 } as const;
 
-/** Whether an error bears a name: the launcher and the built application carry these classes once each, and mean the same by them. */
-export const isNamed = (error: unknown, name: string): boolean => error instanceof Error && error.name === name;
+/**
+ * An error that is known by its name: the launcher and the built application carry such a class once each, and mean the same by it. `kind`
+ * is that name; a bundler may rename the class.
+ */
+export class KnownByName extends Error {
+  static readonly kind: string = 'KnownByName';
+  constructor(message: string, options?: ErrorOptions) {
+    super(message, options);
+    this.name = new.target.kind;
+  }
+  static override [Symbol.hasInstance](error: unknown): boolean {
+    return error instanceof Error && error.name === this.kind;
+  }
+}
 
 /**
  * The database cannot answer just now: it stops, starts, is full, or takes too long. Nothing was changed; the same request can be sent again.
  */
-export class Unavailable extends Error {
-  constructor(message: string, options?: ErrorOptions) {
-    super(message, options);
-    this.name = 'Unavailable';
-  }
-  static override [Symbol.hasInstance](error: unknown): boolean {
-    return isNamed(error, 'Unavailable');
-  }
+export class Unavailable extends KnownByName {
+  static override readonly kind = 'Unavailable';
 }
 
 /** A value that PostgreSQL can keep nowhere, such as text with a NUL: the fault of what was sent. */
-export class BadValue extends Error {
-  constructor(message: string, options?: ErrorOptions) {
-    super(message, options);
-    this.name = 'BadValue';
-  }
-  static override [Symbol.hasInstance](error: unknown): boolean {
-    return isNamed(error, 'BadValue');
-  }
+export class BadValue extends KnownByName {
+  static override readonly kind = 'BadValue';
 }
 
 // PostgreSQL 15, appendix A: 08 connection, 53 resources, 57 intervention (57014 is a statement timeout), 25P03 idle too long,

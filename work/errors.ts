@@ -1,4 +1,4 @@
-import { isNamed } from '#store/db.ts';
+import { KnownByName } from '#store/db.ts';
 
 export { BadValue, Unavailable } from '#store/db.ts';
 
@@ -27,12 +27,6 @@ export class TooMany extends Error {
 export class Stale extends Error {}
 
 /** There is more to do than can be done now, or this took too long: the same request may be sent again. */
-export class Busy extends Error {
-  constructor(message: string, options?: ErrorOptions) {
-    super(message, options);
-    this.name = 'Busy';
-  }
-  static override [Symbol.hasInstance](error: unknown): boolean {
-    return isNamed(error, 'Busy');
-  }
+export class Busy extends KnownByName {
+  static override readonly kind = 'Busy';
 }

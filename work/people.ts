@@ -10,6 +10,8 @@ import { happened } from './log.ts';
 import { quotas } from './quotas.ts';
 import { isSteward } from './stewards.ts';
 
+export { SESSION_DAYS } from '#store/people.ts';
+
 export type Person = store.PersonRow & { steward?: boolean };
 
 const withOffice = (row: store.PersonRow | undefined): Person | undefined => row && { ...row, steward: isSteward(row) };
@@ -28,7 +30,7 @@ export const personById = async (id: string): Promise<Person | undefined> =>
   withOffice(await store.personById(db(), id));
 
 /** What a session runs on, in one word, from what the browser says of itself. */
-export const deviceWord = (agent: string): string =>
+const deviceWord = (agent: string): string =>
   /ipad|tablet/i.test(agent) ? 'a tablet' : /mobi|android|iphone/i.test(agent) ? 'a phone' : 'a computer';
 
 /** Opens a session. Every change of standing opens a new one: what somebody knew of the old one is worth nothing. */

@@ -3,23 +3,17 @@ import { whoAsks } from '#work/asking.ts';
 import { BadValue, Busy, Invalid, NotFound, Stale, TooMany, Unavailable } from '#work/errors.ts';
 import { log } from '#work/log.ts';
 
-const said = (status: number, message: string, seconds?: number): Response => {
-  const who = whoAsks();
-  if (who && seconds !== undefined) who.retryAfter = seconds;
-  return new Response(message, {
-    status,
-    headers: seconds === undefined ? {} : { 'Retry-After': String(seconds) },
-  });
-};
-
-/** Seconds after which a database that was away is asked again. */
+/** Seconds after which a database that was away, or a house that was full, is asked again. */
 const AGAIN = 2;
 
+/** What an error of work means to whoever asked. */
+export type Refusal = { status: number; message: string; headers: Record<string, string> };
+
 /**
- * What an error of work means to whoever asked. Whatever is not known is our fault and stays one.
- * @returns the answer to throw, or the error itself
+ * The one reading of an error of work: the page and the form answer by it alike. Whoever asks is noted down to be told when to ask again.
+ * @returns undefined for what is not known: that is our fault
  */
-export function answerTo(error: unknown): unknown {
+export function refusal(error: unknown): Refusal | undefined {
   if (error instanceof NotFound) return said(404, error.message);
   if (error instanceof TooMany) return said(429, error.message, error.minutes * 60);
   if (error instanceof Stale) return said(409, error.message);
@@ -31,7 +25,14 @@ export function answerTo(error: unknown): unknown {
     log.warn({ event: 'database away', err: error.message }, 'the database does not answer');
     return said(503, 'The database does not answer. Nothing was changed.', AGAIN);
   }
-  return error;
+  return undefined;
+}
+
+function said(status: number, message: string, seconds?: number): Refusal {
+  if (seconds === undefined) return { status, message, headers: {} };
+  const who = whoAsks();
+  if (who) who.retryAfter = seconds;
+  return { status, message, headers: { 'Retry-After': String(seconds) } };
 }
 
 type Handler = (args: never) => unknown;
@@ -40,7 +41,10 @@ const guarded = (handler: Handler): Handler =>
     try {
       return await handler(args);
     } catch (error) {
-      throw answerTo(error);
+      const refused = refusal(error);
+      if (!refused) throw error;
+      const { message, ...init } = refused;
+      throw new Response(message, init);
     }
   };
 

@@ -3,49 +3,42 @@ import { data, redirect, type ActionFunctionArgs, type LoaderFunctionArgs } from
 import { doOnce, type Done } from '#work/acts.ts';
 import type { SignedIn } from '#work/accounts.ts';
 import { whoAsks } from '#work/asking.ts';
-import { Busy, Invalid, Stale, TooMany, Unavailable } from '#work/errors.ts';
-import { log } from '#work/log.ts';
+import { BadValue, Invalid, NotFound, Unavailable } from '#work/errors.ts';
 import { can, routeRules, type RouteId } from '#work/permissions.ts';
-import { personOfToken, type Person } from '#work/people.ts';
+import { personOfToken, SESSION_DAYS, type Person } from '#work/people.ts';
 import { inTurn } from '#work/turns.ts';
 import { words } from '../messages/index.ts';
+import { refusal } from './doors.server.ts';
 import { secureSite } from './site.server.ts';
 
-const COOKIE = 'versipel_session';
-/** How long a browser keeps the cookie, seconds; the session behind it ends after 30 days without a visit. */
-const KEPT = 60 * 60 * 24 * 30;
+const SESSION = 'versipel_session';
+/** A device an account signed in on is known by a cookie of its own, which outlives the session. */
+const DEVICE = 'versipel_device';
+/** How long a browser keeps them, seconds. */
+const KEPT = { [SESSION]: SESSION_DAYS * 86_400, [DEVICE]: 400 * 86_400 };
+type Secret = keyof typeof KEPT;
 
 type Args = Pick<LoaderFunctionArgs | ActionFunctionArgs, 'request' | 'context'>;
 
-/** Over TLS the cookie bears the prefix that lets no other host and no plain connection set it (RFC 6265bis, 4.1.3.2). */
-const cookieName = () => (secureSite() ? `__Host-${COOKIE}` : COOKIE);
+/** Over TLS a cookie bears the prefix that lets no other host and no plain connection set it (RFC 6265bis, 4.1.3.2). */
+const cookieName = (secret: Secret) => (secureSite() ? `__Host-${secret}` : secret);
 
-export function tokenOf(request: Request): string | undefined {
-  const match = new RegExp(`(?:^|;\\s*)${cookieName()}=([A-Za-z0-9_-]{20,100})(?:;|$)`).exec(
-    request.headers.get('cookie') ?? '',
-  );
-  return match?.[1];
-}
-
-/** A device an account signed in on is known by a cookie of its own, which outlives the session. */
-const DEVICE = 'versipel_device';
-const DEVICE_KEPT = 60 * 60 * 24 * 400;
-const deviceName = () => (secureSite() ? `__Host-${DEVICE}` : DEVICE);
-export const deviceOf = (request: Request): string | undefined =>
-  new RegExp(`(?:^|;\\s*)${deviceName()}=([A-Za-z0-9_-]{20,100})(?:;|$)`).exec(
+const secretIn = (request: Request, secret: Secret): string | undefined =>
+  new RegExp(`(?:^|;\\s*)${cookieName(secret)}=([A-Za-z0-9_-]{20,100})(?:;|$)`).exec(
     request.headers.get('cookie') ?? '',
   )?.[1];
+export const tokenOf = (request: Request): string | undefined => secretIn(request, SESSION);
+export const deviceOf = (request: Request): string | undefined => secretIn(request, DEVICE);
 
-const cookie = (name: string, value: string, maxAge: number): string =>
-  `${name}=${value}; Path=/; HttpOnly; SameSite=Lax; Max-Age=${maxAge}${secureSite() ? '; Secure' : ''}`;
-const sessionCookie = (token: string) => cookie(cookieName(), token, KEPT);
+const cookie = (secret: Secret, value: string, maxAge = KEPT[secret]): string =>
+  `${cookieName(secret)}=${value}; Path=/; HttpOnly; SameSite=Lax; Max-Age=${maxAge}${secureSite() ? '; Secure' : ''}`;
 /** Somebody signed in: the cookies of the session and of the device. */
 export function welcome(headers: Headers, { token, device }: SignedIn): void {
-  headers.append('Set-Cookie', sessionCookie(token));
-  headers.append('Set-Cookie', cookie(deviceName(), device, DEVICE_KEPT));
+  headers.append('Set-Cookie', cookie(SESSION, token));
+  headers.append('Set-Cookie', cookie(DEVICE, device));
 }
 /** The session is over. */
-export const farewell = (headers: Headers) => headers.append('Set-Cookie', cookie(cookieName(), '', 0));
+export const farewell = (headers: Headers) => headers.append('Set-Cookie', cookie(SESSION, '', 0));
 
 const people = new WeakMap<object, Promise<Person | undefined>>();
 /** Who is here: asked once for all loaders of one answer. */
@@ -140,22 +133,14 @@ const kept = (form: FormData): Record<string, string> =>
 
 /** A refusal as an answer at the form: what is wrong at which field, and everything that was typed. Undefined for any other error. */
 function atForm(error: unknown, form: FormData) {
-  const say = (status: number, fields: Record<string, string>, headers: Record<string, string> = {}) =>
-    data<FormAnswer>({ fields, values: kept(form) }, { status, headers });
-  if (error instanceof Invalid) return say(400, error.fields);
-  if (error instanceof Stale) return say(409, { form: error.message });
-  const later = (message: string, seconds: number, status: number) => {
-    const who = whoAsks();
-    if (who) who.retryAfter = seconds;
-    return say(status, { form: message }, { 'Retry-After': String(seconds) });
-  };
-  if (error instanceof TooMany) return later(error.message, error.minutes * 60, 429);
-  if (error instanceof Busy) return later(error.message, 2, 503);
-  if (error instanceof Unavailable) {
-    log.warn({ event: 'database away', err: error.message }, 'the database does not answer');
-    return later(words.errors.away.what, 2, 503);
-  }
-  return undefined;
+  // What is not there, or is no text, is no matter of a field: it has a page of its own.
+  if (error instanceof NotFound || error instanceof BadValue) return undefined;
+  const refused = refusal(error);
+  if (!refused) return undefined;
+  const { status, headers } = refused;
+  const message = error instanceof Unavailable ? words.errors.away.what : refused.message;
+  const fields = error instanceof Invalid ? error.fields : { form: message };
+  return data<FormAnswer>({ fields, values: kept(form) }, { status, headers });
 }
 
 /** What an act is given: who acts, what the form says, and where cookies go. */
@@ -195,7 +180,7 @@ export async function actions(route: RouteId, args: Args, acts: Record<string, W
     const done: Done = await inTurn(() =>
       doOnce({ route, form, person, zone: zoneOf(request) }, (actor) => act({ ...given, person: actor })),
     );
-    if (done.token) headers.append('Set-Cookie', sessionCookie(done.token));
+    if (done.token) headers.append('Set-Cookie', cookie(SESSION, done.token));
     return redirect(done.to, { headers });
   } catch (error) {
     const answer = atForm(error, form);
