@@ -126,6 +126,40 @@ export const knowsDevice = async (q: Query, personId: string, deviceHash: Buffer
 export const forgetDevices = (q: Query, personId: string) =>
   q.query('delete from known_device where person_id = $1', [personId]);
 
+/** Tables of what somebody made that follow them into their account as they are. */
+const carried = [
+  'cutter',
+  'blade',
+  'vinyl',
+  'cut',
+  'reading',
+  'setting',
+  'mat',
+  'press',
+  'stock',
+  'notice',
+  'model_owner',
+  'batch',
+] as const;
+/** Tables that show besides that somebody did something here. */
+const traces = [
+  'vinyl_mine',
+  'follow',
+  'school',
+  'vinyl_type',
+  'confirmation',
+  'card',
+  'card_report',
+  'leaflet',
+  'grade_event',
+  'cell_cut_event',
+  'weed_event',
+  'device_run',
+  'vinyl_alias',
+  'remark',
+  'thanks',
+] as const;
+
 /** Guests that made nothing and did not come back: they go, with their sessions. Answers how many. */
 export const sweepGuests = async (q: Query, days: number, limit: number) =>
   (
@@ -135,32 +169,7 @@ export const sweepGuests = async (q: Query, days: number, limit: number) =>
           where p.email is null and p.became is null and p.deleted_at is null and p.created_at < now() - make_interval(days => $1)
             and not exists (select 1 from session s where s.person_id = p.id and s.seen_at > now() - make_interval(days => $1))
             and not exists (select 1 from person b where b.became = p.id)
-            ${[
-              ...[
-                'cutter',
-                'blade',
-                'vinyl',
-                'cut',
-                'reading',
-                'setting',
-                'mat',
-                'press',
-                'stock',
-                'notice',
-                'model_owner',
-              ],
-              ...['vinyl_mine', 'follow', 'school', 'vinyl_type', 'confirmation', 'card', 'card_report', 'leaflet'],
-              ...[
-                'grade_event',
-                'cell_cut_event',
-                'weed_event',
-                'device_run',
-                'vinyl_alias',
-                'batch',
-                'remark',
-                'thanks',
-              ],
-            ]
+            ${[...carried, ...traces]
               .map((t) => `and not exists (select 1 from ${t} x where x.person_id = p.id)`)
               .join('\n            ')}
             and not exists (select 1 from import x where x.person_id = p.id and x.state <> 'seen')
@@ -216,21 +225,7 @@ export async function handOver(q: Query, guestId: string, personId: string): Pro
         where x.person_id = $1 and not exists (select 1 from ${table} o where o.person_id = $2 and ${key})`,
       [guestId, personId],
     );
-  for (const table of [
-    'cutter',
-    'blade',
-    'vinyl',
-    'cut',
-    'reading',
-    'setting',
-    'mat',
-    'press',
-    'stock',
-    'import',
-    'notice',
-    'model_owner',
-    'batch',
-  ])
+  for (const table of [...carried, 'import'])
     await q.query(`update ${table} set person_id = $2 where person_id = $1`, [guestId, personId]);
   await q.query(
     `insert into bench (person_id, cutter_id) select $2, cutter_id from bench where person_id = $1 on conflict (person_id) do nothing`,

@@ -64,8 +64,11 @@ function text(
   return `<g transform="translate(${x} ${y}) scale(${scale} ${-scale})" fill="${fill}">${glyphs.join('')}</g>`;
 }
 
+/** All that a picture says of a card. */
+type Pictured = Pick<CardView, 'content' | 'proof' | 'author' | 'from'>;
+
 /** The card as a drawing: swatch, number, window strip, controls, standing, short address and its code. */
-export function postSvg(card: CardView, address: string): string {
+export function postSvg(card: Pictured, address: string): string {
   const { content } = card;
   const axis = strengthAxis(content.model);
   const position = content.controls.steps[axis.key]!;
@@ -124,9 +127,15 @@ ${text(address.replace(/^https?:\/\//, ''), strip.x, 564, 24, { fill: muted, max
 /** Pictures that were drawn, by what is on them: the same card is shown again wherever its address was posted. */
 const drawn = new Kept<Buffer>({ bytes: 30_000_000, size: (picture) => picture.length });
 
-/** The same as a PNG, 1200 × 630. */
-export function postPicture(card: CardView, address: string): Promise<Buffer> {
-  const svg = postSvg(card, address);
-  const key = createHash('sha256').update(svg).digest('base64url');
-  return drawn.get(key, () => sharp(Buffer.from(svg)).png({ compressionLevel: 9 }).toBuffer());
+/** The same as a PNG, 1200 × 630. What was drawn before is not drawn again: laying out its text alone holds everybody up. */
+export function postPicture({ content, proof, author, from }: CardView, address: string): Promise<Buffer> {
+  const card: Pictured = { content, proof, author, from };
+  const key = createHash('sha256')
+    .update(JSON.stringify([card, address]))
+    .digest('base64url');
+  return drawn.get(key, () =>
+    sharp(Buffer.from(postSvg(card, address)))
+      .png({ compressionLevel: 9 })
+      .toBuffer(),
+  );
 }
