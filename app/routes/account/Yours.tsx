@@ -1,9 +1,11 @@
 import Button from '@mui/material/Button';
+import type { ReactNode } from 'react';
 import type { Session } from '#work/accounts.ts';
 import { words } from '../../messages/index.ts';
 import type { FormAnswer } from '../../server/enter.server.ts';
 import { Field } from '../../ui/Field.tsx';
 import { day, isolate } from '../../ui/format.ts';
+import { PasswordField } from '../../ui/PasswordField.tsx';
 import { useZone } from '../../ui/usePerson.ts';
 import { WriteForm } from '../../ui/WriteForm.tsx';
 
@@ -51,78 +53,64 @@ export function Yours({ account, answer }: Props) {
           <Button type="submit">{account.lends ? t.lendOff : t.lendOn}</Button>
         </WriteForm>
       </section>
-      <details style={{ marginTop: 48 }} open={!!of('password')}>
-        <summary>{t.changePassword}</summary>
-        <WriteForm what="password" className="form" noValidate>
-          <Field
-            id="password-old"
-            name="old-password"
-            label={t.password}
-            answer={of('password')}
-            type="password"
-            autoComplete="current-password"
-          />
-          <Field
-            id="password-new"
-            name="password"
-            label={t.newPassword}
-            answer={of('password')}
-            type="password"
-            help={t.passwordHelp}
-            autoComplete="new-password"
-          />
-          <div>
-            <Button type="submit">{t.changePasswordIt}</Button>
-          </div>
-        </WriteForm>
-      </details>
-      <details style={{ marginTop: 24 }} open={!!of('address')}>
-        <summary>{t.changeEmail}</summary>
-        <WriteForm what="address" className="form" noValidate>
-          <Field
-            id="address-email"
-            name="email"
-            label={t.newEmail}
-            answer={of('address')}
-            type="email"
-            autoComplete="email"
-            help={t.emailHelp}
-          />
-          <Field
-            id="address-password"
-            name="old-password"
-            label={t.password}
-            answer={of('address')}
-            type="password"
-            autoComplete="current-password"
-          />
-          <div>
-            <Button type="submit">{t.changeEmailIt}</Button>
-          </div>
-        </WriteForm>
-      </details>
-      <details style={{ marginTop: 24 }} open={!!of('delete')}>
-        <summary>{t.delete}</summary>
-        <p style={{ margin: '12px 0' }}>{t.deleteSays(account.left.cards, account.left.cuts, account.left.vinyls)}</p>
-        <WriteForm what="delete" className="form" noValidate>
-          <Field
-            name="password"
-            label={t.password}
-            answer={of('delete')}
-            type="password"
-            autoComplete="current-password"
-          />
-          <label className="choice">
-            <input type="checkbox" name="sure" value="yes" />
-            <span>{t.sure}</span>
-          </label>
-          {of('delete')?.fields.sure && <p className="error-text">{of('delete')!.fields.sure}</p>}
-          <div>
-            <Button type="submit">{t.deleteIt}</Button>
-          </div>
-        </WriteForm>
-      </details>
+      <Change what="password" summary={t.changePassword} save={t.changePasswordIt} answer={of('password')} far>
+        <PasswordField kind="own" id="password-old" name="old-password" answer={of('password')} />
+        <PasswordField kind="new" id="password-new" label={t.newPassword} answer={of('password')} />
+      </Change>
+      <Change what="address" summary={t.changeEmail} save={t.changeEmailIt} answer={of('address')}>
+        <Field
+          id="address-email"
+          name="email"
+          label={t.newEmail}
+          answer={of('address')}
+          type="email"
+          autoComplete="email"
+          help={t.emailHelp}
+        />
+        <PasswordField kind="own" id="address-password" name="old-password" answer={of('address')} />
+      </Change>
+      <Change
+        what="delete"
+        summary={t.delete}
+        says={t.deleteSays(account.left.cards, account.left.cuts, account.left.vinyls)}
+        save={t.deleteIt}
+        answer={of('delete')}
+      >
+        <PasswordField kind="own" answer={of('delete')} />
+        <label className="choice">
+          <input type="checkbox" name="sure" value="yes" />
+          <span>{t.sure}</span>
+        </label>
+        {of('delete')?.fields.sure && <p className="error-text">{of('delete')!.fields.sure}</p>}
+      </Change>
     </>
+  );
+}
+
+type ChangeProps = {
+  what: string;
+  summary: string;
+  says?: string;
+  save: string;
+  answer: FormAnswer | undefined;
+  /** Whether it begins a group of its own. */
+  far?: boolean;
+  children: ReactNode;
+};
+
+/** Something about the account that is changed now and then: folded away until it is asked for or was refused. */
+function Change({ what, summary, says, save, answer, far = false, children }: ChangeProps) {
+  return (
+    <details style={{ marginTop: far ? 48 : 24 }} open={!!answer}>
+      <summary>{summary}</summary>
+      {says && <p style={{ margin: '12px 0' }}>{says}</p>}
+      <WriteForm what={what} className="form" noValidate>
+        {children}
+        <div>
+          <Button type="submit">{save}</Button>
+        </div>
+      </WriteForm>
+    </details>
   );
 }
 

@@ -15,6 +15,7 @@ import { words } from '../../messages/index.ts';
 import { actions, apart, deviceOf, enter, farewell, tokenOf, welcome, type Act } from '../../server/enter.server.ts';
 import { originOf } from '../../server/site.server.ts';
 import { Field, FormNotice } from '../../ui/Field.tsx';
+import { PasswordField } from '../../ui/PasswordField.tsx';
 import { WriteForm } from '../../ui/WriteForm.tsx';
 import type { Route } from './+types/route';
 import { Yours } from './Yours.tsx';
@@ -107,14 +108,7 @@ export default function Account({ loaderData: { account, told }, actionData }: R
         <FormNotice answer={actionData} text={words.errors.form} />
         <Field name="name" label={t.name} answer={actionData} autoComplete="name" />
         <Field name="email" label={t.email} answer={actionData} type="email" autoComplete="email" help={t.emailHelp} />
-        <Field
-          name="password"
-          label={t.password}
-          answer={actionData}
-          type="password"
-          help={t.passwordHelp}
-          autoComplete="new-password"
-        />
+        <PasswordField kind="new" answer={actionData} />
         <div className="actions" style={{ marginTop: 0 }}>
           <Button type="submit" variant="contained">
             {t.save}

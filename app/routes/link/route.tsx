@@ -3,8 +3,9 @@ import { Link } from 'react-router';
 import { followLink, seeLink } from '#work/accounts.ts';
 import { words } from '../../messages/index.ts';
 import { actions, apart, deviceOf, enter, welcome } from '../../server/enter.server.ts';
-import { Field, FormNotice } from '../../ui/Field.tsx';
+import { FormNotice } from '../../ui/Field.tsx';
 import { isolate } from '../../ui/format.ts';
+import { PasswordField } from '../../ui/PasswordField.tsx';
 import { WriteForm } from '../../ui/WriteForm.tsx';
 import type { Route } from './+types/route';
 
@@ -54,16 +55,7 @@ export default function UseLink({ loaderData: { link }, actionData }: Route.Comp
       </p>
       <WriteForm what="use" className="form" noValidate>
         <FormNotice answer={actionData} text={words.errors.form} />
-        {link.kind === 'recover' && (
-          <Field
-            name="password"
-            label={words.account.newPassword}
-            answer={actionData}
-            type="password"
-            help={words.account.passwordHelp}
-            autoComplete="new-password"
-          />
-        )}
+        {link.kind === 'recover' && <PasswordField kind="new" label={words.account.newPassword} answer={actionData} />}
         <div>
           <Button type="submit" variant="contained">
             {save}

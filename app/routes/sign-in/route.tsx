@@ -4,6 +4,7 @@ import { signIn } from '#work/accounts.ts';
 import { words } from '../../messages/index.ts';
 import { actions, apart, deviceOf, enter, welcome } from '../../server/enter.server.ts';
 import { Field, FormNotice } from '../../ui/Field.tsx';
+import { PasswordField } from '../../ui/PasswordField.tsx';
 import { WriteForm } from '../../ui/WriteForm.tsx';
 import type { Route } from './+types/route';
 
@@ -30,13 +31,7 @@ export default function SignIn({ actionData }: Route.ComponentProps) {
       <WriteForm what="sign in" className="form" noValidate>
         <FormNotice answer={actionData} text={words.errors.form} />
         <Field name="email" label={words.account.email} answer={actionData} type="email" autoComplete="email" />
-        <Field
-          name="password"
-          label={words.account.password}
-          answer={actionData}
-          type="password"
-          autoComplete="current-password"
-        />
+        <PasswordField kind="own" answer={actionData} />
         <div className="actions" style={{ marginTop: 0 }}>
           <Button type="submit" variant="contained">
             {words.signIn.save}
