@@ -1,4 +1,4 @@
-import { spawn, type ChildProcess } from 'node:child_process';
+import type { ChildProcess } from 'node:child_process';
 import { readFileSync, rmSync } from 'node:fs';
 import http from 'node:http';
 import { join, resolve } from 'node:path';
@@ -6,6 +6,7 @@ import { fileURLToPath } from 'node:url';
 import { z } from 'zod';
 import { migrate } from '#store/migrate.ts';
 import { answers, clusterFolder, ensureDatabase, startCluster } from '../bin/lib/postgres.ts';
+import { startServer } from './server.ts';
 
 /**
  * What each dear request costs, and what a bystander waits meanwhile: a stranger asks for one thing over and over for some seconds, several at
@@ -122,19 +123,12 @@ class Visitor {
 
 /** Starts a checkout with its demo and somebody in it who has a cutter and many vinyls. */
 async function open(root: string, port: number, rows: number, data: string) {
-  const server = spawn(process.execPath, ['--import', 'tsx', 'bin/lib/serve.ts', '--demo'], {
-    cwd: root,
-    stdio: ['ignore', 'ignore', 'ignore'],
-    env: {
-      ...process.env,
-      NODE_ENV: 'production',
-      PORT: String(port),
-      VERSIPEL_BENCH: '1',
-      VERSIPEL_TRUST_PROXY: '1',
-      VERSIPEL_DATA: data,
-      VERSIPEL_LOG: 'silent',
-    },
-  });
+  const server = startServer(
+    root,
+    port,
+    { VERSIPEL_BENCH: '1', VERSIPEL_TRUST_PROXY: '1', VERSIPEL_DATA: data, VERSIPEL_LOG: 'silent' },
+    { args: ['--demo'] },
+  );
   const health = () =>
     fetch(`http://127.0.0.1:${port}/health`).then(
       (r) => r.ok,
@@ -253,18 +247,7 @@ async function restarts(root: string, n: number): Promise<Restart> {
     const { owner, app } = await ensureDatabase(cluster, 'attack');
     await migrate(owner, join(root, 'store/migrations'));
     const port = 4991;
-    const server = spawn(process.execPath, ['--import', 'tsx', 'bin/lib/serve.ts'], {
-      cwd: root,
-      stdio: 'ignore',
-      env: {
-        ...process.env,
-        NODE_ENV: 'production',
-        PORT: String(port),
-        DATABASE_URL: app,
-        DATABASE_OWNER_URL: owner,
-        VERSIPEL_LOG: 'silent',
-      },
-    });
+    const server = startServer(root, port, { DATABASE_URL: app, DATABASE_OWNER_URL: owner, VERSIPEL_LOG: 'silent' });
     const page = () =>
       fetch(`http://127.0.0.1:${port}/vinyls`, { signal: AbortSignal.timeout(5_000) }).then(
         (r) => r.status === 200,

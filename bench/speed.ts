@@ -1,4 +1,3 @@
-import { spawn } from 'node:child_process';
 import { rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -13,6 +12,7 @@ import { signIn } from '#work/accounts.ts';
 import { personOfToken } from '#work/people.ts';
 import { clusterFolder, ensureDatabase, startCluster } from '../bin/lib/postgres.ts';
 import { load } from './load.ts';
+import { startServer } from './server.ts';
 
 /**
  * What finding and the bench card cost on a full database, each against a floor measured in turns with it in the same run: at the
@@ -136,18 +136,12 @@ export async function run(cases: Cases): Promise<Groups> {
 
     // Over HTTP, with the session of somebody who has a cutter and settings.
     const port = 4980;
-    const server = spawn(process.execPath, ['--import', 'tsx', 'bin/lib/serve.ts'], {
-      cwd: root,
-      stdio: ['ignore', 'ignore', 'inherit'],
-      env: {
-        ...process.env,
-        NODE_ENV: 'production',
-        PORT: String(port),
-        DATABASE_URL: app,
-        DATABASE_OWNER_URL: owner,
-        VERSIPEL_BENCH: '1',
-      },
-    });
+    const server = startServer(
+      root,
+      port,
+      { DATABASE_URL: app, DATABASE_OWNER_URL: owner, VERSIPEL_BENCH: '1' },
+      { errors: 'inherit' },
+    );
     stopServer = () => void server.kill();
     for (let tries = 0; ; tries++) {
       const awake = await fetch(`http://127.0.0.1:${port}/health`).then(

@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
 import pg from 'pg';
+import { withClient } from './withClient.ts';
 
 /** What a database holds: a checksum over every row of every table, and how many rows there are. */
 export type Content = { sum: string; rows: number; tables: Record<string, number> };
@@ -14,9 +15,7 @@ const PASSING = new Set(['session', 'attempt', 'act']);
  * @param snapshot of a transaction that exported one: the content as of that moment
  */
 export async function contentOf(url: string, snapshot?: string): Promise<Content> {
-  const client = new pg.Client({ connectionString: url });
-  await client.connect();
-  try {
+  return withClient(url, async (client) => {
     await client.query('begin isolation level repeatable read read only');
     if (snapshot) await client.query(`set transaction snapshot ${client.escapeLiteral(snapshot)}`);
     // The text of a row must not hang on where and how it is read.
@@ -49,22 +48,16 @@ export async function contentOf(url: string, snapshot?: string): Promise<Content
     }
     await client.query('commit');
     return { sum: hash.digest('hex'), rows: Object.values(counts).reduce((a, b) => a + b, 0), tables: counts };
-  } finally {
-    await client.end();
-  }
+  });
 }
 
 /** Whether nobody ever used a database: no person in it. One that was never migrated is empty too. */
 export async function isEmpty(url: string): Promise<boolean> {
-  const client = new pg.Client({ connectionString: url });
-  await client.connect();
-  try {
+  return withClient(url, async (client) => {
     const { rows } = await client.query<{ there: boolean }>(`select to_regclass('public.person') is not null as there`);
     if (!rows[0]!.there) return true;
     return (await client.query('select 1 from person limit 1')).rowCount === 0;
-  } finally {
-    await client.end();
-  }
+  });
 }
 
 /** Holds a moment still while others read it: a snapshot that other connections may use until `end`. */
@@ -84,13 +77,9 @@ export async function holdStill(url: string): Promise<{ snapshot: string; end: (
 
 /** Takes everything of ours out of an empty database, so that a backup can be brought in whole. */
 export async function clear(url: string): Promise<void> {
-  const client = new pg.Client({ connectionString: url });
-  await client.connect();
-  try {
+  return withClient(url, async (client) => {
     await client.query('drop schema if exists pgboss cascade');
     await client.query('drop schema public cascade');
     await client.query('create schema public');
-  } finally {
-    await client.end();
-  }
+  });
 }

@@ -1,5 +1,5 @@
-import pg from 'pg';
 import type { Query } from './db.ts';
+import { withClient } from './withClient.ts';
 
 /** How much a database is filled with, for benchmarks and for looking at plans. */
 export type Fill = { people: number; vinyls: number; settings: number; cells: number };
@@ -153,11 +153,5 @@ export async function fillDatabase(
 /** Fresh statistics, and indexes without what waits to be sorted in. Outside a transaction. */
 export async function analyse(): Promise<void> {
   // No transaction may hold it, and a page's patience is too short.
-  const client = new pg.Client({ connectionString: process.env.DATABASE_URL });
-  await client.connect();
-  try {
-    await client.query('vacuum analyze');
-  } finally {
-    await client.end();
-  }
+  await withClient(process.env.DATABASE_URL!, (client) => client.query('vacuum analyze'));
 }

@@ -1,4 +1,4 @@
-import pg from 'pg';
+import { withClient } from './withClient.ts';
 
 /**
  * Lets the role that serves pages read and write the tables, and no more: it makes, changes and drops none. Asked by the owner after each
@@ -8,9 +8,7 @@ import pg from 'pg';
  * @param role the role that serves pages
  */
 export async function grantTo(owner: string, role: string): Promise<void> {
-  const client = new pg.Client({ connectionString: owner });
-  await client.connect();
-  try {
+  return withClient(owner, async (client) => {
     const { rows } = await client.query<{ me: string }>('select current_user as me');
     if (rows[0]!.me === role) return;
     const name = client.escapeIdentifier(role);
@@ -24,7 +22,5 @@ export async function grantTo(owner: string, role: string): Promise<void> {
     }
     // What has run is for the owner to say.
     await client.query(`revoke insert, update, delete on migration from ${name}`);
-  } finally {
-    await client.end();
-  }
+  });
 }

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import pg from 'pg';
+import { withClient } from './withClient.ts';
 
 /** Any number will do, as long as every Versipel uses the same. */
 const LOCK = 7_310_055;
@@ -13,9 +13,7 @@ const LOCK = 7_310_055;
  * @returns the names of the files that ran
  */
 export async function migrate(url: string, folder: string): Promise<string[]> {
-  const client = new pg.Client({ connectionString: url });
-  await client.connect();
-  try {
+  return withClient(url, async (client) => {
     await client.query('select pg_advisory_lock($1)', [LOCK]);
     await client.query(
       'create table if not exists migration (name text primary key, hash text not null, ran_at timestamptz not null default now())',
@@ -49,7 +47,5 @@ export async function migrate(url: string, folder: string): Promise<string[]> {
       ran.push(name);
     }
     return ran;
-  } finally {
-    await client.end();
-  }
+  });
 }

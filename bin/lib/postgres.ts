@@ -14,6 +14,7 @@ import {
 import { createServer } from 'node:net';
 import { dirname, join, resolve } from 'node:path';
 import pg from 'pg';
+import { withClient } from '#store/withClient.ts';
 
 /** A PostgreSQL cluster of our own: where it is, and how to end it. */
 export type Cluster = {
@@ -203,23 +204,13 @@ const WATCH = { first: 500, longest: 10_000 };
 
 /** The roles of the application, with their passwords: neither is a superuser, and the one that serves pages owns nothing. */
 async function makeRoles(admin: string, secrets: Record<Role, string>): Promise<void> {
-  await asAdmin(admin, async (client) => {
+  await withClient(admin, async (client) => {
     for (const role of ['owner', 'app'] as const) {
       const { rowCount } = await client.query('select 1 from pg_roles where rolname = $1', [names[role]]);
       // Both are ours: a name from this file and letters of base64url.
       if (rowCount === 0) await client.query(`create role ${names[role]} login password '${secrets[role]}'`);
     }
   });
-}
-
-async function asAdmin<T>(url: string, work: (client: pg.Client) => Promise<T>): Promise<T> {
-  const client = new pg.Client({ connectionString: url });
-  await client.connect();
-  try {
-    return await work(client);
-  } finally {
-    await client.end();
-  }
 }
 
 /**
@@ -233,7 +224,7 @@ export async function ensureDatabase(
   anew = false,
 ): Promise<{ owner: string; app: string }> {
   if (!/^[a-z][a-z0-9_]{0,50}$/.test(name)) throw new Error(`not a database name: ${name}`);
-  await asAdmin(cluster.url('postgres'), async (client) => {
+  await withClient(cluster.url('postgres'), async (client) => {
     if (anew) await client.query(`drop database if exists ${name} with (force)`);
     const { rowCount } = await client.query('select 1 from pg_database where datname = $1', [name]);
     if (rowCount === 0) await client.query(`create database ${name} owner ${names.owner}`);
@@ -241,7 +232,7 @@ export async function ensureDatabase(
     await client.query(`revoke all on database ${name} from public`);
     await client.query(`grant connect on database ${name} to ${names.app}`);
   });
-  await asAdmin(cluster.url(name), (client) => client.query(handOver(names.owner)));
+  await withClient(cluster.url(name), (client) => client.query(handOver(names.owner)));
   return { owner: cluster.url(name, 'owner'), app: cluster.url(name, 'app') };
 }
 
