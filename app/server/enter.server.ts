@@ -105,7 +105,7 @@ export async function enterToWrite(route: RouteId, args: Args): Promise<Person |
 export const newKey = (): string => randomBytes(16).toString('base64url');
 
 /** A form as it was sent. @throws Response 400 where it is none, or holds what is no text */
-export async function formOf(request: Request): Promise<FormData> {
+async function formOf(request: Request): Promise<FormData> {
   let form: FormData;
   try {
     form = await request.formData();

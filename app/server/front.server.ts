@@ -31,7 +31,7 @@ const uploads: Record<string, { bytes: number }> = {
 const EVENTS = '/api/events';
 
 /** The path of a page, whether the page itself is asked for or its data: "/packs.data" is "/packs". */
-export const pagePath = (path: string): string => path.replace(/\.data$/, '').replace(/^\/_root$/, '/');
+const pagePath = (path: string): string => path.replace(/\.data$/, '').replace(/^\/_root$/, '/');
 
 /** The most bytes that a body sent to a path may have. */
 export function roomFor(path: string): { bytes: number; seconds: number; upload: boolean } {
