@@ -1,4 +1,5 @@
 import { spawn, type ChildProcess } from 'node:child_process';
+import { once } from 'node:events';
 
 /** Starts the built application of a checkout, as bin/start does after set-up. @param port where it listens */
 export const startServer = (
@@ -7,8 +8,21 @@ export const startServer = (
   env: Record<string, string>,
   { args = [], errors = 'ignore' }: { args?: string[]; errors?: 'ignore' | 'inherit' } = {},
 ): ChildProcess =>
-  spawn(process.execPath, ['--import', 'tsx', 'bin/lib/serve.ts', ...args], {
-    cwd: root,
-    stdio: ['ignore', 'ignore', errors],
-    env: { ...process.env, NODE_ENV: 'production', PORT: String(port), ...env },
-  });
+  spawn(
+    process.execPath,
+    ['--import', 'tsx', '--import', new URL('loopDelay.ts', import.meta.url).href, 'bin/lib/serve.ts', ...args],
+    {
+      cwd: root,
+      stdio: ['ignore', 'ignore', errors, 'ipc'],
+      env: { ...process.env, NODE_ENV: 'production', PORT: String(port), ...env },
+    },
+  );
+
+export type LoopDelay = { p50: number; p99: number; max: number };
+
+/** How late the server's event loop was since it was last asked, ms. */
+export async function loopDelay(server: ChildProcess): Promise<LoopDelay> {
+  const told = once(server, 'message');
+  server.send('delay');
+  return (await told)[0] as LoopDelay;
+}
