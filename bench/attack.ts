@@ -310,7 +310,9 @@ export const table = ({ requests, restart, rss }: Groups): string =>
       (r) =>
         `| ${r.what} | ${r.version} | ${Object.entries(r.answered)
           .map(([k, n]) => `${n} × ${k === '0' ? 'no answer' : k}`)
-          .join(', ')} | ${r.median} | ${r.p95} | ${r.health50} | ${r.health99} | ${r.file99} | ${r.loop.p50.toFixed(1)} | ${r.loop.p99.toFixed(1)} | ${r.loop.max.toFixed(1)} |`,
+          .join(
+            ', ',
+          )} | ${r.median} | ${r.p95} | ${r.health50} | ${r.health99} | ${r.file99} | ${r.loop.p50.toFixed(1)} | ${r.loop.p99.toFixed(1)} | ${r.loop.max.toFixed(1)} |`,
     ),
     `from the first select that works to the first page, ms: ${restart.fromFirstSelect.join(', ')}`,
     `memory afterwards, MB: ${Object.entries(rss)
