@@ -7,8 +7,8 @@ import createEmotionServer from '@emotion/server/create-instance';
 import { createReadableStreamFromReadable } from '@react-router/node';
 import { renderToPipeableStream } from 'react-dom/server';
 import { ServerRouter, type EntryContext } from 'react-router';
-import { log } from '#work/log.ts';
-import { NonceContext } from './ui/nonce.ts';
+import { log } from '#work/base/log.ts';
+import { NonceContext } from './ui/base/nonce.ts';
 
 /** No inline script without this answer's nonce; nothing from anywhere else. Style attributes are drawn by React and the charts. */
 const policy = (nonce: string) =>

@@ -11,18 +11,18 @@ import {
   ScrollRestoration,
   useRouteLoaderData,
 } from 'react-router';
-import { unreadCount } from '#work/cards.ts';
-import { formerSelves } from '#work/people.ts';
-import { unreadNotices } from '#work/social.ts';
-import { benchOf } from '#work/workshop.ts';
+import { unreadCount } from '#work/shelf/cards.ts';
+import { formerSelves } from '#work/people/people.ts';
+import { unreadNotices } from '#work/shelf/social.ts';
+import { benchOf } from '#work/workshop/workshop.ts';
 import type { Route } from './+types/root';
 import { words } from './messages/index.ts';
 import { newKey, personHere } from './server/enter.server.ts';
 import './theme/app.css';
 import { theme } from './theme/theme.ts';
 import { Frame } from './ui/Frame.tsx';
-import { useNonce } from './ui/nonce.ts';
-import { OutboxProvider } from './ui/outbox.tsx';
+import { useNonce } from './ui/base/nonce.ts';
+import { OutboxProvider } from './ui/coupons/outbox.tsx';
 
 /** Who is here and what is on their bench: shown on every page. */
 export async function loader(args: Route.LoaderArgs) {

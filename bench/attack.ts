@@ -4,7 +4,7 @@ import http from 'node:http';
 import { join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { z } from 'zod';
-import { migrate } from '#store/migrate.ts';
+import { migrate } from '#store/base/migrate.ts';
 import { answers, clusterFolder, ensureDatabase, startCluster } from '../bin/lib/postgres.ts';
 import { loopDelay, startServer, type LoopDelay } from './server.ts';
 

@@ -1,9 +1,9 @@
 import { hash } from '@node-rs/argon2';
 import { limitsOf, shippedModel, startingSetting, strengthAxis } from '#core/controls/index.ts';
 import { fit, MODEL_VERSION, PRIOR_VERSION, shownFit } from '#core/window/index.ts';
-import { patiently, transaction } from '#store/db.ts';
-import { analyse, fillDatabase, type Fill } from '#store/fill.ts';
-import { publishShippedModels } from '#work/workshop.ts';
+import { patiently, transaction } from '#store/base/db.ts';
+import { analyse, fillDatabase, type Fill } from '#store/base/fill.ts';
+import { publishShippedModels } from '#work/workshop/workshop.ts';
 
 /**
  * Fills the database of DATABASE_URL, empty and migrated, with made-up vinyls, settings and graded cells.

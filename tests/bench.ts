@@ -1,8 +1,8 @@
 import { v4 as uuidv4, v7 as uuidv7 } from 'uuid';
-import { Invalid } from '#work/errors.ts';
-import { claimAccount } from '#work/accounts.ts';
-import { becomeGuest, type Person } from '#work/people.ts';
-import { addCutter } from '#work/workshop.ts';
+import { Invalid } from '#work/base/errors.ts';
+import { claimAccount } from '#work/people/accounts.ts';
+import { becomeGuest, type Person } from '#work/people/people.ts';
+import { addCutter } from '#work/workshop/workshop.ts';
 
 // What tests of the work on the bench have in common: forms as a browser sends them, grades as an outbox sends them.
 

@@ -1,13 +1,13 @@
 import { formatPosition, strengthAxis } from '#core/controls/index.ts';
 import { gradeWords } from '#core/grades/index.ts';
 import { nominalLoad } from '#core/window/index.ts';
-import { publishCard } from '#work/cards.ts';
-import { confirmHere } from '#work/confirm.ts';
-import { couponOf, makeCoupon, takeEvents } from '#work/coupons.ts';
-import { nextJobId } from '#work/jobs.ts';
-import { keepSetting } from '#work/keep.ts';
-import type { Person } from '#work/people.ts';
-import { benchOf } from '#work/workshop.ts';
+import { publishCard } from '#work/shelf/cards.ts';
+import { confirmHere } from '#work/shelf/confirm.ts';
+import { couponOf, makeCoupon, takeEvents } from '#work/coupons/coupons.ts';
+import { nextJobId } from '#work/cuts/cuts.ts';
+import { keepSetting } from '#work/cuts/keep.ts';
+import type { Person } from '#work/people/people.ts';
+import { benchOf } from '#work/workshop/workshop.ts';
 import { form, grade } from './bench.ts';
 
 // What tests of sharing have in common: somebody cuts, keeps, publishes; somebody else confirms.

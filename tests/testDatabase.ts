@@ -2,7 +2,7 @@ import { randomBytes } from 'node:crypto';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import pg from 'pg';
-import { migrate } from '#store/migrate.ts';
+import { migrate } from '#store/base/migrate.ts';
 
 export const root = join(fileURLToPath(import.meta.url), '../..');
 

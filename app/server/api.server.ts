@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import type { LoaderFunctionArgs } from 'react-router';
-import { Invalid, NotFound, TooMany } from '#work/errors.ts';
-import { countAsked } from '#work/limits.ts';
+import { Invalid, NotFound, TooMany } from '#work/base/errors.ts';
+import { countAsked } from '#work/people/limits.ts';
 import { addressOf } from './enter.server.ts';
 
 /** Anybody's page may read what everybody may see. */

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { Feed } from 'feed';
-import type { FeedOf } from '#work/feeds.ts';
+import type { FeedOf } from '#work/shelf/feeds.ts';
 import { words } from '../messages/index.ts';
 
 /** What XML cannot hold is left out: control characters and lone surrogates (XML 1.0, 2.2). */

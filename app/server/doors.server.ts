@@ -1,7 +1,7 @@
 import type { ServerBuild } from 'react-router';
-import { whoAsks } from '#work/asking.ts';
-import { BadValue, Busy, Invalid, NotFound, Stale, TooMany, Unavailable } from '#work/errors.ts';
-import { log } from '#work/log.ts';
+import { whoAsks } from '#work/base/asking.ts';
+import { BadValue, Busy, Invalid, NotFound, Stale, TooMany, Unavailable } from '#work/base/errors.ts';
+import { log } from '#work/base/log.ts';
 
 /** Seconds after which a database that was away, or a house that was full, is asked again. */
 const AGAIN = 2;

@@ -3,12 +3,12 @@ import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { createRequestHandler, type ServerBuild } from 'react-router';
 import { packLimits } from '#core/pack/index.ts';
-import { askedBy, type Asking } from '#work/asking.ts';
+import { askedBy, type Asking } from '#work/base/asking.ts';
 import { tableLimits } from '#core/tables/index.ts';
-import { TooMany } from '#work/errors.ts';
-import { countUpload, countWrite } from '#work/limits.ts';
-import { log } from '#work/log.ts';
-import { quotas } from '#work/quotas.ts';
+import { TooMany } from '#work/base/errors.ts';
+import { countUpload, countWrite } from '#work/people/limits.ts';
+import { log } from '#work/base/log.ts';
+import { quotas } from '#work/base/quotas.ts';
 import { openDoors } from './doors.server.ts';
 import { addressIn, hostIn, isSecure, site } from './site.server.ts';
 

@@ -9,11 +9,11 @@ import sharp from 'sharp';
 import { formatSetting, sayStrength, strengthAxis } from '#core/controls/index.ts';
 import { stripShades, stripDomain, stripSplit, stripX } from '#core/strip/index.ts';
 import { vinylTypes, type VinylTypeKey } from '#core/vinyls/index.ts';
-import type { CardView } from '#work/cards.ts';
-import { Kept } from '#work/kept.ts';
+import type { CardView } from '#work/shelf/cards.ts';
+import { Kept } from '#work/base/kept.ts';
 import { words } from '../messages/index.ts';
-import { capital } from '../ui/format.ts';
-import { SwatchDrawing } from '../ui/Swatch.tsx';
+import { capital } from '../ui/base/format.ts';
+import { SwatchDrawing } from '../ui/vinyls/Swatch.tsx';
 
 /** Size of a picture that groups and chats show whole. */
 export const POST = { width: 1200, height: 630 };

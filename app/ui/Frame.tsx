@@ -3,10 +3,10 @@ import Dialog from '@mui/material/Dialog';
 import { useEffect, useRef, useState, type ReactNode } from 'react';
 import { Link, NavLink, useLocation } from 'react-router';
 import { words } from '../messages/index.ts';
-import { BenchModeKeeper, BenchModeLeave } from './benchMode.tsx';
-import { Find } from './Find.tsx';
-import { metres } from './format.ts';
-import { PagePatterns } from './grades.tsx';
+import { BenchModeKeeper, BenchModeLeave } from './coupons/benchMode.tsx';
+import { Find } from './answer/Find.tsx';
+import { metres } from './base/format.ts';
+import { PagePatterns } from './coupons/grades.tsx';
 
 type Props = {
   person: { name: string; guest: boolean } | undefined;

@@ -4,7 +4,7 @@ import { createReadStream, existsSync, renameSync, rmSync, statSync } from 'node
 import { open, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { clear, contentOf, holdStill, isEmpty } from '#store/checksum.ts';
+import { clear, contentOf, holdStill, isEmpty } from '#store/base/checksum.ts';
 import { clusterFolder, ensureDatabase, postgresPrograms, startCluster, type Cluster } from './postgres.ts';
 
 /**

@@ -14,7 +14,7 @@ import {
 import { createServer } from 'node:net';
 import { dirname, join, resolve } from 'node:path';
 import pg from 'pg';
-import { withClient } from '#store/withClient.ts';
+import { withClient } from '#store/base/withClient.ts';
 
 /** A PostgreSQL cluster of our own: where it is, and how to end it. */
 export type Cluster = {

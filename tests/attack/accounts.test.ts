@@ -1,5 +1,5 @@
 import { beforeAll, describe, expect, test } from 'vitest';
-import { quotas } from '#work/quotas.ts';
+import { quotas } from '#work/base/quotas.ts';
 import { crafter, password } from '../bench.ts';
 import { rows } from '../testDatabase.ts';
 import { until, wholeHouse } from './house.ts';

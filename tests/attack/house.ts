@@ -1,7 +1,7 @@
 import { rmSync } from 'node:fs';
 import { afterAll, beforeAll } from 'vitest';
-import { closeDb } from '#store/db.ts';
-import { stopComputing } from '#work/compute.ts';
+import { closeDb } from '#store/base/db.ts';
+import { stopComputing } from '#work/base/compute.ts';
 import { startMailer, type Mailer } from '../../bin/lib/standIn.ts';
 import { clusterFolder, ensureDatabase, startCluster, type Cluster } from '../../bin/lib/postgres.ts';
 import { serverProcess, type ServerProcess } from '../browser/serverProcess.ts';

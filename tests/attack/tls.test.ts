@@ -5,13 +5,13 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { By } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { addVinyl } from '#work/vinyls.ts';
+import { addVinyl } from '#work/vinyls/vinyls.ts';
 import { crafter, form, password } from '../bench.ts';
 import { openBrowser, type Browser } from '../browser/driver.ts';
 import { freePort } from '../browser/serverProcess.ts';
 import { rows } from '../testDatabase.ts';
-import { makeCoupon } from '#work/coupons.ts';
-import { benchOf } from '#work/workshop.ts';
+import { makeCoupon } from '#work/coupons/coupons.ts';
+import { benchOf } from '#work/workshop/workshop.ts';
 import { until, wholeHouse } from './house.ts';
 
 // Behind a proxy that ends TLS, under a host name that is no localhost: a browser keeps no cookie there that is not marked as it should be.

@@ -1,10 +1,10 @@
 import { By, Key, until } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { closeDb } from '#store/db.ts';
-import { couponOf, makeCoupon, takeEvents } from '#work/coupons.ts';
-import { keepSetting } from '#work/keep.ts';
-import { addVinyl } from '#work/vinyls.ts';
-import { benchOf } from '#work/workshop.ts';
+import { closeDb } from '#store/base/db.ts';
+import { couponOf, makeCoupon, takeEvents } from '#work/coupons/coupons.ts';
+import { keepSetting } from '#work/cuts/keep.ts';
+import { addVinyl } from '#work/vinyls/vinyls.ts';
+import { benchOf } from '#work/workshop/workshop.ts';
 import { crafter, form, grade, password } from '../bench.ts';
 import { ownHouse } from '../house.ts';
 import { rows } from '../testDatabase.ts';

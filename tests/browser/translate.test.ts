@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import type { Person } from '#work/people.ts';
-import { addVinyl } from '#work/vinyls.ts';
-import { closeDb } from '#store/db.ts';
+import type { Person } from '#work/people/people.ts';
+import { addVinyl } from '#work/vinyls/vinyls.ts';
+import { closeDb } from '#store/base/db.ts';
 import { crafter, password } from '../bench.ts';
 import { confirm, learn, publish } from '../sharing.ts';
 import { ownHouse } from '../house.ts';

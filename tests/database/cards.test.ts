@@ -12,17 +12,17 @@ import {
   reportCutHere,
   sayWhatWasSeen,
   unreadCount,
-} from '#work/cards.ts';
-import { couponOf, makeCoupon, takeEvents } from '#work/coupons.ts';
-import { Invalid, NotFound, TooMany } from '#work/errors.ts';
-import { jobOf, nextJobId } from '#work/jobs.ts';
-import { count, countAsked } from '#work/limits.ts';
-import { claimAccount } from '#work/accounts.ts';
-import { becomeGuest, type Person } from '#work/people.ts';
-import { keepSetting } from '#work/keep.ts';
-import { settingOf } from '#work/readings.ts';
-import { addVinyl, listVinyls } from '#work/vinyls.ts';
-import { addCutter, benchOf } from '#work/workshop.ts';
+} from '#work/shelf/cards.ts';
+import { couponOf, makeCoupon, takeEvents } from '#work/coupons/coupons.ts';
+import { Invalid, NotFound, TooMany } from '#work/base/errors.ts';
+import { jobOf, nextJobId } from '#work/cuts/cuts.ts';
+import { count, countAsked } from '#work/people/limits.ts';
+import { claimAccount } from '#work/people/accounts.ts';
+import { becomeGuest, type Person } from '#work/people/people.ts';
+import { keepSetting } from '#work/cuts/keep.ts';
+import { settingOf } from '#work/coupons/readings.ts';
+import { addVinyl, listVinyls } from '#work/vinyls/vinyls.ts';
+import { addCutter, benchOf } from '#work/workshop/workshop.ts';
 import { fieldsOf, form, grade } from '../bench.ts';
 import { ownHouse } from '../house.ts';
 import { rows } from '../testDatabase.ts';

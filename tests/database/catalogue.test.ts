@@ -1,8 +1,8 @@
 import { describe, expect, test } from 'vitest';
 import { strengthAxis } from '#core/controls/index.ts';
 import { blanks } from '#core/vinyls/index.ts';
-import { vinylsFor } from '#work/blanks.ts';
-import { publishCard, sharedReadingOf } from '#work/cards.ts';
+import { vinylsFor } from '#work/vinyls/blanks.ts';
+import { publishCard, sharedReadingOf } from '#work/shelf/cards.ts';
 import {
   addColour,
   addOwnType,
@@ -15,13 +15,13 @@ import {
   partVinyls,
   saveCatalogue,
   schoolsOf,
-} from '#work/catalogue.ts';
-import { couponOf, listCoupons, makeCoupon, takeEvents } from '#work/coupons.ts';
-import { NotFound } from '#work/errors.ts';
-import { claimAccount, signIn } from '#work/accounts.ts';
-import { becomeGuest, type Person } from '#work/people.ts';
-import { keepSetting } from '#work/keep.ts';
-import { colourNumbers, readingFor, refreshReading, settingOf } from '#work/readings.ts';
+} from '#work/vinyls/catalogue.ts';
+import { couponOf, listCoupons, makeCoupon, takeEvents } from '#work/coupons/coupons.ts';
+import { NotFound } from '#work/base/errors.ts';
+import { claimAccount, signIn } from '#work/people/accounts.ts';
+import { becomeGuest, type Person } from '#work/people/people.ts';
+import { keepSetting } from '#work/cuts/keep.ts';
+import { colourNumbers, readingFor, refreshReading, settingOf } from '#work/coupons/readings.ts';
 import {
   addPiece,
   leaveOffcut,
@@ -34,8 +34,8 @@ import {
   takeFromPiece,
   takeOfCut,
   takesOf,
-} from '#work/stock.ts';
-import { addVinyl, listVinyls, pinVinyl, vinylOf } from '#work/vinyls.ts';
+} from '#work/vinyls/stock.ts';
+import { addVinyl, listVinyls, pinVinyl, vinylOf } from '#work/vinyls/vinyls.ts';
 import {
   addBlade,
   addCutter,
@@ -54,7 +54,7 @@ import {
   scaleOf,
   washMat,
   workshopOf,
-} from '#work/workshop.ts';
+} from '#work/workshop/workshop.ts';
 import { fieldsOf, form, grade } from '../bench.ts';
 import { ownHouse } from '../house.ts';
 import { rows } from '../testDatabase.ts';

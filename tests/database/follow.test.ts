@@ -3,10 +3,10 @@ import { createServer, type IncomingMessage, type Server, type ServerResponse } 
 import { join } from 'node:path';
 import { afterAll, beforeAll, beforeEach, expect, test } from 'vitest';
 import { packBodySchema, sealPack, writePack, type PackBody } from '#core/pack/index.ts';
-import { cardView, hideCardHere, listCards } from '#work/cards.ts';
-import { outsideLimits } from '#work/outside.ts';
-import type { Person } from '#work/people.ts';
-import { askAgain, follow, followed, unfollow } from '#work/subscriptions.ts';
+import { cardView, hideCardHere, listCards } from '#work/shelf/cards.ts';
+import { outsideLimits } from '#work/packs/outside.ts';
+import type { Person } from '#work/people/people.ts';
+import { askAgain, follow, followed, unfollow } from '#work/packs/follow.ts';
 import { crafter, fieldsOf, form } from '../bench.ts';
 import { confirm } from '../sharing.ts';
 import { ownHouse } from '../house.ts';

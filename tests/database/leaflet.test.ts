@@ -1,8 +1,8 @@
 import { beforeAll, expect, test } from 'vitest';
-import { addLeaflet, leafletOf, sayPeel } from '#work/leaflet.ts';
-import { becomeGuest, type Person } from '#work/people.ts';
-import { followSchool } from '#work/catalogue.ts';
-import { addVinyl, vinylOf } from '#work/vinyls.ts';
+import { addLeaflet, leafletOf, sayPeel } from '#work/vinyls/leaflet.ts';
+import { becomeGuest, type Person } from '#work/people/people.ts';
+import { followSchool } from '#work/vinyls/catalogue.ts';
+import { addVinyl, vinylOf } from '#work/vinyls/vinyls.ts';
 import { crafter, fieldsOf, form } from '../bench.ts';
 import { confirm, learn, publish } from '../sharing.ts';
 import { ownHouse } from '../house.ts';

@@ -1,14 +1,22 @@
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { readPack, sealPack, writePack, type Pack, type PackBody } from '#core/pack/index.ts';
-import { cardView, listCards } from '#work/cards.ts';
-import { stopComputing } from '#work/compute.ts';
-import { bringIn as putIn, packView, resumeImports, seePack, startImport, sweepPacks, takeBack } from '#work/packIn.ts';
-import { cardPack, shelfPack, shelfTable } from '#work/packOut.ts';
-import type { Person } from '#work/people.ts';
-import { refreshTranslations, translationFor } from '#work/translate.ts';
-import { addVinyl } from '#work/vinyls.ts';
-import { addScaleReading, publishShippedModels } from '#work/workshop.ts';
-import { closeDb } from '#store/db.ts';
+import { cardView, listCards } from '#work/shelf/cards.ts';
+import { stopComputing } from '#work/base/compute.ts';
+import {
+  bringIn as putIn,
+  packView,
+  resumeImports,
+  seePack,
+  startImport,
+  sweepPacks,
+  takeBack,
+} from '#work/packs/packIn.ts';
+import { cardPack, shelfPack, shelfTable } from '#work/packs/packOut.ts';
+import type { Person } from '#work/people/people.ts';
+import { refreshTranslations, translationFor } from '#work/shelf/translate.ts';
+import { addVinyl } from '#work/vinyls/vinyls.ts';
+import { addScaleReading, publishShippedModels } from '#work/workshop/workshop.ts';
+import { closeDb } from '#store/base/db.ts';
 import { crafter, fieldsOf, form } from '../bench.ts';
 import { bench, confirm, learn, publish } from '../sharing.ts';
 import { rows, testDatabase } from '../testDatabase.ts';

@@ -1,15 +1,15 @@
 import pg from 'pg';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { load } from '#bench/load.ts';
-import { closeDb, db } from '#store/db.ts';
-import { listVinyls } from '#work/vinyls.ts';
-import { benchOf } from '#work/workshop.ts';
-import { searchWords } from '#work/search.ts';
-import { tablePage, tableQuery } from '#work/table.ts';
-import { stockOf } from '#work/stock.ts';
-import { listCoupons } from '#work/coupons.ts';
-import { signIn } from '#work/accounts.ts';
-import { personOfToken } from '#work/people.ts';
+import { closeDb, db } from '#store/base/db.ts';
+import { listVinyls } from '#work/vinyls/vinyls.ts';
+import { benchOf } from '#work/workshop/workshop.ts';
+import { searchWords } from '#work/base/searchWords.ts';
+import { tablePage, tableQuery } from '#work/answer/table.ts';
+import { stockOf } from '#work/vinyls/stock.ts';
+import { listCoupons } from '#work/coupons/coupons.ts';
+import { signIn } from '#work/people/accounts.ts';
+import { personOfToken } from '#work/people/people.ts';
 import { form } from '../bench.ts';
 import { testDatabase } from '../testDatabase.ts';
 

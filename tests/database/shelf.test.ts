@@ -1,19 +1,28 @@
 import { beforeAll, describe, expect, test } from 'vitest';
 import { formatPosition, strengthAxis } from '#core/controls/index.ts';
 import { nominalLoad } from '#core/window/index.ts';
-import { cardView, changeVisibility, hideCardHere, listCards, reportCard, settleCards } from '#work/cards.ts';
-import { mergeAsSteward, partAsSteward } from '#work/catalogue.ts';
-import { searchFeed, vinylFeed } from '#work/feeds.ts';
-import { nextJobId } from '#work/jobs.ts';
-import { deleteAccount, signIn } from '#work/accounts.ts';
-import { leftBehind, personOfToken, setLends, type Person } from '#work/people.ts';
-import { refreshFaded } from '#work/proof.ts';
-import { settingOf } from '#work/readings.ts';
-import { followVinyl, hideRemark, openNotices, orderOf, remark, remarksOf, settleReport, thank } from '#work/social.ts';
-import { againstOthersOf, refreshTranslations, translationFor } from '#work/translate.ts';
-import { addVinyl, vinylRows } from '#work/vinyls.ts';
-import { cardSettled, dueTurns } from '#store/cards.ts';
-import { db } from '#store/db.ts';
+import { cardView, changeVisibility, hideCardHere, listCards, reportCard, settleCards } from '#work/shelf/cards.ts';
+import { mergeAsSteward, partAsSteward } from '#work/vinyls/catalogue.ts';
+import { searchFeed, vinylFeed } from '#work/shelf/feeds.ts';
+import { nextJobId } from '#work/cuts/cuts.ts';
+import { deleteAccount, signIn } from '#work/people/accounts.ts';
+import { leftBehind, personOfToken, setLends, type Person } from '#work/people/people.ts';
+import { refreshFaded } from '#work/shelf/standing.ts';
+import { settingOf } from '#work/coupons/readings.ts';
+import {
+  followVinyl,
+  hideRemark,
+  openNotices,
+  orderOf,
+  remark,
+  remarksOf,
+  settleReport,
+  thank,
+} from '#work/shelf/social.ts';
+import { againstOthersOf, refreshTranslations, translationFor } from '#work/shelf/translate.ts';
+import { addVinyl, vinylRows } from '#work/vinyls/vinyls.ts';
+import { cardSettled, dueTurns } from '#store/shelf/cards.ts';
+import { db } from '#store/base/db.ts';
 import { crafter, fieldsOf, form, password } from '../bench.ts';
 import { bench, confirm, learn, publish } from '../sharing.ts';
 import { ownHouse } from '../house.ts';

@@ -1,13 +1,13 @@
 import Button from '@mui/material/Button';
 import type { ReactNode } from 'react';
-import type { Session } from '#work/accounts.ts';
+import type { Session } from '#work/people/accounts.ts';
 import { words } from '../../messages/index.ts';
 import type { FormAnswer } from '../../server/enter.server.ts';
-import { Field } from '../../ui/Field.tsx';
-import { day, isolate } from '../../ui/format.ts';
-import { PasswordField } from '../../ui/PasswordField.tsx';
-import { useZone } from '../../ui/usePerson.ts';
-import { WriteForm } from '../../ui/WriteForm.tsx';
+import { Field } from '../../ui/base/Field.tsx';
+import { day, isolate } from '../../ui/base/format.ts';
+import { PasswordField } from '../../ui/people/PasswordField.tsx';
+import { useZone } from '../../ui/people/usePerson.ts';
+import { WriteForm } from '../../ui/base/WriteForm.tsx';
 
 type Props = {
   account: {

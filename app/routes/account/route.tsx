@@ -8,15 +8,15 @@ import {
   endSession,
   proveAddress,
   sessionsOf,
-} from '#work/accounts.ts';
-import { Invalid } from '#work/errors.ts';
-import { leftBehind, setLends, type Person } from '#work/people.ts';
+} from '#work/people/accounts.ts';
+import { Invalid } from '#work/base/errors.ts';
+import { leftBehind, setLends, type Person } from '#work/people/people.ts';
 import { words } from '../../messages/index.ts';
 import { actions, apart, deviceOf, enter, farewell, tokenOf, welcome, type Act } from '../../server/enter.server.ts';
 import { originOf } from '../../server/site.server.ts';
-import { Field, FormNotice } from '../../ui/Field.tsx';
-import { PasswordField } from '../../ui/PasswordField.tsx';
-import { WriteForm } from '../../ui/WriteForm.tsx';
+import { Field, FormNotice } from '../../ui/base/Field.tsx';
+import { PasswordField } from '../../ui/people/PasswordField.tsx';
+import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import type { Route } from './+types/route';
 import { Yours } from './Yours.tsx';
 

@@ -1,4 +1,4 @@
-import { MAX_EVENTS, takeEvents } from '#work/coupons.ts';
+import { MAX_EVENTS, takeEvents } from '#work/coupons/coupons.ts';
 import { enterToWrite } from '../../server/enter.server.ts';
 import type { Route } from './+types/route';
 

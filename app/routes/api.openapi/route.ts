@@ -1,4 +1,4 @@
-import { openApi } from '#work/api.ts';
+import { openApi } from '#work/shelf/api.ts';
 import { apiAnswer } from '../../server/api.server.ts';
 import { enter } from '../../server/enter.server.ts';
 import { originOf } from '../../server/site.server.ts';

@@ -1,4 +1,4 @@
-import { apiListVinyls } from '#work/api.ts';
+import { apiListVinyls } from '#work/shelf/api.ts';
 import { apiAnswer } from '../../server/api.server.ts';
 import { enter } from '../../server/enter.server.ts';
 import type { Route } from './+types/route';

@@ -1,17 +1,17 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { strengthAxis } from '#core/controls/index.ts';
-import { listCoupons } from '#work/coupons.ts';
-import { openJobs } from '#work/jobs.ts';
-import { listVinyls } from '#work/vinyls.ts';
-import { benchOf } from '#work/workshop.ts';
+import { listCoupons } from '#work/coupons/coupons.ts';
+import { openJobs } from '#work/cuts/cuts.ts';
+import { listVinyls } from '#work/vinyls/vinyls.ts';
+import { benchOf } from '#work/workshop/workshop.ts';
 import { words } from '../../messages/index.ts';
 import { enter } from '../../server/enter.server.ts';
 import { leanRows } from '../../server/rows.server.ts';
-import { CouponRow } from '../../ui/CouponRow.tsx';
-import { HowDidItGo } from '../../ui/HowDidItGo.tsx';
-import { GoButton } from '../../ui/Link.tsx';
-import { VinylRow } from '../../ui/VinylRow.tsx';
+import { CouponRow } from '../../ui/coupons/CouponRow.tsx';
+import { HowDidItGo } from '../../ui/cuts/HowDidItGo.tsx';
+import { GoButton } from '../../ui/base/Link.tsx';
+import { VinylRow } from '../../ui/answer/VinylRow.tsx';
 import type { Route } from './+types/route';
 
 /** What is under the hands, and what waits. */

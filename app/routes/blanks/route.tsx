@@ -1,16 +1,16 @@
 import { Link } from 'react-router';
 import { blankKeys, blanks } from '#core/vinyls/index.ts';
-import { blankOf, vinylsFor } from '#work/blanks.ts';
-import { benchOf } from '#work/workshop.ts';
+import { blankOf, vinylsFor } from '#work/vinyls/blanks.ts';
+import { benchOf } from '#work/workshop/workshop.ts';
 import { words } from '../../messages/index.ts';
 import { enter } from '../../server/enter.server.ts';
 import { leanRows } from '../../server/rows.server.ts';
-import { bothHeats } from '../../ui/format.ts';
-import { Swatch } from '../../ui/Swatch.tsx';
-import { useTemperatureUnit } from '../../ui/usePerson.ts';
-import { RowStrip } from '../../ui/RowStrip.tsx';
-import { standingOf } from '../../ui/VinylRow.tsx';
-import { vinylHex, vinylLine, vinylName } from '../../ui/vinylName.ts';
+import { bothHeats } from '../../ui/base/format.ts';
+import { Swatch } from '../../ui/vinyls/Swatch.tsx';
+import { useTemperatureUnit } from '../../ui/people/usePerson.ts';
+import { RowStrip } from '../../ui/base/RowStrip.tsx';
+import { standingOf } from '../../ui/answer/VinylRow.tsx';
+import { vinylHex, vinylLine, vinylName } from '../../ui/vinyls/vinylName.ts';
 import type { Route } from './+types/route';
 
 export async function loader(args: Route.LoaderArgs) {

@@ -1,5 +1,5 @@
-import { countAsked } from '#work/limits.ts';
-import { cardPack } from '#work/packOut.ts';
+import { countAsked } from '#work/people/limits.ts';
+import { cardPack } from '#work/packs/packOut.ts';
 import { addressOf, enter } from '../../server/enter.server.ts';
 import { originOf } from '../../server/site.server.ts';
 import { packAnswer } from '../../server/pack.server.ts';

@@ -1,6 +1,6 @@
-import { countAsked } from '#work/limits.ts';
-import { cardView } from '#work/cards.ts';
-import { NotFound } from '#work/errors.ts';
+import { countAsked } from '#work/people/limits.ts';
+import { cardView } from '#work/shelf/cards.ts';
+import { NotFound } from '#work/base/errors.ts';
 import { addressOf, enter } from '../../server/enter.server.ts';
 import { originOf } from '../../server/site.server.ts';
 import { postPicture } from '../../server/postPicture.server.ts';

@@ -5,16 +5,16 @@ import { formatPosition, strengthAxis, type CutterModel } from '#core/controls/i
 import { gradeWords } from '#core/grades/index.ts';
 import { stripDomain } from '#core/strip/index.ts';
 import { timesInHundred } from '#core/window/index.ts';
-import type { CardView, TranslatedHere } from '#work/cards.ts';
+import type { CardView, TranslatedHere } from '#work/shelf/cards.ts';
 import { words } from '../../messages/index.ts';
 import type { FormAnswer } from '../../server/enter.server.ts';
-import { Choices } from '../../ui/Choices.tsx';
-import { ToSet } from '../../ui/ControlDrawing.tsx';
-import { Field } from '../../ui/Field.tsx';
-import { GoButton } from '../../ui/Link.tsx';
-import { howTranslated } from '../../ui/Translated.tsx';
-import { WindowStrip } from '../../ui/WindowStrip.tsx';
-import { WriteForm } from '../../ui/WriteForm.tsx';
+import { Choices } from '../../ui/base/Choices.tsx';
+import { ToSet } from '../../ui/workshop/ControlDrawing.tsx';
+import { Field } from '../../ui/base/Field.tsx';
+import { GoButton } from '../../ui/base/Link.tsx';
+import { howTranslated } from '../../ui/shelf/Translated.tsx';
+import { WindowStrip } from '../../ui/base/WindowStrip.tsx';
+import { WriteForm } from '../../ui/base/WriteForm.tsx';
 
 /** The card's number on the cutter on the bench, where it comes from and how sure it is. */
 export function TranslatedNumber({

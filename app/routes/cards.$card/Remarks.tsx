@@ -1,11 +1,11 @@
 import Button from '@mui/material/Button';
-import type { Remark } from '#work/social.ts';
+import type { Remark } from '#work/shelf/social.ts';
 import { words } from '../../messages/index.ts';
 import type { FormAnswer } from '../../server/enter.server.ts';
-import { Field } from '../../ui/Field.tsx';
-import { day, isolate } from '../../ui/format.ts';
-import { useZone } from '../../ui/usePerson.ts';
-import { WriteForm } from '../../ui/WriteForm.tsx';
+import { Field } from '../../ui/base/Field.tsx';
+import { day, isolate } from '../../ui/base/format.ts';
+import { useZone } from '../../ui/people/usePerson.ts';
+import { WriteForm } from '../../ui/base/WriteForm.tsx';
 
 function Said({ remark, steward }: { remark: Omit<Remark, 'answers'>; steward: boolean }) {
   const t = words.card;

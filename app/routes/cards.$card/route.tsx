@@ -12,33 +12,33 @@ import {
   hideCardHere,
   reportCard,
   type CardView,
-} from '#work/cards.ts';
-import { confirmHere } from '#work/confirm.ts';
-import { NotFound } from '#work/errors.ts';
-import { nextJobId } from '#work/jobs.ts';
-import { can } from '#work/permissions.ts';
-import { followVinyl, hideRemark, remark, thank } from '#work/social.ts';
-import type { Person } from '#work/people.ts';
-import { benchOf } from '#work/workshop.ts';
+} from '#work/shelf/cards.ts';
+import { confirmHere } from '#work/shelf/confirm.ts';
+import { NotFound } from '#work/base/errors.ts';
+import { nextJobId } from '#work/cuts/cuts.ts';
+import { can } from '#work/people/permissions.ts';
+import { followVinyl, hideRemark, remark, thank } from '#work/shelf/social.ts';
+import type { Person } from '#work/people/people.ts';
+import { benchOf } from '#work/workshop/workshop.ts';
 import { words } from '../../messages/index.ts';
 import { actions, enter } from '../../server/enter.server.ts';
 import { originOf } from '../../server/site.server.ts';
-import { Choices } from '../../ui/Choices.tsx';
-import { ToSet } from '../../ui/ControlDrawing.tsx';
-import { ControlFacts } from '../../ui/ControlFacts.tsx';
-import { EvidenceTable } from '../../ui/EvidenceTable.tsx';
-import { Field, FormNotice } from '../../ui/Field.tsx';
-import { capital, day, isolate } from '../../ui/format.ts';
-import { GoButton } from '../../ui/Link.tsx';
-import { Swatch } from '../../ui/Swatch.tsx';
-import { useZone } from '../../ui/usePerson.ts';
-import { howTranslated, SplitNotice } from '../../ui/Translated.tsx';
-import { vinylTitle } from '../../ui/vinylName.ts';
-import { WindowStrip } from '../../ui/WindowStrip.tsx';
+import { Choices } from '../../ui/base/Choices.tsx';
+import { ToSet } from '../../ui/workshop/ControlDrawing.tsx';
+import { ControlFacts } from '../../ui/workshop/ControlFacts.tsx';
+import { EvidenceTable } from '../../ui/shelf/EvidenceTable.tsx';
+import { Field, FormNotice } from '../../ui/base/Field.tsx';
+import { capital, day, isolate } from '../../ui/base/format.ts';
+import { GoButton } from '../../ui/base/Link.tsx';
+import { Swatch } from '../../ui/vinyls/Swatch.tsx';
+import { useZone } from '../../ui/people/usePerson.ts';
+import { howTranslated, SplitNotice } from '../../ui/shelf/Translated.tsx';
+import { vinylTitle } from '../../ui/vinyls/vinylName.ts';
+import { WindowStrip } from '../../ui/base/WindowStrip.tsx';
 import { ConfirmForm, TranslatedNumber } from './Here.tsx';
 import { Remarks } from './Remarks.tsx';
 import type { Route } from './+types/route';
-import { WriteForm } from '../../ui/WriteForm.tsx';
+import { WriteForm } from '../../ui/base/WriteForm.tsx';
 
 /** A card: what somebody sets for a vinyl, what it rests on, what others found, and what it says to the cutter on the bench. */
 export async function loader(args: Route.LoaderArgs) {

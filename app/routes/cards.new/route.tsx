@@ -1,20 +1,20 @@
 import Button from '@mui/material/Button';
 import { Link } from 'react-router';
 import { formatSetting } from '#core/controls/index.ts';
-import { ownCard, publishCard } from '#work/cards.ts';
-import { NotFound } from '#work/errors.ts';
-import { settingOf } from '#work/readings.ts';
-import { vinylOf } from '#work/vinyls.ts';
-import { benchOf } from '#work/workshop.ts';
+import { ownCard, publishCard } from '#work/shelf/cards.ts';
+import { NotFound } from '#work/base/errors.ts';
+import { settingOf } from '#work/coupons/readings.ts';
+import { vinylOf } from '#work/vinyls/vinyls.ts';
+import { benchOf } from '#work/workshop/workshop.ts';
 import { words } from '../../messages/index.ts';
 import { actions, enter } from '../../server/enter.server.ts';
-import { Choices } from '../../ui/Choices.tsx';
-import { Field, FormNotice } from '../../ui/Field.tsx';
-import { GoButton } from '../../ui/Link.tsx';
-import { Swatch } from '../../ui/Swatch.tsx';
-import { vinylHex, vinylTitle } from '../../ui/vinylName.ts';
+import { Choices } from '../../ui/base/Choices.tsx';
+import { Field, FormNotice } from '../../ui/base/Field.tsx';
+import { GoButton } from '../../ui/base/Link.tsx';
+import { Swatch } from '../../ui/vinyls/Swatch.tsx';
+import { vinylHex, vinylTitle } from '../../ui/vinyls/vinylName.ts';
 import type { Route } from './+types/route';
-import { WriteForm } from '../../ui/WriteForm.tsx';
+import { WriteForm } from '../../ui/base/WriteForm.tsx';
 
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/cards.new/route', args);

@@ -1,6 +1,6 @@
-import { chartOf } from '#work/chart.ts';
-import { countAsked } from '#work/limits.ts';
-import { day } from '../../ui/format.ts';
+import { chartOf } from '#work/answer/chart.ts';
+import { countAsked } from '#work/people/limits.ts';
+import { day } from '../../ui/base/format.ts';
 import { addressOf, enter } from '../../server/enter.server.ts';
 import { chartPapers, chartPdf, type ChartPaper } from '../../server/paper/chart.server.ts';
 import { pdfAnswer } from '../../server/paper/pdf.server.ts';

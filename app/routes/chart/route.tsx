@@ -3,16 +3,16 @@ import { Form, Link } from 'react-router';
 import { formatPosition, type Axis } from '#core/controls/index.ts';
 import { leanStrip, listDomain } from '#core/strip/index.ts';
 import { saySeconds, type Behaviour } from '#core/vinyls/index.ts';
-import { chartLimits, chartOf, type ChartCell } from '#work/chart.ts';
-import { countAsked } from '#work/limits.ts';
-import { workshopOf } from '#work/workshop.ts';
+import { chartLimits, chartOf, type ChartCell } from '#work/answer/chart.ts';
+import { countAsked } from '#work/people/limits.ts';
+import { workshopOf } from '#work/workshop/workshop.ts';
 import { words } from '../../messages/index.ts';
 import { addressOf, enter } from '../../server/enter.server.ts';
-import { Field } from '../../ui/Field.tsx';
-import { bothHeats, day, isolate } from '../../ui/format.ts';
-import { RowStrip } from '../../ui/RowStrip.tsx';
-import { Swatch } from '../../ui/Swatch.tsx';
-import { useTemperatureUnit, useZone } from '../../ui/usePerson.ts';
+import { Field } from '../../ui/base/Field.tsx';
+import { bothHeats, day, isolate } from '../../ui/base/format.ts';
+import { RowStrip } from '../../ui/base/RowStrip.tsx';
+import { Swatch } from '../../ui/vinyls/Swatch.tsx';
+import { useTemperatureUnit, useZone } from '../../ui/people/usePerson.ts';
 import type { Route } from './+types/route';
 
 export async function loader(args: Route.LoaderArgs) {

@@ -1,5 +1,5 @@
 import { cutFileKinds } from '#core/cutfile/index.ts';
-import { couponFile } from '#work/coupons.ts';
+import { couponFile } from '#work/coupons/coupons.ts';
 import { cutFile } from '../../server/cutFile.server.ts';
 import { enter } from '../../server/enter.server.ts';
 import type { Route } from './+types/route';

@@ -4,23 +4,23 @@ import { formatPosition, sayStrength, shortPosition, strengthAxis } from '#core/
 import { currentGrades, differences, gradeIndex, gradeWords, lastGrade, type Grade } from '#core/grades/index.ts';
 import { stripDomain } from '#core/strip/index.ts';
 import { timesInHundred } from '#core/window/index.ts';
-import { couponOf } from '#work/coupons.ts';
+import { couponOf } from '#work/coupons/coupons.ts';
 import { words } from '../../messages/index.ts';
 import { enter } from '../../server/enter.server.ts';
-import { Answers } from '../../ui/Answers.tsx';
-import { BenchModeButton } from '../../ui/benchMode.tsx';
-import { CouponDrawing } from '../../ui/CouponDrawing.tsx';
-import { CouponHead } from '../../ui/CouponHead.tsx';
+import { Answers } from '../../ui/coupons/Answers.tsx';
+import { BenchModeButton } from '../../ui/coupons/benchMode.tsx';
+import { CouponDrawing } from '../../ui/coupons/CouponDrawing.tsx';
+import { CouponHead } from '../../ui/coupons/CouponHead.tsx';
 import { isTyping } from '../../ui/Frame.tsx';
-import { HowItWeeded } from '../../ui/HowItWeeded.tsx';
-import { GoButton } from '../../ui/Link.tsx';
-import { useOutbox } from '../../ui/outbox.tsx';
-import { Refused, Sending } from '../../ui/Sending.tsx';
-import { useCouponReading } from '../../ui/useCouponReading.ts';
-import { useSteady } from '../../ui/useSteady.ts';
-import { useLookAgain } from '../../ui/useLookAgain.ts';
-import { vinylHex, vinylTitle } from '../../ui/vinylName.ts';
-import { WindowStrip } from '../../ui/WindowStrip.tsx';
+import { HowItWeeded } from '../../ui/coupons/HowItWeeded.tsx';
+import { GoButton } from '../../ui/base/Link.tsx';
+import { useOutbox } from '../../ui/coupons/outbox.tsx';
+import { Refused, Sending } from '../../ui/cuts/Sending.tsx';
+import { useCouponReading } from '../../ui/coupons/useCouponReading.ts';
+import { useSteady } from '../../ui/base/useSteady.ts';
+import { useLookAgain } from '../../ui/base/useLookAgain.ts';
+import { vinylHex, vinylTitle } from '../../ui/vinyls/vinylName.ts';
+import { WindowStrip } from '../../ui/base/WindowStrip.tsx';
 import type { Route } from './+types/route';
 
 export async function loader(args: Route.LoaderArgs) {

@@ -1,4 +1,4 @@
-import { cellPicture } from '#work/devices.ts';
+import { cellPicture } from '#work/cuts/line.ts';
 import { enter } from '../../server/enter.server.ts';
 import type { Route } from './+types/route';
 

@@ -1,8 +1,8 @@
-import { listCoupons } from '#work/coupons.ts';
+import { listCoupons } from '#work/coupons/coupons.ts';
 import { words } from '../../messages/index.ts';
 import { enter } from '../../server/enter.server.ts';
-import { CouponRow } from '../../ui/CouponRow.tsx';
-import { GoButton } from '../../ui/Link.tsx';
+import { CouponRow } from '../../ui/coupons/CouponRow.tsx';
+import { GoButton } from '../../ui/base/Link.tsx';
 import type { Route } from './+types/route';
 
 export async function loader(args: Route.LoaderArgs) {

@@ -1,21 +1,21 @@
 import Button from '@mui/material/Button';
 import { Link } from 'react-router';
-import { cardOfCut, sayWhatWasSeen } from '#work/cards.ts';
-import { dropJob, jobOf } from '#work/jobs.ts';
-import { putBack, stockOfVinyl, takeForCut, takeOfCut } from '#work/stock.ts';
+import { cardOfCut, sayWhatWasSeen } from '#work/shelf/cards.ts';
+import { dropJob, jobOf } from '#work/cuts/cuts.ts';
+import { putBack, stockOfVinyl, takeForCut, takeOfCut } from '#work/vinyls/stock.ts';
 import { words } from '../../messages/index.ts';
 import { actions, enter } from '../../server/enter.server.ts';
-import { Field, FormNotice } from '../../ui/Field.tsx';
-import { bothLengths, isolate } from '../../ui/format.ts';
-import { HowDidItGo } from '../../ui/HowDidItGo.tsx';
-import { GoButton } from '../../ui/Link.tsx';
-import { Refused, Sending } from '../../ui/Sending.tsx';
-import { Swatch } from '../../ui/Swatch.tsx';
-import { useLengthUnit } from '../../ui/usePerson.ts';
-import { vinylHex, vinylTitle } from '../../ui/vinylName.ts';
-import { WitnessGrades } from '../../ui/WitnessGrades.tsx';
+import { Field, FormNotice } from '../../ui/base/Field.tsx';
+import { bothLengths, isolate } from '../../ui/base/format.ts';
+import { HowDidItGo } from '../../ui/cuts/HowDidItGo.tsx';
+import { GoButton } from '../../ui/base/Link.tsx';
+import { Refused, Sending } from '../../ui/cuts/Sending.tsx';
+import { Swatch } from '../../ui/vinyls/Swatch.tsx';
+import { useLengthUnit } from '../../ui/people/usePerson.ts';
+import { vinylHex, vinylTitle } from '../../ui/vinyls/vinylName.ts';
+import { WitnessGrades } from '../../ui/coupons/WitnessGrades.tsx';
 import type { Route } from './+types/route';
-import { WriteForm } from '../../ui/WriteForm.tsx';
+import { WriteForm } from '../../ui/base/WriteForm.tsx';
 
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/cuts.$cut/route', args);

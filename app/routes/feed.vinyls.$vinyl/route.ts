@@ -1,4 +1,4 @@
-import { vinylFeed } from '#work/feeds.ts';
+import { vinylFeed } from '#work/shelf/feeds.ts';
 import { atom } from '../../server/atom.server.ts';
 import { enter } from '../../server/enter.server.ts';
 import { originOf } from '../../server/site.server.ts';

@@ -1,5 +1,5 @@
-import { searchFeed } from '#work/feeds.ts';
-import { countAsked } from '#work/limits.ts';
+import { searchFeed } from '#work/shelf/feeds.ts';
+import { countAsked } from '#work/people/limits.ts';
 import { atom } from '../../server/atom.server.ts';
 import { addressOf, enter } from '../../server/enter.server.ts';
 import { originOf } from '../../server/site.server.ts';

@@ -1,6 +1,6 @@
-import { countAsked } from '#work/limits.ts';
-import { listVinyls } from '#work/vinyls.ts';
-import { benchOf } from '#work/workshop.ts';
+import { countAsked } from '#work/people/limits.ts';
+import { listVinyls } from '#work/vinyls/vinyls.ts';
+import { benchOf } from '#work/workshop/workshop.ts';
 import { addressOf, enter } from '../../server/enter.server.ts';
 import { leanRows } from '../../server/rows.server.ts';
 import type { Route } from './+types/route';

@@ -1,5 +1,5 @@
 import Button from '@mui/material/Button';
-import { isAwake } from '#work/health.ts';
+import { isAwake } from '#work/base/health.ts';
 import { enter } from '../../server/enter.server.ts';
 import type { Route } from './+types/route';
 

@@ -1,4 +1,4 @@
-import { isAwake } from '#work/health.ts';
+import { isAwake } from '#work/base/health.ts';
 import { enter } from '../../server/enter.server.ts';
 import type { Route } from './+types/route';
 

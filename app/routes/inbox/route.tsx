@@ -1,13 +1,13 @@
 import { useEffect } from 'react';
 import { Link } from 'react-router';
-import { markInboxRead, openInbox } from '#work/cards.ts';
-import { openNotices, type Notice } from '#work/social.ts';
+import { markInboxRead, openInbox } from '#work/shelf/cards.ts';
+import { openNotices, type Notice } from '#work/shelf/social.ts';
 import { words } from '../../messages/index.ts';
 import { actions, enter } from '../../server/enter.server.ts';
-import { GradePatch } from '../../ui/CouponDrawing.tsx';
-import { day, isolate } from '../../ui/format.ts';
-import { GoButton } from '../../ui/Link.tsx';
-import { useZone } from '../../ui/usePerson.ts';
+import { GradePatch } from '../../ui/coupons/CouponDrawing.tsx';
+import { day, isolate } from '../../ui/base/format.ts';
+import { GoButton } from '../../ui/base/Link.tsx';
+import { useZone } from '../../ui/people/usePerson.ts';
 import type { Route } from './+types/route';
 
 /** What others found with one's cards, what was asked and answered, and news of vinyls that are followed. */

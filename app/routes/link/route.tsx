@@ -1,12 +1,12 @@
 import Button from '@mui/material/Button';
 import { Link } from 'react-router';
-import { followLink, seeLink } from '#work/accounts.ts';
+import { followLink, seeLink } from '#work/people/accounts.ts';
 import { words } from '../../messages/index.ts';
 import { actions, apart, deviceOf, enter, welcome } from '../../server/enter.server.ts';
-import { FormNotice } from '../../ui/Field.tsx';
-import { isolate } from '../../ui/format.ts';
-import { PasswordField } from '../../ui/PasswordField.tsx';
-import { WriteForm } from '../../ui/WriteForm.tsx';
+import { FormNotice } from '../../ui/base/Field.tsx';
+import { isolate } from '../../ui/base/format.ts';
+import { PasswordField } from '../../ui/people/PasswordField.tsx';
+import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import type { Route } from './+types/route';
 
 export async function loader(args: Route.LoaderArgs) {

@@ -1,14 +1,14 @@
 import Button from '@mui/material/Button';
 import { Link } from 'react-router';
-import { mergeAsSteward, partAsSteward } from '#work/catalogue.ts';
-import { orderOf, settleReport, judgeBatch } from '#work/social.ts';
+import { mergeAsSteward, partAsSteward } from '#work/vinyls/catalogue.ts';
+import { orderOf, settleReport, judgeBatch } from '#work/shelf/social.ts';
 import { words } from '../../messages/index.ts';
 import { actions, enter } from '../../server/enter.server.ts';
-import { Field, FormNotice } from '../../ui/Field.tsx';
-import { day, isolate } from '../../ui/format.ts';
-import { useZone } from '../../ui/usePerson.ts';
+import { Field, FormNotice } from '../../ui/base/Field.tsx';
+import { day, isolate } from '../../ui/base/format.ts';
+import { useZone } from '../../ui/people/usePerson.ts';
 import type { Route } from './+types/route';
-import { WriteForm } from '../../ui/WriteForm.tsx';
+import { WriteForm } from '../../ui/base/WriteForm.tsx';
 
 /** What stewards did, for everybody; what was reported and two entries that are one vinyl, for stewards. */
 export async function loader(args: Route.LoaderArgs) {

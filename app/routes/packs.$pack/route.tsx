@@ -2,18 +2,18 @@ import Button from '@mui/material/Button';
 import { useEffect } from 'react';
 import { Link, useRevalidator } from 'react-router';
 import { formatSetting, sayStrength, strengthAxis } from '#core/controls/index.ts';
-import { packView, startImport, takeBack, type PackCardView } from '#work/packIn.ts';
+import { packView, startImport, takeBack, type PackCardView } from '#work/packs/packIn.ts';
 import { words } from '../../messages/index.ts';
 import { actions, enter } from '../../server/enter.server.ts';
-import { Choices } from '../../ui/Choices.tsx';
-import { FormNotice } from '../../ui/Field.tsx';
-import { day, isolate } from '../../ui/format.ts';
-import { GoButton } from '../../ui/Link.tsx';
-import { Swatch } from '../../ui/Swatch.tsx';
-import { useZone } from '../../ui/usePerson.ts';
-import { vinylName } from '../../ui/vinylName.ts';
+import { Choices } from '../../ui/base/Choices.tsx';
+import { FormNotice } from '../../ui/base/Field.tsx';
+import { day, isolate } from '../../ui/base/format.ts';
+import { GoButton } from '../../ui/base/Link.tsx';
+import { Swatch } from '../../ui/vinyls/Swatch.tsx';
+import { useZone } from '../../ui/people/usePerson.ts';
+import { vinylName } from '../../ui/vinyls/vinylName.ts';
 import type { Route } from './+types/route';
-import { WriteForm } from '../../ui/WriteForm.tsx';
+import { WriteForm } from '../../ui/base/WriteForm.tsx';
 
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/packs.$pack/route', args);

@@ -2,19 +2,19 @@ import Button from '@mui/material/Button';
 import { useEffect } from 'react';
 import { Link, useRevalidator } from 'react-router';
 import { packLimits } from '#core/pack/index.ts';
-import { Invalid } from '#work/errors.ts';
-import { packsOf, seePack } from '#work/packIn.ts';
-import { can } from '#work/permissions.ts';
-import { askAgain, follow, followed, unfollow, type Followed } from '#work/subscriptions.ts';
+import { Invalid } from '#work/base/errors.ts';
+import { packsOf, seePack } from '#work/packs/packIn.ts';
+import { can } from '#work/people/permissions.ts';
+import { askAgain, follow, followed, unfollow, type Followed } from '#work/packs/follow.ts';
 import { words } from '../../messages/index.ts';
 import { actions, apart, enter } from '../../server/enter.server.ts';
-import { Choices } from '../../ui/Choices.tsx';
-import { Field, FormNotice } from '../../ui/Field.tsx';
-import { FileField } from '../../ui/FileField.tsx';
-import { day, isolate } from '../../ui/format.ts';
-import { useZone } from '../../ui/usePerson.ts';
+import { Choices } from '../../ui/base/Choices.tsx';
+import { Field, FormNotice } from '../../ui/base/Field.tsx';
+import { FileField } from '../../ui/base/FileField.tsx';
+import { day, isolate } from '../../ui/base/format.ts';
+import { useZone } from '../../ui/people/usePerson.ts';
 import type { Route } from './+types/route';
-import { WriteForm } from '../../ui/WriteForm.tsx';
+import { WriteForm } from '../../ui/base/WriteForm.tsx';
 
 /** Packs: what goes out as a file, what is brought in, which shelves elsewhere are followed. */
 export async function loader(args: Route.LoaderArgs) {

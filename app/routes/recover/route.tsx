@@ -1,11 +1,11 @@
 import Button from '@mui/material/Button';
 import { Link } from 'react-router';
-import { forgotPassword } from '#work/accounts.ts';
+import { forgotPassword } from '#work/people/accounts.ts';
 import { words } from '../../messages/index.ts';
 import { actions, apart, enter } from '../../server/enter.server.ts';
 import { originOf } from '../../server/site.server.ts';
-import { Field, FormNotice } from '../../ui/Field.tsx';
-import { WriteForm } from '../../ui/WriteForm.tsx';
+import { Field, FormNotice } from '../../ui/base/Field.tsx';
+import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import type { Route } from './+types/route';
 
 export async function loader(args: Route.LoaderArgs) {

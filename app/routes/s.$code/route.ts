@@ -1,5 +1,5 @@
 import { redirect } from 'react-router';
-import { pieceOfCode } from '#work/stock.ts';
+import { pieceOfCode } from '#work/vinyls/stock.ts';
 import { enter } from '../../server/enter.server.ts';
 import type { Route } from './+types/route';
 

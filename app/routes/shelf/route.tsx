@@ -2,16 +2,16 @@ import { Link } from 'react-router';
 import { formatPosition, shortPosition, strengthAxis, type CutterModel } from '#core/controls/index.ts';
 import { stripDomain } from '#core/strip/index.ts';
 import type { VinylTypeKey } from '#core/vinyls/index.ts';
-import { listCards, type ListedCard } from '#work/cards.ts';
-import { countAsked } from '#work/limits.ts';
-import { benchOf } from '#work/workshop.ts';
+import { listCards, type ListedCard } from '#work/shelf/cards.ts';
+import { countAsked } from '#work/people/limits.ts';
+import { benchOf } from '#work/workshop/workshop.ts';
 import { words } from '../../messages/index.ts';
 import { addressOf, enter } from '../../server/enter.server.ts';
-import { GoButton } from '../../ui/Link.tsx';
-import { isolate, loadPercent, percent } from '../../ui/format.ts';
-import { Swatch } from '../../ui/Swatch.tsx';
-import { vinylLine, vinylName, vinylTitle } from '../../ui/vinylName.ts';
-import { WindowStrip } from '../../ui/WindowStrip.tsx';
+import { GoButton } from '../../ui/base/Link.tsx';
+import { isolate, loadPercent, percent } from '../../ui/base/format.ts';
+import { Swatch } from '../../ui/vinyls/Swatch.tsx';
+import { vinylLine, vinylName, vinylTitle } from '../../ui/vinyls/vinylName.ts';
+import { WindowStrip } from '../../ui/base/WindowStrip.tsx';
 import type { Route } from './+types/route';
 
 /** What crafters share: proven numbers with their evidence. */

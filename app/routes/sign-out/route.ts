@@ -1,5 +1,5 @@
 import { redirect } from 'react-router';
-import { signOut } from '#work/people.ts';
+import { signOut } from '#work/people/people.ts';
 import { actions, apart, farewell, tokenOf } from '../../server/enter.server.ts';
 import type { Route } from './+types/route';
 

@@ -1,17 +1,17 @@
 import Button from '@mui/material/Button';
 import { Link } from 'react-router';
-import { leaveOffcut, pieceOf, putBack, setGone, takeByHand, takesOf } from '#work/stock.ts';
+import { leaveOffcut, pieceOf, putBack, setGone, takeByHand, takesOf } from '#work/vinyls/stock.ts';
 import { words } from '../../messages/index.ts';
 import { actions, enter } from '../../server/enter.server.ts';
-import { Field, FormNotice } from '../../ui/Field.tsx';
-import { bothLengths, day, isolate } from '../../ui/format.ts';
-import { GoButton } from '../../ui/Link.tsx';
-import { PieceFacts } from '../../ui/PieceFacts.tsx';
-import { Swatch } from '../../ui/Swatch.tsx';
-import { useLengthUnit, useZone } from '../../ui/usePerson.ts';
-import { vinylHex, vinylTitle } from '../../ui/vinylName.ts';
+import { Field, FormNotice } from '../../ui/base/Field.tsx';
+import { bothLengths, day, isolate } from '../../ui/base/format.ts';
+import { GoButton } from '../../ui/base/Link.tsx';
+import { PieceFacts } from '../../ui/vinyls/PieceFacts.tsx';
+import { Swatch } from '../../ui/vinyls/Swatch.tsx';
+import { useLengthUnit, useZone } from '../../ui/people/usePerson.ts';
+import { vinylHex, vinylTitle } from '../../ui/vinyls/vinylName.ts';
 import type { Route } from './+types/route';
-import { WriteForm } from '../../ui/WriteForm.tsx';
+import { WriteForm } from '../../ui/base/WriteForm.tsx';
 
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/stock.$piece/route', args);

@@ -1,12 +1,12 @@
-import { countAsked } from '#work/limits.ts';
+import { countAsked } from '#work/people/limits.ts';
 import { behaviourFor, vinylTypes } from '#core/vinyls/index.ts';
-import { pieceOf, type Piece } from '#work/stock.ts';
-import { vinylOf } from '#work/vinyls.ts';
+import { pieceOf, type Piece } from '#work/vinyls/stock.ts';
+import { vinylOf } from '#work/vinyls/vinyls.ts';
 import { words } from '../../messages/index.ts';
 import { addressOf, enter } from '../../server/enter.server.ts';
 import { labelPapers, labelsPdf, type Label, type LabelPaper } from '../../server/paper/labels.server.ts';
 import { pdfAnswer } from '../../server/paper/pdf.server.ts';
-import { bothSizes } from '../../ui/format.ts';
+import { bothSizes } from '../../ui/base/format.ts';
 import type { Route } from './+types/route';
 
 /** Identity labels of the pieces named in the address, as a PDF. */

@@ -1,20 +1,20 @@
 import Button from '@mui/material/Button';
 import { Link } from 'react-router';
-import { coloursOf } from '#work/catalogue.ts';
-import { addPiece, stockKinds, stockOf } from '#work/stock.ts';
-import { vinylOf } from '#work/vinyls.ts';
+import { coloursOf } from '#work/vinyls/catalogue.ts';
+import { addPiece, stockKinds, stockOf } from '#work/vinyls/stock.ts';
+import { vinylOf } from '#work/vinyls/vinyls.ts';
 import { words } from '../../messages/index.ts';
 import { actions, enter } from '../../server/enter.server.ts';
-import { Choices } from '../../ui/Choices.tsx';
-import { Field, FormNotice } from '../../ui/Field.tsx';
-import { isolate } from '../../ui/format.ts';
-import { GoButton } from '../../ui/Link.tsx';
-import { PieceFacts } from '../../ui/PieceFacts.tsx';
-import { Swatch } from '../../ui/Swatch.tsx';
-import { useLengthUnit } from '../../ui/usePerson.ts';
-import { vinylHex, vinylTitle } from '../../ui/vinylName.ts';
+import { Choices } from '../../ui/base/Choices.tsx';
+import { Field, FormNotice } from '../../ui/base/Field.tsx';
+import { isolate } from '../../ui/base/format.ts';
+import { GoButton } from '../../ui/base/Link.tsx';
+import { PieceFacts } from '../../ui/vinyls/PieceFacts.tsx';
+import { Swatch } from '../../ui/vinyls/Swatch.tsx';
+import { useLengthUnit } from '../../ui/people/usePerson.ts';
+import { vinylHex, vinylTitle } from '../../ui/vinyls/vinylName.ts';
 import type { Route } from './+types/route';
-import { WriteForm } from '../../ui/WriteForm.tsx';
+import { WriteForm } from '../../ui/base/WriteForm.tsx';
 
 /** What is left of everything; with a vinyl named, a form that puts more of it in. */
 export async function loader(args: Route.LoaderArgs) {

@@ -1,8 +1,8 @@
 import { renderToStaticMarkup } from 'react-dom/server';
 import { vinylTypeKeys } from '#core/vinyls/index.ts';
 import { enter } from '../../server/enter.server.ts';
-import { textureFile } from '../../ui/Swatch.tsx';
-import { Texture } from '../../ui/Texture.tsx';
+import { textureFile } from '../../ui/vinyls/Swatch.tsx';
+import { Texture } from '../../ui/vinyls/Texture.tsx';
 import type { Route } from './+types/route';
 
 /** Drawn once a type and process. */

@@ -1,13 +1,13 @@
 import Button from '@mui/material/Button';
 import { vinylTypeKeys, vinylTypes } from '#core/vinyls/index.ts';
-import { addOwnType, ownTypesOf, typeFields } from '#work/catalogue.ts';
+import { addOwnType, ownTypesOf, typeFields } from '#work/vinyls/catalogue.ts';
 import { words } from '../../messages/index.ts';
 import { actions, enter } from '../../server/enter.server.ts';
-import { CatalogueFields } from '../../ui/CatalogueFields.tsx';
-import { Field, FormNotice } from '../../ui/Field.tsx';
-import { isolate } from '../../ui/format.ts';
+import { CatalogueFields } from '../../ui/vinyls/CatalogueFields.tsx';
+import { Field, FormNotice } from '../../ui/base/Field.tsx';
+import { isolate } from '../../ui/base/format.ts';
 import type { Route } from './+types/route';
-import { WriteForm } from '../../ui/WriteForm.tsx';
+import { WriteForm } from '../../ui/base/WriteForm.tsx';
 
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/types.new/route', args);

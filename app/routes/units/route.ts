@@ -1,5 +1,5 @@
 import { redirect } from 'react-router';
-import { chooseUnits } from '#work/people.ts';
+import { chooseUnits } from '#work/people/people.ts';
 import { actions } from '../../server/enter.server.ts';
 import type { Route } from './+types/route';
 

@@ -3,19 +3,19 @@ import Button from '@mui/material/Button';
 import { Link, redirect } from 'react-router';
 import { peels, pressures, vinylTypeKeys, vinylTypes, type Leaflet } from '#core/vinyls/index.ts';
 import { milliCelsiusToCelsius, milliCelsiusToFahrenheit } from '#core/units/index.ts';
-import { addColour, catalogueOf, mergeVinyls, ownTypesOf, partVinyls, saveCatalogue } from '#work/catalogue.ts';
-import { addLeaflet, leafletOf } from '#work/leaflet.ts';
-import { reportBatch } from '#work/social.ts';
+import { addColour, catalogueOf, mergeVinyls, ownTypesOf, partVinyls, saveCatalogue } from '#work/vinyls/catalogue.ts';
+import { addLeaflet, leafletOf } from '#work/vinyls/leaflet.ts';
+import { reportBatch } from '#work/shelf/social.ts';
 import { words } from '../../messages/index.ts';
 import { actions, enter } from '../../server/enter.server.ts';
-import { CatalogueFields } from '../../ui/CatalogueFields.tsx';
-import { Field, FormNotice } from '../../ui/Field.tsx';
-import { capital, isolate } from '../../ui/format.ts';
-import { GoButton } from '../../ui/Link.tsx';
-import { useTemperatureUnit } from '../../ui/usePerson.ts';
-import { vinylName } from '../../ui/vinylName.ts';
+import { CatalogueFields } from '../../ui/vinyls/CatalogueFields.tsx';
+import { Field, FormNotice } from '../../ui/base/Field.tsx';
+import { capital, isolate } from '../../ui/base/format.ts';
+import { GoButton } from '../../ui/base/Link.tsx';
+import { useTemperatureUnit } from '../../ui/people/usePerson.ts';
+import { vinylName } from '../../ui/vinyls/vinylName.ts';
 import type { Route } from './+types/route';
-import { WriteForm } from '../../ui/WriteForm.tsx';
+import { WriteForm } from '../../ui/base/WriteForm.tsx';
 
 /** Everything the catalogue holds of a vinyl, for whoever named it to say better. */
 export async function loader(args: Route.LoaderArgs) {

@@ -1,6 +1,6 @@
-import { markFile } from '#work/jobs.ts';
-import { NotFound } from '#work/errors.ts';
-import { benchOf } from '#work/workshop.ts';
+import { markFile } from '#work/cuts/cuts.ts';
+import { NotFound } from '#work/base/errors.ts';
+import { benchOf } from '#work/workshop/workshop.ts';
 import { cutFile } from '../../server/cutFile.server.ts';
 import { enter } from '../../server/enter.server.ts';
 import type { Route } from './+types/route';

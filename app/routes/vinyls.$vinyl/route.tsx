@@ -17,40 +17,48 @@ import { wantedOfType } from '#core/vinyls/index.ts';
 import type { Standing } from '#core/proof/index.ts';
 import type { Translated } from '#core/transfer/index.ts';
 import { timesInHundred, type FitResult, type ShownFit } from '#core/window/index.ts';
-import { ownCard, reportCutHere, sharedReadingOf, sourceOf, splitHere } from '#work/cards.ts';
-import { coloursOf, followSchool, schoolsOf } from '#work/catalogue.ts';
-import { leafletOf, sayPeel } from '#work/leaflet.ts';
-import { listCoupons } from '#work/coupons.ts';
-import { Invalid } from '#work/errors.ts';
-import { nextJobId } from '#work/jobs.ts';
-import { keepSetting } from '#work/keep.ts';
-import { colourNumbers, driftOf, evidenceRows, readingFor, settingOf, typeReading, weedingOf } from '#work/readings.ts';
-import { followVinyl, isFollowed } from '#work/social.ts';
-import { translationFor } from '#work/translate.ts';
-import { stockOfVinyl } from '#work/stock.ts';
-import { isPinned, pinVinyl, vinylOf } from '#work/vinyls.ts';
-import { benchOf, workshopOf } from '#work/workshop.ts';
+import { ownCard, reportCutHere, sharedReadingOf, sourceOf, splitHere } from '#work/shelf/cards.ts';
+import { coloursOf, followSchool, schoolsOf } from '#work/vinyls/catalogue.ts';
+import { leafletOf, sayPeel } from '#work/vinyls/leaflet.ts';
+import { listCoupons } from '#work/coupons/coupons.ts';
+import { Invalid } from '#work/base/errors.ts';
+import { nextJobId } from '#work/cuts/cuts.ts';
+import { keepSetting } from '#work/cuts/keep.ts';
+import {
+  colourNumbers,
+  driftOf,
+  evidenceRows,
+  readingFor,
+  settingOf,
+  typeReading,
+  weedingOf,
+} from '#work/coupons/readings.ts';
+import { followVinyl, isFollowed } from '#work/shelf/social.ts';
+import { translationFor } from '#work/shelf/translate.ts';
+import { stockOfVinyl } from '#work/vinyls/stock.ts';
+import { isPinned, pinVinyl, vinylOf } from '#work/vinyls/vinyls.ts';
+import { benchOf, workshopOf } from '#work/workshop/workshop.ts';
 import { words } from '../../messages/index.ts';
 import { actions, enter } from '../../server/enter.server.ts';
-import { BenchModeButton } from '../../ui/benchMode.tsx';
-import { ToSet } from '../../ui/ControlDrawing.tsx';
-import { ControlFacts } from '../../ui/ControlFacts.tsx';
-import { CouponRow } from '../../ui/CouponRow.tsx';
-import { EvidenceTable } from '../../ui/EvidenceTable.tsx';
-import { capital, day, isolate, percent } from '../../ui/format.ts';
-import { howTranslated, SplitNotice } from '../../ui/Translated.tsx';
-import { KeepForm } from '../../ui/KeepForm.tsx';
-import { GoButton } from '../../ui/Link.tsx';
-import { LeafletBox } from '../../ui/LeafletBox.tsx';
-import { PressSteps } from '../../ui/PressSteps.tsx';
-import { Schools } from '../../ui/Schools.tsx';
-import { SideDrawing } from '../../ui/SideDrawing.tsx';
-import { Swatch } from '../../ui/Swatch.tsx';
-import { useLengthUnit, useZone } from '../../ui/usePerson.ts';
-import { typeWord, vinylHex, vinylTitle } from '../../ui/vinylName.ts';
-import { WindowStrip } from '../../ui/WindowStrip.tsx';
+import { BenchModeButton } from '../../ui/coupons/benchMode.tsx';
+import { ToSet } from '../../ui/workshop/ControlDrawing.tsx';
+import { ControlFacts } from '../../ui/workshop/ControlFacts.tsx';
+import { CouponRow } from '../../ui/coupons/CouponRow.tsx';
+import { EvidenceTable } from '../../ui/shelf/EvidenceTable.tsx';
+import { capital, day, isolate, percent } from '../../ui/base/format.ts';
+import { howTranslated, SplitNotice } from '../../ui/shelf/Translated.tsx';
+import { KeepForm } from '../../ui/cuts/KeepForm.tsx';
+import { GoButton } from '../../ui/base/Link.tsx';
+import { LeafletBox } from '../../ui/vinyls/LeafletBox.tsx';
+import { PressSteps } from '../../ui/vinyls/PressSteps.tsx';
+import { Schools } from '../../ui/vinyls/Schools.tsx';
+import { SideDrawing } from '../../ui/vinyls/SideDrawing.tsx';
+import { Swatch } from '../../ui/vinyls/Swatch.tsx';
+import { useLengthUnit, useZone } from '../../ui/people/usePerson.ts';
+import { typeWord, vinylHex, vinylTitle } from '../../ui/vinyls/vinylName.ts';
+import { WindowStrip } from '../../ui/base/WindowStrip.tsx';
 import type { Route } from './+types/route';
-import { WriteForm } from '../../ui/WriteForm.tsx';
+import { WriteForm } from '../../ui/base/WriteForm.tsx';
 
 /** What to set for this vinyl on the cutter on the bench, which side goes down, and what it rests on. */
 export async function loader(args: Route.LoaderArgs) {

@@ -1,5 +1,5 @@
-import { alikeVinyls } from '#work/catalogue.ts';
-import { countAsked } from '#work/limits.ts';
+import { alikeVinyls } from '#work/vinyls/catalogue.ts';
+import { countAsked } from '#work/people/limits.ts';
 import { addressOf, enter } from '../../server/enter.server.ts';
 import type { Route } from './+types/route';
 

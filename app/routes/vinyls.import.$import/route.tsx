@@ -1,13 +1,13 @@
 import Button from '@mui/material/Button';
 import { columnByKey, columns } from '#core/catalogue/index.ts';
-import { doImport, importOf, mapColumns, undoImport } from '#work/imports.ts';
+import { doImport, importOf, mapColumns, undoImport } from '#work/vinyls/imports.ts';
 import { words } from '../../messages/index.ts';
 import { actions, enter } from '../../server/enter.server.ts';
-import { FormNotice } from '../../ui/Field.tsx';
-import { isolate } from '../../ui/format.ts';
-import { GoButton } from '../../ui/Link.tsx';
+import { FormNotice } from '../../ui/base/Field.tsx';
+import { isolate } from '../../ui/base/format.ts';
+import { GoButton } from '../../ui/base/Link.tsx';
 import type { Route } from './+types/route';
-import { WriteForm } from '../../ui/WriteForm.tsx';
+import { WriteForm } from '../../ui/base/WriteForm.tsx';
 
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/vinyls.import.$import/route', args);

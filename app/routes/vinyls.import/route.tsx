@@ -2,16 +2,16 @@ import { fileLimits } from '#core/catalogue/index.ts';
 import Button from '@mui/material/Button';
 import { Link } from 'react-router';
 import { columns } from '#core/catalogue/index.ts';
-import { Invalid } from '#work/errors.ts';
-import { importsOf, seeFile } from '#work/imports.ts';
+import { Invalid } from '#work/base/errors.ts';
+import { importsOf, seeFile } from '#work/vinyls/imports.ts';
 import { words } from '../../messages/index.ts';
 import { actions, enter } from '../../server/enter.server.ts';
-import { FormNotice } from '../../ui/Field.tsx';
-import { FileField } from '../../ui/FileField.tsx';
-import { day, isolate } from '../../ui/format.ts';
-import { useZone } from '../../ui/usePerson.ts';
+import { FormNotice } from '../../ui/base/Field.tsx';
+import { FileField } from '../../ui/base/FileField.tsx';
+import { day, isolate } from '../../ui/base/format.ts';
+import { useZone } from '../../ui/people/usePerson.ts';
 import type { Route } from './+types/route';
-import { WriteForm } from '../../ui/WriteForm.tsx';
+import { WriteForm } from '../../ui/base/WriteForm.tsx';
 
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/vinyls.import/route', args);

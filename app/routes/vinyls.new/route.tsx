@@ -2,19 +2,19 @@ import Button from '@mui/material/Button';
 import { useState, type FormEvent } from 'react';
 import { Link } from 'react-router';
 import { vinylTypeKeys, vinylTypes, type VinylTypeKey } from '#core/vinyls/index.ts';
-import { ownTypesOf } from '#work/catalogue.ts';
-import { addVinyl } from '#work/vinyls.ts';
-import { benchOf } from '#work/workshop.ts';
+import { ownTypesOf } from '#work/vinyls/catalogue.ts';
+import { addVinyl } from '#work/vinyls/vinyls.ts';
+import { benchOf } from '#work/workshop/workshop.ts';
 import { words } from '../../messages/index.ts';
 import { actions, enter } from '../../server/enter.server.ts';
-import { Field, FormNotice } from '../../ui/Field.tsx';
-import { isolate } from '../../ui/format.ts';
-import { Swatch } from '../../ui/Swatch.tsx';
-import { useAsk } from '../../ui/useAsk.ts';
-import { vinylHex, vinylTitle } from '../../ui/vinylName.ts';
+import { Field, FormNotice } from '../../ui/base/Field.tsx';
+import { isolate } from '../../ui/base/format.ts';
+import { Swatch } from '../../ui/vinyls/Swatch.tsx';
+import { useAsk } from '../../ui/base/useAsk.ts';
+import { vinylHex, vinylTitle } from '../../ui/vinyls/vinylName.ts';
 import type { loader as alikeLoader } from '../vinyls.alike/route.ts';
 import type { Route } from './+types/route';
-import { WriteForm } from '../../ui/WriteForm.tsx';
+import { WriteForm } from '../../ui/base/WriteForm.tsx';
 
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/vinyls.new/route', args);

@@ -1,4 +1,4 @@
-import { tableFile, tableQuery } from '#work/table.ts';
+import { tableFile, tableQuery } from '#work/answer/table.ts';
 import { enter } from '../../server/enter.server.ts';
 import type { Route } from './+types/route';
 

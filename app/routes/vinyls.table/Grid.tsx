@@ -2,11 +2,11 @@ import { DataGrid, type GridColDef, type GridColumnVisibilityModel } from '@mui/
 import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { columns as known } from '#core/catalogue/index.ts';
-import type { TableQuery, TableRow } from '#work/table.ts';
+import type { TableQuery, TableRow } from '#work/answer/table.ts';
 import { words } from '../../messages/index.ts';
-import { pageNonce } from '../../ui/nonce.ts';
-import { day } from '../../ui/format.ts';
-import { useZone } from '../../ui/usePerson.ts';
+import { pageNonce } from '../../ui/base/nonce.ts';
+import { day } from '../../ui/base/format.ts';
+import { useZone } from '../../ui/people/usePerson.ts';
 
 const KEY = 'versipel.table-columns';
 /** What is shown before somebody chose: what a crafter asks first. */

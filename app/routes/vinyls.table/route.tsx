@@ -3,12 +3,12 @@ import { lazy, Suspense, useEffect, useState } from 'react';
 import { Form, Link, useSearchParams, useSubmit } from 'react-router';
 import { columns } from '#core/catalogue/index.ts';
 import { vinylTypeKeys, vinylTypes } from '#core/vinyls/index.ts';
-import { countAsked } from '#work/limits.ts';
-import { tablePage, tableQuery } from '#work/table.ts';
+import { countAsked } from '#work/people/limits.ts';
+import { tablePage, tableQuery } from '#work/answer/table.ts';
 import { words } from '../../messages/index.ts';
 import { addressOf, enter } from '../../server/enter.server.ts';
-import { Field } from '../../ui/Field.tsx';
-import { Ways } from '../../ui/Ways.tsx';
+import { Field } from '../../ui/base/Field.tsx';
+import { Ways } from '../../ui/coupons/Ways.tsx';
 import type { Route } from './+types/route';
 
 // The grid draws nothing on the server and is a large piece of script: it comes when this page is looked at.

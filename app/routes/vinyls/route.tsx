@@ -1,14 +1,14 @@
 import { Link } from 'react-router';
-import { countAsked } from '#work/limits.ts';
-import { listVinyls } from '#work/vinyls.ts';
-import { benchOf } from '#work/workshop.ts';
+import { countAsked } from '#work/people/limits.ts';
+import { listVinyls } from '#work/vinyls/vinyls.ts';
+import { benchOf } from '#work/workshop/workshop.ts';
 import { words } from '../../messages/index.ts';
 import { addressOf, enter } from '../../server/enter.server.ts';
 import { leanRows } from '../../server/rows.server.ts';
-import { isolate } from '../../ui/format.ts';
-import { GoButton } from '../../ui/Link.tsx';
-import { VinylRow } from '../../ui/VinylRow.tsx';
-import { Ways } from '../../ui/Ways.tsx';
+import { isolate } from '../../ui/base/format.ts';
+import { GoButton } from '../../ui/base/Link.tsx';
+import { VinylRow } from '../../ui/answer/VinylRow.tsx';
+import { Ways } from '../../ui/coupons/Ways.tsx';
 import type { Route } from './+types/route';
 
 export async function loader(args: Route.LoaderArgs) {

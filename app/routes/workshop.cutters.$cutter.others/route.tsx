@@ -1,10 +1,10 @@
 import { Link } from 'react-router';
-import { againstOthersOf } from '#work/translate.ts';
+import { againstOthersOf } from '#work/shelf/translate.ts';
 import { words } from '../../messages/index.ts';
 import { enter } from '../../server/enter.server.ts';
-import { isolate, loadPercent } from '../../ui/format.ts';
-import { OffsetChart } from '../../ui/OffsetChart.tsx';
-import { vinylTitle } from '../../ui/vinylName.ts';
+import { isolate, loadPercent } from '../../ui/base/format.ts';
+import { OffsetChart } from '../../ui/shelf/OffsetChart.tsx';
+import { vinylTitle } from '../../ui/vinyls/vinylName.ts';
 import type { Route } from './+types/route';
 
 /** How a cutter stands against others of its model: its offset, what says so, and what would sharpen it. */

@@ -1,15 +1,15 @@
 import Button from '@mui/material/Button';
 import { Link } from 'react-router';
 import { formatPosition, sayStrength, strengthAxis } from '#core/controls/index.ts';
-import { addScaleReading, dropScaleReading, scaleOf } from '#work/workshop.ts';
+import { addScaleReading, dropScaleReading, scaleOf } from '#work/workshop/workshop.ts';
 import { words } from '../../messages/index.ts';
 import { actions, enter } from '../../server/enter.server.ts';
-import { ControlField } from '../../ui/ControlFields.tsx';
-import { Field, FormNotice } from '../../ui/Field.tsx';
-import { isolate } from '../../ui/format.ts';
-import { ScaleChart } from '../../ui/ScaleChart.tsx';
+import { ControlField } from '../../ui/workshop/ControlFields.tsx';
+import { Field, FormNotice } from '../../ui/base/Field.tsx';
+import { isolate } from '../../ui/base/format.ts';
+import { ScaleChart } from '../../ui/workshop/ScaleChart.tsx';
 import type { Route } from './+types/route';
-import { WriteForm } from '../../ui/WriteForm.tsx';
+import { WriteForm } from '../../ui/base/WriteForm.tsx';
 
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/workshop.cutters.$cutter.scale/route', args);

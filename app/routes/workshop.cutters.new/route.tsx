@@ -2,12 +2,12 @@ import Button from '@mui/material/Button';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { describeLimits } from '#core/controls/index.ts';
-import { addCutter, cutterModels } from '#work/workshop.ts';
+import { addCutter, cutterModels } from '#work/workshop/workshop.ts';
 import { words } from '../../messages/index.ts';
 import { actions, enter } from '../../server/enter.server.ts';
-import { Field, FormNotice } from '../../ui/Field.tsx';
+import { Field, FormNotice } from '../../ui/base/Field.tsx';
 import type { Route } from './+types/route';
-import { WriteForm } from '../../ui/WriteForm.tsx';
+import { WriteForm } from '../../ui/base/WriteForm.tsx';
 
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/workshop.cutters.new/route', args);

@@ -1,4 +1,4 @@
-import { modelFile } from '#work/workshop.ts';
+import { modelFile } from '#work/workshop/workshop.ts';
 import { enter } from '../../server/enter.server.ts';
 import type { Route } from './+types/route';
 

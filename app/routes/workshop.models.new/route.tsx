@@ -1,13 +1,13 @@
 import Button from '@mui/material/Button';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import type { Person } from '#work/people.ts';
-import { cutterModels, modelFromForm, publishModel } from '#work/workshop.ts';
+import type { Person } from '#work/people/people.ts';
+import { cutterModels, modelFromForm, publishModel } from '#work/workshop/workshop.ts';
 import { words } from '../../messages/index.ts';
 import { actions, enter } from '../../server/enter.server.ts';
-import { Field, FormNotice } from '../../ui/Field.tsx';
+import { Field, FormNotice } from '../../ui/base/Field.tsx';
 import type { Route } from './+types/route';
-import { WriteForm } from '../../ui/WriteForm.tsx';
+import { WriteForm } from '../../ui/base/WriteForm.tsx';
 
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/workshop.models.new/route', args);

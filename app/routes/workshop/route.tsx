@@ -3,7 +3,7 @@ import { useColorScheme } from '@mui/material/styles';
 import { useState } from 'react';
 import { Link, useRouteLoaderData } from 'react-router';
 import { vinylTypes } from '#core/vinyls/index.ts';
-import { ownTypesOf } from '#work/catalogue.ts';
+import { ownTypesOf } from '#work/vinyls/catalogue.ts';
 import {
   addBlade,
   addMat,
@@ -19,18 +19,18 @@ import {
   takeNewerModel,
   washMat,
   workshopOf,
-} from '#work/workshop.ts';
+} from '#work/workshop/workshop.ts';
 import { words } from '../../messages/index.ts';
 import type { loader as rootLoader } from '../../root.tsx';
 import { actions, enter, type Act } from '../../server/enter.server.ts';
-import { Field, FormNotice } from '../../ui/Field.tsx';
-import { day, isolate, metres } from '../../ui/format.ts';
-import { GoButton } from '../../ui/Link.tsx';
-import { Mats, Presses } from '../../ui/MatsAndPresses.tsx';
-import { useZone } from '../../ui/usePerson.ts';
-import { Ways } from '../../ui/Ways.tsx';
+import { Field, FormNotice } from '../../ui/base/Field.tsx';
+import { day, isolate, metres } from '../../ui/base/format.ts';
+import { GoButton } from '../../ui/base/Link.tsx';
+import { Mats, Presses } from '../../ui/workshop/MatsAndPresses.tsx';
+import { useZone } from '../../ui/people/usePerson.ts';
+import { Ways } from '../../ui/coupons/Ways.tsx';
 import type { Route } from './+types/route';
-import { WriteForm } from '../../ui/WriteForm.tsx';
+import { WriteForm } from '../../ui/base/WriteForm.tsx';
 
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter('routes/workshop/route', args);

@@ -2,10 +2,10 @@ import type { CanvasElement, TableCell } from 'pdfmake/interfaces';
 import { formatPosition } from '#core/controls/index.ts';
 import { stripDomain, stripShades, stripSplit, stripX, type Domain } from '#core/strip/index.ts';
 import { saySeconds } from '#core/vinyls/index.ts';
-import type { Chart, ChartRow } from '#work/chart.ts';
+import type { Chart, ChartRow } from '#work/answer/chart.ts';
 import { words } from '../../messages/index.ts';
 import type { Paper } from '#workers/paper.ts';
-import { bothHeats } from '../../ui/format.ts';
+import { bothHeats } from '../../ui/base/format.ts';
 import { cut, MM, pdf, runs } from './pdf.server.ts';
 
 export const chartPapers = { a4: [297, 210], letter: [279.4, 215.9] } as const;

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import type { Content } from 'pdfmake/interfaces';
-import { paperAside } from '#work/compute.ts';
-import { Kept } from '#work/kept.ts';
+import { paperAside } from '#work/base/compute.ts';
+import { Kept } from '#work/base/kept.ts';
 import type { Paper } from '#workers/paper.ts';
 
 /** Points a millimetre. */

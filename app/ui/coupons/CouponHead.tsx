@@ -1,0 +1,41 @@
+import { Link } from 'react-router';
+import type { CouponView } from '#work/coupons/coupons.ts';
+import { words } from '../../messages/index.ts';
+import { bothSizes } from '../base/format.ts';
+import { Swatch } from '../vinyls/Swatch.tsx';
+import { useLengthUnit } from '../people/usePerson.ts';
+import { typeWord, vinylHex, vinylTitle } from '../vinyls/vinylName.ts';
+
+/** Which vinyl, which coupon, and where it stands. */
+export function CouponHead({
+  coupon,
+  says,
+  graded = false,
+}: {
+  coupon: CouponView;
+  says: React.ReactNode;
+  graded?: boolean;
+}) {
+  const { vinyl, sheet } = coupon;
+  const [size] = bothSizes(sheet.width, sheet.height, useLengthUnit());
+  return (
+    <div className="head">
+      <Swatch
+        type={vinyl.type}
+        hex={vinylHex(vinyl)}
+        size={64}
+        standing={graded || coupon.events.length > 0 ? 'tried' : 'draft'}
+      />
+      <div>
+        <h1>
+          <Link to={`/vinyls/${vinyl.id}`} style={{ color: 'inherit', textDecoration: 'none' }}>
+            {vinylTitle(vinyl)}
+          </Link>
+        </h1>
+        <p className="quiet">
+          {typeWord(vinyl)} · {words.plural(coupon.cells.length, 'cell')}, {size} · {says}
+        </p>
+      </div>
+    </div>
+  );
+}

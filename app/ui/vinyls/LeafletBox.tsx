@@ -1,0 +1,92 @@
+import { Link } from 'react-router';
+import { peels, saySeconds, type Beside } from '#core/vinyls/index.ts';
+import type { LeafletView } from '#work/vinyls/leaflet.ts';
+import { words } from '../../messages/index.ts';
+import { bothHeats, day, isolate } from '../base/format.ts';
+import { useTemperatureUnit, useZone } from '../people/usePerson.ts';
+import { WriteForm } from '../base/WriteForm.tsx';
+
+/** What the maker says of a vinyl, beside what crafters here do: a source of its own, never mixed with theirs. */
+export function LeafletBox({
+  vinyl,
+  view,
+  peel,
+  colour,
+}: {
+  vinyl: string;
+  view: LeafletView | undefined;
+  /** How this person said they peel it. */
+  peel: string | undefined;
+  colour: string | undefined;
+}) {
+  const t = words.leaflet;
+  const unit = useTemperatureUnit();
+  const zone = useZone();
+  const heat = (mc: number) => bothHeats(mc, unit)[0];
+  const told = <T,>(beside: Beside<T> | undefined, of: string, say: (v: T) => string) =>
+    beside &&
+    (beside.contradicts ? (
+      <li className="contradicts">{t.but(of, beside.most!.n, beside.voices, say(beside.most!.value))}</li>
+    ) : beside.voices > 0 ? (
+      <li className="quiet">{t.agree(of, beside.alike, beside.voices)}</li>
+    ) : null);
+  const { leaflet, beside } = view ?? {};
+  return (
+    <section className="leaflet" aria-labelledby="leaflet" data-testid="leaflet">
+      <h3 id="leaflet">{t.title}</h3>
+      {leaflet && beside ? (
+        <>
+          <p className="leaflet-says">
+            {[
+              leaflet.heat !== undefined && bothHeats(leaflet.heat, unit).join(' / '),
+              leaflet.seconds && saySeconds(leaflet.seconds),
+              leaflet.pressure && t.pressure(leaflet.pressure),
+              leaflet.peel && t.peel(leaflet.peel),
+              leaflet.blade !== undefined && t.blade(leaflet.blade),
+              leaflet.passes !== undefined && t.passes(leaflet.passes),
+            ]
+              .filter(Boolean)
+              .join(', ')}
+            {leaflet.cut && <span style={{ display: 'block' }}>{isolate(leaflet.cut)}</span>}
+          </p>
+          <ul className="leaflet-beside">
+            {told(beside.peel, leaflet.peel ? t.peel(leaflet.peel) : '', (v) => t.peels[v])}
+            {told(beside.heat, leaflet.heat === undefined ? '' : heat(leaflet.heat), (v) => t.press(heat(v)))}
+            {told(beside.seconds, leaflet.seconds ? saySeconds(leaflet.seconds) : '', (v) =>
+              t.press(saySeconds([v, v])),
+            )}
+            {told(beside.pressure, leaflet.pressure ? t.pressure(leaflet.pressure) : '', (v) => t.press(t.pressure(v)))}
+            {told(beside.blade, leaflet.blade === undefined ? '' : t.blade(leaflet.blade), t.take.blade)}
+            {told(beside.passes, leaflet.passes === undefined ? '' : t.passes(leaflet.passes), t.take.passes)}
+          </ul>
+          <p className="quiet small">
+            {[
+              leaflet.source && isolate(leaflet.source),
+              t.copied(isolate(view!.who), day(view!.at, zone)),
+              view!.home && words.card.from(isolate(view!.home)),
+            ]
+              .filter(Boolean)
+              .join(' · ')}
+          </p>
+        </>
+      ) : (
+        <p className="quiet">
+          {t.none} <Link to={`/vinyls/${vinyl}/about#leaflet-form`}>{t.copy}</Link>
+        </p>
+      )}
+      <WriteForm what="peel" preventScrollReset className="peel-form">
+        {colour && <input type="hidden" name="colour" value={colour} />}
+        <fieldset>
+          <legend className="small">{peel ? t.yours : t.ask}</legend>
+          {peels
+            .filter((p) => p !== 'by the leaflet' && p !== 'lukewarm')
+            .map((p) => (
+              <button key={p} type="submit" name="peel" value={peel === p ? '' : p} aria-pressed={peel === p}>
+                {p}
+              </button>
+            ))}
+        </fieldset>
+      </WriteForm>
+    </section>
+  );
+}

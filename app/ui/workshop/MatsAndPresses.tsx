@@ -1,0 +1,226 @@
+import Button from '@mui/material/Button';
+import { useState } from 'react';
+import type { Mat, Press } from '#work/workshop/workshop.ts';
+import { words } from '../../messages/index.ts';
+import type { FormAnswer } from '../../server/enter.server.ts';
+import { Field, FormNotice } from '../base/Field.tsx';
+import { bothHeats, bothSizes, isolate, percent } from '../base/format.ts';
+import { useLengthUnit } from '../people/usePerson.ts';
+import { WriteForm } from '../base/WriteForm.tsx';
+
+function One({
+  what,
+  name,
+  value,
+  text,
+  quiet = false,
+}: {
+  what: string;
+  name: string;
+  value: string;
+  text: string;
+  quiet?: boolean;
+}) {
+  return (
+    <WriteForm what={what}>
+      <input type="hidden" name={name} value={value} />
+      <Button type="submit" {...(quiet ? { variant: 'text' } : {})}>
+        {text}
+      </Button>
+    </WriteForm>
+  );
+}
+
+/** Mats with what is left of their grip, and the one that cuts are counted on. */
+export function Mats({ mats, answer }: { mats: readonly Mat[]; answer: FormAnswer | undefined }) {
+  const t = words.workshop;
+  const unit = useLengthUnit();
+  const [adding, setAdding] = useState(!!answer);
+  return (
+    <section style={{ marginTop: 40 }} aria-labelledby="mats">
+      <h2 className="section-word" id="mats">
+        {t.mats}
+      </h2>
+      <ul className="rows">
+        {mats.map((m) => (
+          <li key={m.id} className="row row-thing">
+            <div>
+              <div className="row-name">{isolate(m.name)}</div>
+              <div className="quiet">
+                {t.grips[m.grip]} · {bothSizes(m.widthUm, m.lengthUm, unit)[0]}
+              </div>
+            </div>
+            <div>
+              {t.gripLeft(percent(m.left.share))}
+              {t.matAdvice[m.left.advice] && <strong> · {t.matAdvice[m.left.advice]}</strong>}
+              <div className="quiet small">
+                {t.loadCount(m.loads)}
+                {m.inUse && ` · ${t.inUse}`}
+              </div>
+            </div>
+            <div className="row-actions">
+              <One what="wash" name="mat" value={m.id} text={t.wash} />
+              {!m.inUse && <One what="lay" name="mat" value={m.id} text={t.lay} />}
+              <One what="mat gone" name="mat" value={m.id} text={t.retire} quiet />
+            </div>
+          </li>
+        ))}
+      </ul>
+      {!adding && (
+        <Button onClick={() => setAdding(true)} style={{ marginTop: 12 }}>
+          {t.addMat}
+        </Button>
+      )}
+      {adding && (
+        <WriteForm
+          what="mat"
+          className="form"
+          noValidate
+          key={mats.length}
+          onSubmit={() => !answer && setAdding(false)}
+        >
+          <FormNotice answer={answer} text={words.errors.form} />
+          <div className="pair">
+            <Field name="name" id="mat-name" label={t.matName} answer={answer} autoComplete="off" />
+            <Field
+              name="grip"
+              label={t.grip}
+              answer={answer}
+              initial="ordinary"
+              select
+              slotProps={{ select: { native: true } }}
+            >
+              {(['light', 'ordinary', 'high'] as const).map((g) => (
+                <option key={g} value={g}>
+                  {t.grips[g]}
+                </option>
+              ))}
+            </Field>
+            <Field
+              name="width"
+              id="mat-width"
+              label={t.width(unit)}
+              answer={answer}
+              initial={unit === 'mm' ? '305' : '12'}
+            />
+            <Field
+              name="length"
+              id="mat-length"
+              label={t.length(unit)}
+              answer={answer}
+              initial={unit === 'mm' ? '305' : '12'}
+            />
+            <Field name="loads" label={t.loads} answer={answer} initial="0" inputMode="numeric" />
+          </div>
+          <div>
+            <Button type="submit" variant="contained">
+              {t.addMat}
+            </Button>
+          </div>
+        </WriteForm>
+      )}
+    </section>
+  );
+}
+
+/** Presses and irons with how hot they go and what they really are at. */
+export function Presses({ presses, answer }: { presses: readonly Press[]; answer: FormAnswer | undefined }) {
+  const t = words.workshop;
+  const unit = useLengthUnit();
+  const [adding, setAdding] = useState(!!answer);
+  const off = (p: Press) => {
+    const degrees = p.shows === 'F' ? (p.off / 1000) * 1.8 : p.off / 1000;
+    return `${degrees > 0 ? '+' : '−'}${Math.abs(Math.round(degrees))} °${p.shows}`;
+  };
+  return (
+    <section style={{ marginTop: 40 }} aria-labelledby="presses">
+      <h2 className="section-word" id="presses">
+        {t.presses}
+      </h2>
+      <ul className="rows">
+        {presses.map((p) => (
+          <li key={p.id} className="row row-thing">
+            <div>
+              <div className="row-name">{isolate(p.name)}</div>
+              <div className="quiet">
+                {t.pressKinds[p.kind as keyof typeof t.pressKinds]} · {bothSizes(p.widthUm, p.lengthUm, unit)[0]}
+              </div>
+            </div>
+            <div>
+              {bothHeats(p.hottest, p.shows).join(' · ')}
+              {p.off !== 0 && <div className="quiet small">{t.offSays(off(p))}</div>}
+            </div>
+            <div className="row-actions">
+              <One what="press gone" name="press" value={p.id} text={t.retire} quiet />
+            </div>
+          </li>
+        ))}
+      </ul>
+      {!adding && (
+        <Button onClick={() => setAdding(true)} style={{ marginTop: 12 }}>
+          {t.addPress}
+        </Button>
+      )}
+      {adding && (
+        <WriteForm
+          what="press"
+          className="form"
+          noValidate
+          key={presses.length}
+          onSubmit={() => !answer && setAdding(false)}
+        >
+          <FormNotice answer={answer} text={words.errors.form} />
+          <div className="pair">
+            <Field name="name" id="press-name" label={t.pressName} answer={answer} autoComplete="off" />
+            <Field
+              name="kind"
+              label={t.pressKind}
+              answer={answer}
+              initial="plate"
+              select
+              slotProps={{ select: { native: true } }}
+            >
+              {Object.entries(t.pressKinds).map(([key, name]) => (
+                <option key={key} value={key}>
+                  {name}
+                </option>
+              ))}
+            </Field>
+            <Field
+              name="width"
+              id="press-width"
+              label={t.width(unit)}
+              answer={answer}
+              initial={unit === 'mm' ? '380' : '15'}
+            />
+            <Field
+              name="length"
+              id="press-length"
+              label={t.length(unit)}
+              answer={answer}
+              initial={unit === 'mm' ? '380' : '15'}
+            />
+            <Field
+              name="shows"
+              label={t.shows}
+              answer={answer}
+              initial="C"
+              select
+              slotProps={{ select: { native: true } }}
+            >
+              <option value="C">°C</option>
+              <option value="F">°F</option>
+            </Field>
+            <Field name="hottest" label={t.hottest} answer={answer} initial="200" inputMode="numeric" />
+            <Field name="off" label={t.off} answer={answer} initial="0" inputMode="decimal" />
+          </div>
+          <div>
+            <Button type="submit" variant="contained">
+              {t.addPress}
+            </Button>
+          </div>
+        </WriteForm>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,320 @@
+import type { Setting } from '#core/controls/index.ts';
+import type { CouponSheet } from '#core/coupon/index.ts';
+import type { Detail, Grade, GradeEvent, WeedEvent } from '#core/grades/index.ts';
+import type { Plan } from '#core/planner/index.ts';
+import { many, one, type Query } from '#store/base/db.ts';
+
+export type Wanted = 'clean' | 'through';
+
+export type CouponRow = {
+  id: string;
+  person_id: string;
+  vinyl_id: string;
+  colour_id: string | null;
+  batch_id: string | null;
+  cutter_id: string;
+  mounting_id: string;
+  blade_id: string;
+  wanted: Wanted;
+  plan: Plan;
+  sheet: CouponSheet;
+  created_at: Date;
+  set_aside_at: Date | null;
+};
+
+export const insertCut = (
+  q: Query,
+  c: {
+    id: string;
+    kind: 'coupon' | 'job';
+    personId: string;
+    vinylId: string;
+    colourId: string | null;
+    cutterId: string;
+    mountingId: string;
+    batchId?: string | null;
+    /** Share of its life the blade has behind it; null where that is not known. */
+    wear: number | null;
+    createdAt?: Date;
+  },
+) =>
+  q.query(
+    `insert into cut (id, kind, person_id, vinyl_id, colour_id, batch_id, cutter_id, mounting_id, wear, mat_id, created_at)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $10, (select mat_id from bench where person_id = $3 and cutter_id = $7), coalesce($9, now()))`,
+    [
+      c.id,
+      c.kind,
+      c.personId,
+      c.vinylId,
+      c.colourId,
+      c.batchId ?? null,
+      c.cutterId,
+      c.mountingId,
+      c.createdAt ?? null,
+      c.wear,
+    ],
+  );
+
+export const insertCoupon = (q: Query, cutId: string, wanted: Wanted, plan: Plan, sheet: CouponSheet) =>
+  q.query('insert into coupon (cut_id, wanted, plan, sheet) values ($1, $2, $3, $4)', [cutId, wanted, plan, sheet]);
+
+export const insertCell = (
+  q: Query,
+  c: { id: string; cutId: string; number: number; setting: Setting; lengthUm: number },
+) =>
+  q.query('insert into cell (id, cut_id, number, setting, length_um) values ($1, $2, $3, $4, $5)', [
+    c.id,
+    c.cutId,
+    c.number,
+    c.setting,
+    c.lengthUm,
+  ]);
+
+export const couponById = (q: Query, id: string) =>
+  one<CouponRow>(
+    q,
+    `select cut.id, cut.person_id, vinyl_root(cut.vinyl_id) as vinyl_id, cut.colour_id, cut.batch_id, cut.cutter_id, cut.mounting_id, n.blade_id,
+        coupon.wanted, coupon.plan, coupon.sheet, cut.created_at, coupon.set_aside_at
+       from cut join coupon on coupon.cut_id = cut.id join mounting n on n.id = cut.mounting_id where cut.id = $1`,
+    [id],
+  );
+
+export const setAside = (q: Query, id: string) =>
+  q.query('update coupon set set_aside_at = now() where cut_id = $1', [id]);
+
+export type CellRow = { id: string; number: number; setting: Setting };
+export const cellsOf = (q: Query, cutId: string) =>
+  many<CellRow>(q, 'select id, number, setting from cell where cut_id = $1 order by number', [cutId]);
+
+/** Who made a cell, to decide who may grade it. */
+export const cellOwner = (q: Query, cellId: string) =>
+  one<{ person_id: string; cut_id: string; vinyl_id: string; cutter_id: string }>(
+    q,
+    `select cut.person_id, cut.id as cut_id, vinyl_root(cut.vinyl_id) as vinyl_id, cut.cutter_id
+       from cell join cut on cut.id = cell.cut_id where cell.id = $1`,
+    [cellId],
+  );
+
+/** Adds an event; answers false when it was there already. */
+export const insertGradeEvent = async (q: Query, personId: string, e: GradeEvent) =>
+  (
+    await q.query(
+      `insert into grade_event (id, cell_id, kind, figure, passes, grade, retracts, person_id, device_id, device_at)
+       values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10) on conflict (id) do nothing`,
+      [
+        e.id,
+        e.cell,
+        e.kind,
+        e.kind === 'grade' ? e.figure : null,
+        e.kind === 'grade' ? e.passes : null,
+        e.kind === 'grade' ? e.grade : null,
+        e.kind === 'retract' ? e.retracts : null,
+        personId,
+        e.device,
+        e.deviceAt,
+      ],
+    )
+  ).rowCount === 1;
+
+export const insertCellCutEvent = async (
+  q: Query,
+  personId: string,
+  e: { id: string; cell: string; passes: number; device: string; deviceAt: string },
+) =>
+  (
+    await q.query(
+      `insert into cell_cut_event (id, cell_id, person_id, passes, device_id, device_at)
+       values ($1, $2, $3, $4, $5, $6) on conflict (id) do nothing`,
+      [e.id, e.cell, personId, e.passes, e.device, e.deviceAt],
+    )
+  ).rowCount === 1;
+
+export const passesRun = (q: Query, cutId: string) =>
+  many<{ cell_id: string; passes: number }>(
+    q,
+    `select e.cell_id, max(e.passes)::int as passes from cell_cut_event e join cell on cell.id = e.cell_id
+      where cell.cut_id = $1 group by e.cell_id`,
+    [cutId],
+  );
+
+type EventRow = {
+  id: string;
+  cell_id: string;
+  kind: 'grade' | 'retract';
+  figure: number;
+  passes: number;
+  grade: Grade;
+  retracts: string;
+  device_id: string;
+  device_at: Date;
+};
+const toEvent = (r: EventRow): GradeEvent => {
+  const common = { id: r.id, cell: r.cell_id, device: r.device_id, deviceAt: r.device_at.toISOString() };
+  return r.kind === 'grade'
+    ? { ...common, kind: 'grade', figure: r.figure, passes: r.passes, grade: r.grade }
+    : { ...common, kind: 'retract', retracts: r.retracts };
+};
+
+export type EvidenceCell = {
+  cell_id: string;
+  cut_id: string;
+  colour_id: string | null;
+  batch_id: string | null;
+  blade_id: string;
+  wear: number | null;
+  setting: Setting;
+};
+
+/** Every cell one person cut of one vinyl, under any of its entries, on one cutter, coupons and jobs alike, with its occasion. */
+export const evidenceCells = (q: Query, personId: string, vinylId: string, cutterId: string) =>
+  many<EvidenceCell>(
+    q,
+    `select cell.id as cell_id, cut.id as cut_id, colour_root(cut.colour_id) as colour_id, cut.batch_id, n.blade_id, cut.wear, cell.setting
+       from cut join cell on cell.cut_id = cut.id join mounting n on n.id = cut.mounting_id
+      where cut.person_id = $1 and cut.vinyl_id = any(array(select vinyl_kin($2))) and cut.cutter_id = $3
+      order by cut.created_at, cut.id, cell.number`,
+    [personId, vinylId, cutterId],
+  );
+
+/** Adds what was said about weeding a cell; answers false when it was there already. */
+export const insertWeedEvent = async (q: Query, personId: string, e: WeedEvent) =>
+  (
+    await q.query(
+      `insert into weed_event (id, cell_id, ease, lost, torn, person_id, device_id, device_at)
+       values ($1, $2, $3, $4, $5, $6, $7, $8) on conflict (id) do nothing`,
+      [e.id, e.cell, e.ease, e.lost, e.torn, personId, e.device, e.deviceAt],
+    )
+  ).rowCount === 1;
+
+export const weedsOfCells = async (q: Query, cells: readonly string[]): Promise<WeedEvent[]> =>
+  (
+    await many<{
+      id: string;
+      cell_id: string;
+      ease: number;
+      lost: Detail[];
+      torn: boolean;
+      device_id: string;
+      device_at: Date;
+    }>(q, 'select id, cell_id, ease, lost, torn, device_id, device_at from weed_event where cell_id = any($1)', [cells])
+  ).map((e) => ({
+    id: e.id,
+    kind: 'weed',
+    cell: e.cell_id,
+    ease: e.ease,
+    lost: e.lost,
+    torn: e.torn,
+    device: e.device_id,
+    deviceAt: e.device_at.toISOString(),
+  }));
+
+/** The latest coupon that lay all over the mat of a cutter and has grades. */
+export const lastEven = (q: Query, personId: string, cutterId: string) =>
+  one<{ id: string }>(
+    q,
+    `select cut.id from cut join coupon on coupon.cut_id = cut.id
+      where cut.person_id = $1 and cut.cutter_id = $2 and coupon.plan ->> 'mode' = 'even'
+        and exists (select 1 from cell join grade_event e on e.cell_id = cell.id where cell.cut_id = cut.id)
+      order by cut.created_at desc limit 1`,
+    [personId, cutterId],
+  );
+
+/** Somebody else's number that was last tried here, in the version of the model it was planned with. */
+export const aroundOf = (q: Query, personId: string, vinylId: string, cutterId: string, wanted: Wanted) =>
+  one<{ around: { position: number; sd: number }; version: number }>(
+    q,
+    `select coupon.plan -> 'around' as around, (coupon.sheet #>> '{cells,0,setting,version}')::int as version
+       from cut join coupon on coupon.cut_id = cut.id
+      where cut.person_id = $1 and cut.vinyl_id = any(array(select vinyl_kin($2))) and cut.cutter_id = $3 and coupon.wanted = $4
+        and coupon.plan ? 'around'
+      order by cut.created_at desc limit 1`,
+    [personId, vinylId, cutterId, wanted],
+  );
+
+/** The controls of the latest cut of a vinyl on a cutter for what is wanted; those kept as its setting come before. */
+export const lastControls = (q: Query, personId: string, vinylId: string, cutterId: string, wanted: Wanted) =>
+  one<{ setting: Setting }>(
+    q,
+    `select setting from (
+       select s.controls as setting, 0 as rank, s.kept_at as at from setting s
+        where s.person_id = $1 and s.vinyl_id = any(array(select vinyl_kin($2))) and s.cutter_id = $3 and s.wanted = $4 and s.replaced_at is null
+       union all
+       select coalesce(coupon.plan -> 'base', cell.setting), 1, cut.created_at from cut join cell on cell.cut_id = cut.id and cell.number = 1
+         left join coupon on coupon.cut_id = cut.id left join job on job.cut_id = cut.id
+        where cut.person_id = $1 and cut.vinyl_id = any(array(select vinyl_kin($2))) and cut.cutter_id = $3 and coalesce(coupon.wanted, job.wanted) = $4) x
+     order by rank, at desc limit 1`,
+    [personId, vinylId, cutterId, wanted],
+  );
+
+/** What anybody wanted of a vinyl on a cutter so far. */
+export const wantedOf = async (q: Query, personId: string, vinylId: string, cutterId: string) =>
+  (
+    await many<{ wanted: Wanted }>(
+      q,
+      `select wanted from reading where person_id = $1 and vinyl_id = $2 and cutter_id = $3
+       union select coalesce(coupon.wanted, job.wanted) from cut
+         left join coupon on coupon.cut_id = cut.id left join job on job.cut_id = cut.id
+        where cut.person_id = $1 and cut.vinyl_id = any(array(select vinyl_kin($2))) and cut.cutter_id = $3
+          and coalesce(coupon.wanted, job.wanted) is not null`,
+      [personId, vinylId, cutterId],
+    )
+  ).map((r) => r.wanted);
+
+export const eventsOfCells = async (q: Query, cellIds: string[]) =>
+  (await many<EventRow>(q, 'select * from grade_event where cell_id = any($1) order by device_at, id', [cellIds])).map(
+    toEvent,
+  );
+
+/** The occasion of each cell: when, with what blade, on which colour and batch. */
+export const cellDetails = (q: Query, cellIds: string[]) =>
+  many<{
+    cell_id: string;
+    at: Date;
+    kind: 'coupon' | 'job';
+    angle: number;
+    colour: string | null;
+    batch: string | null;
+  }>(
+    q,
+    `select cell.id as cell_id, cut.created_at as at, cut.kind, b.angle_degrees as angle, c.name as colour, t.label as batch
+       from cell join cut on cut.id = cell.cut_id join mounting n on n.id = cut.mounting_id join blade b on b.id = n.blade_id
+       left join colour c on c.id = cut.colour_id left join batch t on t.id = cut.batch_id
+      where cell.id = any($1)`,
+    [cellIds],
+  );
+
+export type ListedCoupon = {
+  id: string;
+  vinyl_id: string;
+  brand: string;
+  vinyl: string;
+  type: string;
+  colour: string | null;
+  hex: string | null;
+  cutter: string;
+  cutter_id: string;
+  created_at: Date;
+  cells: number;
+  graded: number;
+  cut: number;
+  set_aside_at: Date | null;
+};
+
+/** Coupons of one person, latest first; of one vinyl where that is said. */
+export const listCoupons = (q: Query, personId: string, limit: number, vinylId: string | null = null) =>
+  many<ListedCoupon>(
+    q,
+    `select cut.id, v.id as vinyl_id, v.brand, v.name as vinyl, v.type, c.name as colour, c.hex, k.name as cutter, k.id as cutter_id,
+        cut.created_at, coupon.set_aside_at,
+        (select count(*)::int from cell where cell.cut_id = cut.id
+            and not exists (select 1 from device_cell d where d.cell_id = cell.id and d.state = 'spoiled')) as cells,
+        (select count(distinct e.cell_id)::int from cell join grade_event e on e.cell_id = cell.id
+          where cell.cut_id = cut.id and e.kind = 'grade'
+            and not exists (select 1 from grade_event x where x.cell_id = e.cell_id and x.retracts = e.id)) as graded,
+        (select count(distinct e.cell_id)::int from cell join cell_cut_event e on e.cell_id = cell.id where cell.cut_id = cut.id) as cut
+       from cut join coupon on coupon.cut_id = cut.id join vinyl v on v.id = cut.vinyl_id
+       left join colour c on c.id = cut.colour_id join cutter k on k.id = cut.cutter_id
+      where cut.person_id = $1 ${vinylId === null ? '' : 'and cut.vinyl_id = any(array(select vinyl_kin($3)))'}
+      order by cut.created_at desc limit $2`,
+    vinylId === null ? [personId, limit] : [personId, limit, vinylId],
+  );

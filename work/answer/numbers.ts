@@ -1,0 +1,12 @@
+import type { From, VinylRow } from '#work/vinyls/vinyls.ts';
+
+/** The number to set for a vinyl, and where it comes from. */
+export type NumberHere = { position: number; from: From | 'kept'; sure: boolean };
+
+/** What is kept comes first, then what the reading advises, then where to look first. */
+export function numberFor(row: Pick<VinylRow, 'kept' | 'result' | 'from'>): NumberHere | undefined {
+  if (row.kept !== undefined) return { position: row.kept, from: 'kept', sure: true };
+  if (!row.result) return undefined;
+  const { recommended, best } = row.result.summary;
+  return { position: (recommended ?? best).position, from: row.from, sure: row.from !== 'type' };
+}

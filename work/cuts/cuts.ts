@@ -1,0 +1,194 @@
+import { v7 as uuidv7 } from 'uuid';
+import { z } from 'zod';
+import {
+  formatSetting,
+  passesOf,
+  SettingError,
+  shortPosition,
+  strengthAxis,
+  validateSetting,
+  type SettingPart,
+} from '#core/controls/index.ts';
+import { layWitness } from '#core/coupon/index.ts';
+import { cutFileKinds, writeCutFile } from '#core/cutfile/index.ts';
+import { AxisError, settingSchema } from '#core/controls/index.ts';
+import type { GradeEvent } from '#core/grades/index.ts';
+import * as coupons from '#store/coupons/coupons.ts';
+import { db, transaction } from '#store/base/db.ts';
+import * as store from '#store/cuts/cuts.ts';
+import * as workshopStore from '#store/workshop/workshop.ts';
+import { Invalid, NotFound } from '#work/base/errors.ts';
+import { optionalId, read } from '#work/base/forms.ts';
+import type { Person } from '#work/people/people.ts';
+import { can } from '#work/people/permissions.ts';
+import { wantedForm, wearOf } from '#work/coupons/readings.ts';
+import { vinylOf, type Vinyl } from '#work/vinyls/vinyls.ts';
+import type { Bench } from '#work/workshop/workshop.ts';
+
+const jobForm = z.object({
+  job: z.uuid({ version: 'v7' }),
+  vinyl: z.uuid(),
+  colour: optionalId,
+  cutter: z.uuid(),
+  wanted: wantedForm,
+  /** Whether a test mark was cut in the margin. */
+  witness: z
+    .literal('yes')
+    .optional()
+    .transform((v) => v === 'yes'),
+  setting: z
+    .string()
+    .max(2000)
+    .transform((s, context) => {
+      try {
+        return settingSchema.parse(JSON.parse(s));
+      } catch {
+        context.addIssue({ code: 'custom', message: 'That is no setting.' });
+        return z.NEVER;
+      }
+    }),
+});
+
+/** An id for a cut that is about to be reported: sent along, so that a repeated tap is no second cut. */
+export const nextJobId = (): string => uuidv7();
+
+/**
+ * "I cut this": an ordinary cut at the setting that was shown. Its one cell waits for its grade. The same id again changes
+ * nothing.
+ */
+export async function reportCut(person: Person, bench: Bench, form: FormData, createdAt?: Date): Promise<string> {
+  const input = read(jobForm, form);
+  if (bench.cutter.id !== input.cutter)
+    throw new Invalid({ form: 'Another cutter is on the bench now. Look at the number again: it may differ.' });
+  if (!bench.blade) throw new Invalid({ form: `Put a blade on ${bench.cutter.name} first.` });
+  const vinyl = await vinylOf(person, input.vinyl, input.colour);
+  try {
+    validateSetting(bench.cutter.model, input.setting);
+  } catch (error) {
+    if (error instanceof SettingError || error instanceof AxisError) throw new Invalid({ form: `${error.message}.` });
+    throw error;
+  }
+  const before = await store.jobById(db(), input.job);
+  if (before) {
+    if (!can(person, 'see', { owner: before.person_id })) throw new NotFound('No such cut.');
+    return input.job;
+  }
+  await transaction(async (q) => {
+    await coupons.insertCut(q, {
+      id: input.job,
+      kind: 'job',
+      personId: person.id,
+      vinylId: vinyl.id,
+      colourId: vinyl.colour?.id ?? null,
+      cutterId: bench.cutter.id,
+      mountingId: bench.blade!.mounting,
+      wear: wearOf(bench.blade!.wear.share),
+      ...(createdAt ? { createdAt } : {}),
+    });
+    await store.insertJob(q, input.job, input.wanted, input.witness);
+    // How long the cut was is not known: it does not age the blade until jobs bring their artwork.
+    await coupons.insertCell(q, {
+      id: uuidv7(),
+      cutId: input.job,
+      number: 1,
+      setting: input.setting,
+      lengthUm: 0,
+    });
+    if (input.witness) {
+      const { marks, sheet } = layWitness(bench.cutter.model, input.setting, vinyl.behaviour.cutFrom);
+      for (const { number, setting } of marks)
+        await coupons.insertCell(q, {
+          id: uuidv7(),
+          cutId: input.job,
+          number,
+          setting,
+          lengthUm: sheet.cells.find((c) => c.number === number)!.length,
+        });
+    }
+  });
+  return input.job;
+}
+
+/**
+ * The test mark for the margin of a cut at this setting, as a cut file.
+ * @throws NotFound for a setting that is none of the cutter on the bench, or a kind of file there is not
+ */
+export async function markFile(
+  person: Person | undefined,
+  bench: Bench,
+  vinylId: string,
+  setting: string,
+  asked: string,
+): Promise<{ name: string; body: string }> {
+  const vinyl = await vinylOf(person, vinylId);
+  const { model } = bench.cutter;
+  let parsed;
+  try {
+    parsed = validateSetting(model, settingSchema.parse(JSON.parse(setting)));
+  } catch {
+    throw new NotFound('That is no setting of the cutter on the bench.');
+  }
+  const { sheet } = layWitness(model, parsed, vinyl.behaviour.cutFrom);
+  const kind = cutFileKinds.find((k) => k === asked);
+  if (!kind) throw new NotFound('No such file.');
+  return { name: `test-mark.${kind}`, body: writeCutFile(kind, sheet, model) };
+}
+
+export type JobView = {
+  id: string;
+  cell: string;
+  vinyl: Vinyl;
+  cutter: string;
+  parts: SettingPart[];
+  passes: number;
+  /** Cells of the test mark in the margin, lightest first. */
+  marks: { cell: string; number: number; shown: string }[];
+  /** What was said about them so far. */
+  events: GradeEvent[];
+};
+
+async function view(person: Person, row: store.JobRow): Promise<JobView> {
+  const marked = row.witness ? (await coupons.cellsOf(db(), row.id)).filter((c) => c.number > 1) : [];
+  const [vinyl, model, events] = await Promise.all([
+    vinylOf(person, row.vinyl_id, row.colour_id ?? undefined),
+    workshopStore.modelByVersion(db(), row.setting.model, row.setting.version),
+    coupons.eventsOfCells(db(), [row.cell_id, ...marked.map((c) => c.id)]),
+  ]);
+  const axis = strengthAxis(model!.definition);
+  return {
+    id: row.id,
+    cell: row.cell_id,
+    vinyl,
+    cutter: row.cutter,
+    parts: formatSetting(model!.definition, row.setting),
+    passes: passesOf(model!.definition, row.setting),
+    marks: marked.map((c) => ({
+      cell: c.id,
+      number: c.number,
+      shown: shortPosition(axis, c.setting.steps[axis.key]!),
+    })),
+    events,
+  };
+}
+
+async function ownJob(person: Person | undefined, id: string): Promise<store.JobRow> {
+  const row = z.uuid().safeParse(id).success ? await store.jobById(db(), id) : undefined;
+  if (!row || !can(person, 'change', { owner: row.person_id })) throw new NotFound('No such cut.');
+  return row;
+}
+
+export async function jobOf(person: Person | undefined, id: string): Promise<JobView> {
+  return view(person!, await ownJob(person, id));
+}
+
+/** Cuts that nobody has said anything about yet: asked at the next visit, so that failures do not go unrecorded. */
+export async function openJobs(person: Person | undefined, limit = 3): Promise<JobView[]> {
+  if (!person) return [];
+  return Promise.all((await store.openJobs(db(), person.id, limit)).map((row) => view(person, row)));
+}
+
+/** "It was not cut after all": not asked about again. */
+export async function dropJob(person: Person, id: string): Promise<void> {
+  await ownJob(person, id);
+  await store.dropJob(db(), id);
+}

@@ -1,0 +1,52 @@
+import { createHash } from 'node:crypto';
+import { db, transaction } from '#store/base/db.ts';
+import * as store from '#store/people/acts.ts';
+import { Stale } from '#work/base/errors.ts';
+import { becomeGuest, openSession, type Person } from './people.ts';
+import { quotas } from '#work/base/quotas.ts';
+
+export type Done = {
+  /** Where to go on. */
+  to: string;
+  /** The session of a guest that was made, or found again. */
+  token?: string;
+};
+
+type Asked = { route: string; form: FormData; person: Person | undefined; zone: string | undefined };
+
+/** A form with all it holds: the same key on other words is another act, as after a step back in the browser. */
+function fingerprint({ route, form }: Asked): Buffer {
+  const hash = createHash('sha256').update(route);
+  for (const [key, value] of form)
+    hash.update(JSON.stringify([key, typeof value === 'string' ? value : [value.name, value.size]]));
+  return hash.digest();
+}
+
+/**
+ * Does what a form asks for, once, in one transaction. Sent a second time, with the same key and the same words, nothing is done and the
+ * answer is that of the first time, whether that came through or not. A form without a key is done as often as it is sent.
+ *
+ * @param act answers where to go on
+ * @throws Stale where somebody else did this very act: another person signed in meanwhile
+ */
+export function doOnce(asked: Asked, act: (person: Person) => Promise<string>): Promise<Done> {
+  const once = asked.form.get('once');
+  const key = typeof once === 'string' && once.length >= 8 ? fingerprint(asked) : undefined;
+  return transaction(async (q) => {
+    // Whoever sends the same at the same moment waits here until the first one is through.
+    if (key && !(await store.beginAct(q, key))) {
+      const before = (await store.actOf(q, key))!;
+      if (asked.person ? before.person_id !== asked.person.id : !before.guest)
+        throw new Stale('Somebody else signed in on this device meanwhile. Load the page again; nothing was changed.');
+      return { to: before.answer, ...(asked.person ? {} : { token: await openSession(before.person_id) }) };
+    }
+    const guest = asked.person ? undefined : await becomeGuest(asked.zone);
+    const person = asked.person ?? guest!.person;
+    const to = await act(person);
+    if (key) await store.endAct(q, key, person.id, guest !== undefined, to);
+    return { to, ...(guest ? { token: guest.token } : {}) };
+  });
+}
+
+/** Forgets acts that nobody sends again. */
+export const sweepActs = () => store.forgetActs(db(), quotas.keptDays.act);

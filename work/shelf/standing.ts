@@ -1,0 +1,134 @@
+import { passesOf, validateSetting, type CutterModel, type Setting } from '#core/controls/index.ts';
+import {
+  gradeBetween,
+  isTrialOf,
+  outcomeOf,
+  recipeOf,
+  standing,
+  type ProofEvidence,
+  type StandingResult,
+} from '#core/proof/index.ts';
+import type { Grade } from '#core/grades/index.ts';
+import * as cards from '#store/shelf/cards.ts';
+import type { CardCell } from '#store/shelf/cards.ts';
+import type { Wanted } from '#store/coupons/coupons.ts';
+import { db, type Query } from '#store/base/db.ts';
+import * as store from '#store/shelf/translations.ts';
+import { dayIn, today } from '#work/base/clock.ts';
+import { evidenceFor, evidenceRows } from '#work/coupons/readings.ts';
+
+/**
+ * Graded cells that speak for a setting, as evidence for where it stands: trials of it, and of coupons without one what their cells say
+ * of the place between them.
+ */
+function trials(
+  model: CutterModel,
+  setting: Setting,
+  wanted: Wanted,
+  rows: readonly CardCell[],
+  person: string,
+  zone: string,
+): ProofEvidence[] {
+  const evidence = (r: CardCell, grade: Grade): ProofEvidence => ({
+    kind: r.kind,
+    day: dayIn(zone, r.at),
+    person,
+    outcome: outcomeOf(grade, wanted),
+    ...(r.batch ? { batch: r.batch } : {}),
+  });
+  const occasions = new Map<string, CardCell[]>();
+  for (const r of rows) {
+    const key = `${r.kind} ${r.at}`;
+    occasions.set(key, [...(occasions.get(key) ?? []), r]);
+  }
+  return [...occasions.values()].flatMap((cells) => {
+    const direct = cells.filter((r) => isTrialOf(model, setting, r));
+    if (direct.length > 0) return direct.map((r) => evidence(r, r.grade));
+    const between = gradeBetween(model, setting, wanted, cells);
+    return between ? [evidence(cells[0]!, between)] : [];
+  });
+}
+
+/** Where the numbers kept for a vinyl on a cutter stand now. Kept with them, for lists to read. */
+export async function refreshProofs(personId: string, zone: string, vinylId: string, cutterId: string): Promise<void> {
+  for (const s of await store.currentSettings(db(), personId, vinylId, cutterId)) {
+    const { evidence, events } = await evidenceFor(personId, vinylId, cutterId, s.wanted, { base: s.controls });
+    const rows = (await evidenceRows(evidence, events)).filter((r) => s.colour === null || r.colour === s.colour);
+    await store.setProof(db(), s.id, proofOf(evidence.model, s.controls, s.wanted, rows, personId, zone));
+  }
+}
+
+/** Where a setting stands by graded cells of one person. */
+export function proofOf(
+  model: CutterModel,
+  setting: Setting,
+  wanted: Wanted,
+  rows: readonly CardCell[],
+  person: string,
+  zone: string,
+): StandingResult {
+  const evidence = trials(model, setting, wanted, rows, person, zone);
+  return standing({ format: 'versipel-standing/1', on: today(), evidence, beside: rows.length });
+}
+
+/**
+ * Where a card stands: its author's trials of the setting it shares, and what others found with it. Cuts with an earlier version whose
+ * setting was another are told apart.
+ */
+export async function refreshCardStanding(q: Query, cardId: string): Promise<StandingResult | undefined> {
+  const card = await cards.cardById(q, cardId, null);
+  if (!card) return undefined;
+  const { model, controls, evidence, zone = card.zone } = card.content;
+  const recipe = recipeOf(controls);
+  const versions = new Map((await cards.controlsOfVersions(q, cardId)).map((v) => [v.number, v.controls]));
+  // Nobody speaks for their own card, nor by way of a file that only they brought in.
+  const others = (await cards.foundWith(q, cardId)).filter(
+    (f) => f.person_id !== card.person_id && !(f.hearsay && f.voice === card.person_id),
+  );
+  const mine = trials(model, controls, card.wanted, evidence, card.voice, zone);
+  // What somebody brought in whom nobody vouches for is, all of it together, as good as one cut made here: a file holds any crowd.
+  const heard = new Map<string, number>();
+  const hear = (of: cards.FromElsewhere) => heard.set(of.voice, (heard.get(of.voice) ?? 0) + 1);
+  if (card.hearsay) mine.forEach(() => hear(card));
+  for (const f of others) if (f.hearsay) hear(f);
+  const weight = (of: cards.FromElsewhere) => (of.hearsay ? Math.min(of.weight, 1 / heard.get(of.voice)!) : of.weight);
+  const own = mine.map((e) => ({ ...e, recipe, weight: weight(card) }));
+  const found = others.map((f): ProofEvidence => {
+    const used = versions.get(f.version) ?? controls;
+    const same = near(model, controls, used);
+    return {
+      kind: 'confirmation',
+      day: dayIn(f.zone, f.made_at),
+      person: f.voice,
+      weight: weight(f),
+      outcome: f.outcome ?? outcomeOf(f.grade, card.wanted),
+      recipe: same ? recipe : recipeOf(used),
+      ...(f.batch ? { batch: f.batch } : {}),
+    };
+  });
+  const proof = standing({
+    format: 'versipel-standing/1',
+    on: today(),
+    evidence: [...own, ...found],
+    recipe,
+    beside: evidence.length,
+  });
+  await store.setCardStanding(q, cardId, proof, today());
+  return proof;
+}
+
+function near(model: CutterModel, a: Setting, b: Setting): boolean {
+  try {
+    validateSetting(model, b);
+  } catch {
+    return false;
+  }
+  return isTrialOf(model, a, { setting: b, passes: passesOf(model, b) });
+}
+
+/** Job: evidence fades, so standings of yesterday are asked again. */
+export async function refreshFaded(limit = 100): Promise<number> {
+  const due = await store.fadedStandings(db(), today(), limit);
+  for (const { card_id } of due) await refreshCardStanding(db(), card_id);
+  return due.length;
+}

@@ -1,0 +1,131 @@
+import { v7 as uuidv7 } from 'uuid';
+import { z } from 'zod';
+import {
+  besideLeaflet,
+  leafletSchema,
+  peels,
+  pressures,
+  type Behaviour,
+  type Leaflet,
+  type LeafletBeside,
+} from '#core/vinyls/index.ts';
+import { passesOf } from '#core/controls/index.ts';
+import { celsiusToMilliCelsius, fahrenheitToMilliCelsius, parseDecimal } from '#core/units/index.ts';
+import { db } from '#store/base/db.ts';
+import * as packStore from '#store/packs/packs.ts';
+import * as store from '#store/vinyls/vinyls.ts';
+import { sayHome } from '#work/shelf/cards.ts';
+import { Invalid } from '#work/base/errors.ts';
+import { read } from '#work/base/forms.ts';
+import type { Person } from '#work/people/people.ts';
+import { can } from '#work/people/permissions.ts';
+import { line } from '#work/base/text.ts';
+import { NOBODY, vinylRow } from './vinyls.ts';
+
+export type LeafletView = {
+  leaflet: Leaflet;
+  who: string;
+  /** The server it came from. */
+  home: string | undefined;
+  at: string;
+  beside: LeafletBeside;
+};
+
+/** How crafters here press and peel a vinyl, and what its maker says, side by side. */
+export async function leafletOf(
+  person: Person | undefined,
+  vinyl: { id: string; behaviour: Pick<Behaviour, 'press'> },
+): Promise<{ leaflet: LeafletView | undefined; peel: string | undefined }> {
+  const [row, voices] = await Promise.all([
+    packStore.leafletOf(db(), vinyl.id),
+    store.pressVoices(db(), vinyl.id, person?.id ?? NOBODY),
+  ]);
+  const { blade, passes } = row?.content ?? {};
+  const cuts = blade === undefined && passes === undefined ? [] : await store.cutVoices(db(), vinyl.id, 300);
+  const { press } = vinyl.behaviour;
+  const beside =
+    row &&
+    besideLeaflet(
+      row.content,
+      voices.map((v) => ({
+        way: v.press === null ? undefined : press[Number(v.press) - 1],
+        peel: v.peel ?? undefined,
+      })),
+      cuts.map((c) => ({ blade: c.blade ?? undefined, passes: passesOf(c.model, c.setting) })),
+    );
+  return {
+    leaflet: row && {
+      leaflet: row.content,
+      who: row.who,
+      home: sayHome(row.home),
+      at: row.at.toISOString(),
+      beside: beside!,
+    },
+    peel: voices.find((v) => v.mine)?.peel ?? undefined,
+  };
+}
+
+const number = (what: string, from: number, to: number) =>
+  z
+    .string()
+    .trim()
+    .transform((s) => (s === '' ? undefined : (parseDecimal(s) ?? NaN)))
+    .refine((v) => v === undefined || (v >= from && v <= to), { message: `${what} is a number from ${from} to ${to}.` })
+    .optional();
+const choice = <T extends string>(list: readonly T[]) =>
+  z.union([z.enum(list), z.literal('').transform(() => undefined)]).optional();
+const leafletForm = z.object({
+  source: line('where it stands', 120, { optional: true }).default(''),
+  heat: number('The heat', 40, 480),
+  heatUnit: z.enum(['C', 'F']).catch('C'),
+  from: number('The time', 1, 180),
+  to: number('The time', 1, 180),
+  pressure: choice(pressures),
+  peel: choice(peels),
+  blade: number('The angle of the blade, in degrees,', 15, 75),
+  passes: number('Passes', 1, 20),
+  cut: line('what it says of cutting', 200, { optional: true }).default(''),
+});
+
+/** Copies what the leaflet of a vinyl says. What was copied before stays; the newest counts. */
+export async function addLeaflet(person: Person, vinylId: string, form: FormData): Promise<void> {
+  if (!can(person, 'share')) throw new Invalid({ form: 'Make an account first: others see who copied it.' });
+  const vinyl = await vinylRow(person, vinylId);
+  const input = read(leafletForm, form);
+  const [from, to] = [input.from ?? input.to, input.to ?? input.from];
+  const parsed = leafletSchema.safeParse({
+    source: input.source,
+    ...(input.heat === undefined
+      ? {}
+      : {
+          heat: Math.round(
+            input.heatUnit === 'F' ? fahrenheitToMilliCelsius(input.heat) : celsiusToMilliCelsius(input.heat),
+          ),
+        }),
+    ...(from === undefined ? {} : { seconds: [Math.round(from), Math.round(to!)] }),
+    ...(input.pressure ? { pressure: input.pressure } : {}),
+    ...(input.peel ? { peel: input.peel } : {}),
+    ...(input.blade === undefined ? {} : { blade: Math.round(input.blade) }),
+    ...(input.passes === undefined ? {} : { passes: Math.round(input.passes) }),
+    ...(input.cut ? { cut: input.cut } : {}),
+  });
+  if (!parsed.success) {
+    const [field] = parsed.error.issues[0]!.path;
+    throw new Invalid(
+      field === 'heat'
+        ? { heat: 'A press is meant to be 100 to 220 °C (212 to 428 °F).' }
+        : { from: 'The first number of seconds is the smaller one.' },
+    );
+  }
+  const { source: _, ...says } = parsed.data;
+  if (Object.keys(says).length === 0) throw new Invalid({ heat: 'Copy at least one thing that it says.' });
+  await packStore.insertLeaflet(db(), { id: uuidv7(), vinylId: vinyl.id, content: parsed.data, personId: person.id });
+}
+
+/** Says how one peels a vinyl oneself, or takes it back with an empty word. */
+export async function sayPeel(person: Person, vinylId: string, form: FormData): Promise<void> {
+  const vinyl = await vinylRow(person, vinylId);
+  const { peel } = read(z.object({ peel: z.union([z.enum(peels), z.literal('')], 'There is no such peel.') }), form);
+  if (peel === '') await store.leaveSchool(db(), person.id, vinyl.id, 'peel');
+  else await store.followSchool(db(), person.id, vinyl.id, 'peel', peel);
+}
