@@ -20,7 +20,7 @@ async function each(work: Record<string, () => Promise<unknown>>): Promise<void>
 
 /**
  * All that recurs, and all that is done in the background: one list, run by the queue, once among all servers and never twice at a time.
- * How often stands with each queue (work/queue).
+ * How often stands with each queue (work/base/queue).
  */
 export async function startBackground(url: string): Promise<void> {
   await startQueue(url, {

@@ -4,7 +4,7 @@ import { doOnce, type Done } from '#work/people/acts.ts';
 import type { SignedIn } from '#work/people/accounts.ts';
 import { whoAsks } from '#work/base/asking.ts';
 import { BadValue, Invalid, NotFound, Unavailable } from '#work/base/errors.ts';
-import { can, routeRules, type RouteId } from '#work/people/permissions.ts';
+import { can, type Access } from '#work/people/permissions.ts';
 import { personOfToken, SESSION_DAYS, type Person } from '#work/people/people.ts';
 import { inTurn } from '#work/base/turns.ts';
 import { words } from '../messages/index.ts';
@@ -81,10 +81,9 @@ function refuseForeignWrites(request: Request): void {
 }
 
 /** Opens the door of a route for reading: who is it, and may they. */
-export async function enter(route: RouteId, args: Args): Promise<Person | undefined> {
-  const rule = routeRules[route];
+export async function enter(access: Access, args: Args): Promise<Person | undefined> {
   const person = await personHere(args);
-  if (!('read' in rule) || !can(person, rule.read)) throw new Response('Not here.', { status: 404 });
+  if (!access.read || !can(person, access.read)) throw new Response('Not here.', { status: 404 });
   return person;
 }
 
@@ -92,11 +91,10 @@ export async function enter(route: RouteId, args: Args): Promise<Person | undefi
  * Opens the door of a route for writing. Nobody is made here: a stranger becomes a guest with their first valid act.
  * @throws Response 403 from another site, 404 for a route that takes no writes, 401 where somebody must be known
  */
-export async function enterToWrite(route: RouteId, args: Args): Promise<Person | undefined> {
-  const rule = routeRules[route];
+export async function enterToWrite(access: Access, args: Args): Promise<Person | undefined> {
   refuseForeignWrites(args.request);
   const person = await personHere(args);
-  if (!('write' in rule) || !can(person, rule.write))
+  if (!access.write || !can(person, access.write))
     throw new Response(person ? 'Not here.' : 'Nobody is signed in here.', { status: person ? 404 : 401 });
   return person;
 }
@@ -166,9 +164,9 @@ export const apart = (act: Apart['apart']): Apart => ({ apart: act });
  * again hears what the first answer was. A stranger becomes a guest in that very transaction. What is refused comes back to the form with
  * everything that was typed.
  */
-export async function actions(route: RouteId, args: Args, acts: Record<string, Whole | Apart>) {
+export async function actions(access: Access, args: Args, acts: Record<string, Whole | Apart>) {
   const { request, context } = args;
-  const person = await enterToWrite(route, args);
+  const person = await enterToWrite(access, args);
   const form = await formOf(request);
   const what = form.get('what');
   const act = typeof what === 'string' && Object.hasOwn(acts, what) ? acts[what] : undefined;
@@ -178,7 +176,9 @@ export async function actions(route: RouteId, args: Args, acts: Record<string, W
   try {
     if (typeof act === 'object') return redirect(await inTurn(() => act.apart({ ...given, person })), { headers });
     const done: Done = await inTurn(() =>
-      doOnce({ route, form, person, zone: zoneOf(request) }, (actor) => act({ ...given, person: actor })),
+      doOnce({ path: new URL(request.url).pathname, form, person, zone: zoneOf(request) }, (actor) =>
+        act({ ...given, person: actor }),
+      ),
     );
     if (done.token) headers.append('Set-Cookie', cookie(SESSION, done.token));
     return redirect(done.to, { headers });

@@ -218,7 +218,7 @@ describe('cut off between any two statements', () => {
       const { person, fields, act } = await acts[name]!();
       const once = uuidv4();
       const send = () =>
-        doOnce({ route: name, form: form({ ...fields, once }), person, zone: undefined }, async (actor) => {
+        doOnce({ path: name, form: form({ ...fields, once }), person, zone: undefined }, async (actor) => {
           await act(actor, form(fields));
           return '/done';
         });
@@ -255,7 +255,7 @@ describe('cut off between any two statements', () => {
   test('the answer to the commit itself is lost: the same form again hears it, and nothing is done twice', async () => {
     const { person, fields, act } = await acts['a card that worked']!();
     const asked = () => ({
-      route: 'x',
+      path: 'x',
       form: form({ ...fields, once: 'a key of a form' }),
       person,
       zone: undefined,
@@ -279,7 +279,7 @@ describe('the same form', () => {
     const taps = await Promise.all(
       Array.from({ length: 3 }, () =>
         doOnce(
-          { route: 'r', form: form(fields), person: undefined, zone: 'UTC' },
+          { path: 'r', form: form(fields), person: undefined, zone: 'UTC' },
           async (p) => `/vinyls/${await addVinyl(p, form(fields))}`,
         ),
       ),
@@ -293,7 +293,7 @@ describe('the same form', () => {
     const once = uuidv4();
     const make = (person: Person, name: string) =>
       doOnce(
-        { route: 'r', form: form({ ...starling, name, once }), person, zone: undefined },
+        { path: 'r', form: form({ ...starling, name, once }), person, zone: undefined },
         async (p) => `/vinyls/${await addVinyl(p, form({ ...starling, name }))}`,
       );
     const one = await make(ben, 'One');
@@ -304,7 +304,7 @@ describe('the same form', () => {
   test('what is refused leaves no guest, no act and nothing else', async () => {
     const before = await state();
     await expect(
-      doOnce({ route: 'r', form: form({ name: '', once: uuidv4() }), person: undefined, zone: undefined }, (p) =>
+      doOnce({ path: 'r', form: form({ name: '', once: uuidv4() }), person: undefined, zone: undefined }, (p) =>
         addVinyl(p, form({ name: '' })),
       ),
     ).rejects.toHaveProperty('fields');

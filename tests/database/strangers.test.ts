@@ -103,7 +103,7 @@ describe('what nobody comes back to', () => {
       name: 't.csv',
       bytes: new TextEncoder().encode('brand,name,type\nTansy,Loft,puff\n'),
     });
-    await doOnce({ route: 'r', form: form({ once: 'a key of a form' }), person: guest, zone: undefined }, () =>
+    await doOnce({ path: 'r', form: form({ once: 'a key of a form' }), person: guest, zone: undefined }, () =>
       Promise.resolve('/'),
     );
     await rows(house.url, `update import set at = now() - interval '3 days'`);

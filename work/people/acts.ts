@@ -12,11 +12,11 @@ export type Done = {
   token?: string;
 };
 
-type Asked = { route: string; form: FormData; person: Person | undefined; zone: string | undefined };
+type Asked = { path: string; form: FormData; person: Person | undefined; zone: string | undefined };
 
 /** A form with all it holds: the same key on other words is another act, as after a step back in the browser. */
-function fingerprint({ route, form }: Asked): Buffer {
-  const hash = createHash('sha256').update(route);
+function fingerprint({ path, form }: Asked): Buffer {
+  const hash = createHash('sha256').update(path);
   for (const [key, value] of form)
     hash.update(JSON.stringify([key, typeof value === 'string' ? value : [value.name, value.size]]));
   return hash.digest();

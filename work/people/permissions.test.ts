@@ -1,27 +1,68 @@
-import { existsSync, readFileSync } from 'node:fs';
+import { existsSync } from 'node:fs';
 import { join } from 'node:path';
-import { describe, expect, test } from 'vitest';
+import { describe, expect, test, vi } from 'vitest';
 import routes from '#app/routes.ts';
-import { can, routeRules } from './permissions.ts';
+import { can, type Access } from './permissions.ts';
 
 const app = join(import.meta.dirname, '../../app');
 type Entry = { file: string; children?: Entry[] };
 const files = (list: readonly Entry[]): string[] => list.flatMap((r) => [r.file, ...files(r.children ?? [])]);
 const ids = files(await (routes as unknown as Promise<Entry[]>)).map((f) => f.replace(/\.tsx?$/, ''));
 
+/** A door that lets nobody in and says what it was asked for: whatever a route does before it stands there is seen. */
+class Asked extends Error {
+  constructor(
+    readonly how: 'read' | 'write',
+    readonly access: unknown,
+  ) {
+    super(how);
+  }
+}
+vi.mock('#app/server/enter.server.ts', async (original) => ({
+  ...(await original<object>()),
+  enter: (access: unknown) => Promise.reject(new Asked('read', access)),
+  enterToWrite: (access: unknown) => Promise.reject(new Asked('write', access)),
+  actions: (access: unknown) => Promise.reject(new Asked('write', access)),
+  personHere: () => Promise.reject(new Error('asked who is here before the door was open')),
+}));
+vi.mock('#store/base/db.ts', async (original) => ({
+  ...(await original<object>()),
+  db: () => {
+    throw new Error('looked into the database before the door was open');
+  },
+}));
+
+type Module = { access?: Access } & Partial<Record<'loader' | 'action', (args: unknown) => unknown>>;
 describe('every route', () => {
-  test('has a rule, and every rule a route', () => expect([...ids].sort()).toEqual(Object.keys(routeRules).sort()));
-  test.each(ids)('%s asks for its own rule before it reads or writes', (id) => {
+  test.each(ids)('%s says what it asks for, and asks for it before it reads or writes', async (id) => {
     const path = ['.tsx', '.ts'].map((e) => join(app, id + e)).find((p) => existsSync(p))!;
-    const source = readFileSync(path, 'utf8');
-    const rule = routeRules[id as keyof typeof routeRules] as { read?: string; write?: string };
-    const reads = /export (async )?function loader/.test(source);
-    const writes = /export (async )?function action/.test(source);
-    expect(writes).toBe(rule.write !== undefined);
-    expect(reads).toBe(rule.read !== undefined);
-    if (reads) expect(source).toContain(`enter('${id}', args)`);
-    // A form goes through `actions`, which asks; what programs send asks by itself.
-    if (writes) expect(source).toMatch(new RegExp(`(actions|enterToWrite)\\('${id.replace(/[$.]/g, '\\$&')}', args`));
+    const { access, loader, action } = (await import(path)) as Module;
+    expect(access).toBeDefined();
+    if (access!.read) expect(loader).toBeDefined();
+    expect(action !== undefined).toBe(access!.write !== undefined);
+    // Addresses that break early would never come to the door: ids and words are none that anything knows.
+    const params = new Proxy({}, { get: () => 'xx', has: () => true });
+    const url = 'http://127.0.0.1/nowhere';
+    for (const [how, run] of [
+      ['read', loader],
+      ['write', action],
+    ] as const) {
+      if (!run) continue;
+      // A loader without a verb shows nothing to anybody: it points elsewhere, or says that only forms are taken.
+      if (how === 'read' && !access!.read) {
+        const answer = run({});
+        expect(answer).toBeInstanceOf(Response);
+        expect([302, 405]).toContain((answer as Response).status);
+        continue;
+      }
+      const request = new Request(url, how === 'write' ? { method: 'POST', body: new URLSearchParams({}) } : {});
+      const told = await Promise.resolve()
+        .then(() => run({ request, params, context: {} }))
+        .catch((error: unknown) => error);
+      expect(told, `${how} did not ask at its door`).toBeInstanceOf(Asked);
+      expect(told).toMatchObject({ how });
+      expect((told as Asked).access).toBe(access);
+    }
   });
 });
 

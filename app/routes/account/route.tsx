@@ -1,3 +1,4 @@
+import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
 import { Link } from 'react-router';
 import {
@@ -20,8 +21,10 @@ import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import type { Route } from './+types/route';
 import { Yours } from './Yours.tsx';
 
+export const access = { read: 'look round', write: 'begin' } as const satisfies Access;
+
 export async function loader(args: Route.LoaderArgs) {
-  const person = await enter('routes/account/route', args);
+  const person = await enter(access, args);
   const query = new URL(args.request.url).searchParams;
   return {
     account: person?.email
@@ -48,7 +51,7 @@ export function action(args: Route.ActionArgs) {
       if (!person) throw new Invalid({ form: words.account.nobody });
       return work({ ...act, person });
     });
-  return actions('routes/account/route', args, {
+  return actions(access, args, {
     claim: async ({ person, form, address }) => {
       await askForAccount(person, form, address, site);
       return '/account?letter';

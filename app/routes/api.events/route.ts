@@ -1,6 +1,9 @@
+import type { Access } from '#work/people/permissions.ts';
 import { MAX_EVENTS, takeEvents } from '#work/coupons/coupons.ts';
 import { enterToWrite } from '../../server/enter.server.ts';
 import type { Route } from './+types/route';
+
+export const access = { write: 'deliver' } as const satisfies Access;
 
 const refuse = (status: number, error: string) => Response.json({ error }, { status });
 
@@ -10,7 +13,7 @@ const refuse = (status: number, error: string) => Response.json({ error }, { sta
  */
 export async function action(args: Route.ActionArgs) {
   if (args.request.method !== 'POST') return refuse(405, 'Only POST is taken here.');
-  const person = (await enterToWrite('routes/api.events/route', args))!;
+  const person = (await enterToWrite(access, args))!;
   const text = await args.request.text();
   let body: { person?: unknown; events?: unknown };
   try {

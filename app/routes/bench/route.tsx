@@ -1,3 +1,4 @@
+import type { Access } from '#work/people/permissions.ts';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { strengthAxis } from '#core/controls/index.ts';
@@ -14,9 +15,11 @@ import { GoButton } from '../../ui/base/Link.tsx';
 import { VinylRow } from '../../ui/answer/VinylRow.tsx';
 import type { Route } from './+types/route';
 
+export const access = { read: 'look round' } as const satisfies Access;
+
 /** What is under the hands, and what waits. */
 export async function loader(args: Route.LoaderArgs) {
-  const person = await enter('routes/bench/route', args);
+  const person = await enter(access, args);
   const bench = await benchOf(person);
   const [coupons, vinyls, jobs] = await Promise.all([
     listCoupons(person, 20),

@@ -1,3 +1,4 @@
+import type { Access } from '#work/people/permissions.ts';
 import { Link } from 'react-router';
 import { blankKeys, blanks } from '#core/vinyls/index.ts';
 import { blankOf, vinylsFor } from '#work/vinyls/blanks.ts';
@@ -13,8 +14,10 @@ import { standingOf } from '../../ui/answer/VinylRow.tsx';
 import { vinylHex, vinylLine, vinylName } from '../../ui/vinyls/vinylName.ts';
 import type { Route } from './+types/route';
 
+export const access = { read: 'look round' } as const satisfies Access;
+
 export async function loader(args: Route.LoaderArgs) {
-  const person = await enter('routes/blanks/route', args);
+  const person = await enter(access, args);
   const chosen = blankOf(new URL(args.request.url).searchParams.get('on'));
   const bench = await benchOf(person);
   const rows = chosen ? await vinylsFor(person, bench, chosen.blank) : [];

@@ -1,3 +1,4 @@
+import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
 import { useEffect, useState } from 'react';
 import { Link } from 'react-router';
@@ -40,9 +41,11 @@ import { Remarks } from './Remarks.tsx';
 import type { Route } from './+types/route';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 
+export const access = { read: 'look round', write: 'begin' } as const satisfies Access;
+
 /** A card: what somebody sets for a vinyl, what it rests on, what others found, and what it says to the cutter on the bench. */
 export async function loader(args: Route.LoaderArgs) {
-  const person = await enter('routes/cards.$card/route', args);
+  const person = await enter(access, args);
   const bench = await benchOf(person);
   const query = new URL(args.request.url).searchParams;
   const asked = /^\d{1,4}$/.test(query.get('version') ?? '') ? Number(query.get('version')) : null;
@@ -72,7 +75,7 @@ async function benchFor(person: Person) {
 export function action(args: Route.ActionArgs) {
   const ref = args.params.card;
   const here = `/cards/${ref}`;
-  return actions('routes/cards.$card/route', args, {
+  return actions(access, args, {
     adopt: async ({ person }) => {
       await adoptCard(person, await benchFor(person), ref);
       return here;

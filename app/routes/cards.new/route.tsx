@@ -1,3 +1,4 @@
+import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
 import { Link } from 'react-router';
 import { formatSetting } from '#core/controls/index.ts';
@@ -16,8 +17,10 @@ import { vinylHex, vinylTitle } from '../../ui/vinyls/vinylName.ts';
 import type { Route } from './+types/route';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 
+export const access = { read: 'look round', write: 'begin' } as const satisfies Access;
+
 export async function loader(args: Route.LoaderArgs) {
-  const person = await enter('routes/cards.new/route', args);
+  const person = await enter(access, args);
   const query = new URL(args.request.url).searchParams;
   const wanted = query.get('wanted') === 'through' ? ('through' as const) : ('clean' as const);
   const vinyl = await vinylOf(person, query.get('vinyl') ?? '');
@@ -34,7 +37,7 @@ export async function loader(args: Route.LoaderArgs) {
 }
 
 export function action(args: Route.ActionArgs) {
-  return actions('routes/cards.new/route', args, {
+  return actions(access, args, {
     publish: async ({ person, form, address }) => {
       const bench = await benchOf(person);
       if (!bench) throw new NotFound('There is no cutter on the bench.');

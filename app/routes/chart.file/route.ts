@@ -1,3 +1,4 @@
+import type { Access } from '#work/people/permissions.ts';
 import { chartOf } from '#work/answer/chart.ts';
 import { countAsked } from '#work/people/limits.ts';
 import { day } from '../../ui/base/format.ts';
@@ -6,9 +7,11 @@ import { chartPapers, chartPdf, type ChartPaper } from '../../server/paper/chart
 import { pdfAnswer } from '../../server/paper/pdf.server.ts';
 import type { Route } from './+types/route';
 
+export const access = { read: 'look round' } as const satisfies Access;
+
 /** The wall chart as a PDF: chart/a4.pdf or chart/letter.pdf. */
 export async function loader(args: Route.LoaderArgs) {
-  const person = await enter('routes/chart.file/route', args);
+  const person = await enter(access, args);
   const paper = args.params.file.replace(/\.pdf$/, '') as ChartPaper;
   if (!args.params.file.endsWith('.pdf') || !Object.hasOwn(chartPapers, paper))
     throw new Response('No such paper.', { status: 404 });

@@ -1,3 +1,4 @@
+import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
 import { Form, Link } from 'react-router';
 import { formatPosition, type Axis } from '#core/controls/index.ts';
@@ -15,8 +16,10 @@ import { Swatch } from '../../ui/vinyls/Swatch.tsx';
 import { useTemperatureUnit, useZone } from '../../ui/people/usePerson.ts';
 import type { Route } from './+types/route';
 
+export const access = { read: 'look round' } as const satisfies Access;
+
 export async function loader(args: Route.LoaderArgs) {
-  const person = await enter('routes/chart/route', args);
+  const person = await enter(access, args);
   const { searchParams } = new URL(args.request.url);
   countAsked('paper', person, addressOf(args.context));
   const q = (searchParams.get('q') ?? '').trim().slice(0, 200);

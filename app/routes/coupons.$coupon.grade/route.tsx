@@ -1,3 +1,4 @@
+import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { formatPosition, sayStrength, shortPosition, strengthAxis } from '#core/controls/index.ts';
@@ -23,8 +24,10 @@ import { vinylHex, vinylTitle } from '../../ui/vinyls/vinylName.ts';
 import { WindowStrip } from '../../ui/base/WindowStrip.tsx';
 import type { Route } from './+types/route';
 
+export const access = { read: 'look round' } as const satisfies Access;
+
 export async function loader(args: Route.LoaderArgs) {
-  const person = await enter('routes/coupons.$coupon.grade/route', args);
+  const person = await enter(access, args);
   return { coupon: await couponOf(person, args.params.coupon) };
 }
 

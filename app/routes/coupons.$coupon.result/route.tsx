@@ -1,3 +1,4 @@
+import type { Access } from '#work/people/permissions.ts';
 import { useMemo } from 'react';
 import { describeLimits, formatPosition, sayStrength, strengthAxis } from '#core/controls/index.ts';
 import { stripDomain } from '#core/strip/index.ts';
@@ -21,8 +22,10 @@ import { vinylTitle } from '../../ui/vinyls/vinylName.ts';
 import { WindowStrip } from '../../ui/base/WindowStrip.tsx';
 import type { Route } from './+types/route';
 
+export const access = { read: 'look round', write: 'begin' } as const satisfies Access;
+
 export async function loader(args: Route.LoaderArgs) {
-  const person = await enter('routes/coupons.$coupon.result/route', args);
+  const person = await enter(access, args);
   const coupon = await couponOf(person, args.params.coupon);
   const kept = await settingOf(person!.id, coupon.vinyl.id, coupon.cutter, coupon.wanted);
   return {
@@ -33,7 +36,7 @@ export async function loader(args: Route.LoaderArgs) {
 }
 
 export function action(args: Route.ActionArgs) {
-  return actions('routes/coupons.$coupon.result/route', args, {
+  return actions(access, args, {
     keep: async ({ person, form }) => {
       await ownCoupon(person, args.params.coupon, 'change');
       await keepSetting(person, form);

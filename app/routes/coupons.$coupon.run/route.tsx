@@ -1,3 +1,4 @@
+import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
 import { useMemo } from 'react';
 import { cutFileKinds } from '#core/cutfile/index.ts';
@@ -24,8 +25,10 @@ import { useLookAgain } from '../../ui/base/useLookAgain.ts';
 import { vinylHex } from '../../ui/vinyls/vinylName.ts';
 import type { Route } from './+types/route';
 
+export const access = { read: 'look round', write: 'begin' } as const satisfies Access;
+
 export async function loader(args: Route.LoaderArgs) {
-  const person = await enter('routes/coupons.$coupon.run/route', args);
+  const person = await enter(access, args);
   const coupon = await couponOf(person, args.params.coupon);
   return { coupon, line: await lineOf(person, args.params.coupon) };
 }
@@ -33,7 +36,7 @@ export async function loader(args: Route.LoaderArgs) {
 /** Sends cells to a cutter on a line, or says what became of one that nobody is sure about. */
 export function action(args: Route.ActionArgs) {
   const { coupon } = args.params;
-  return actions('routes/coupons.$coupon.run/route', args, {
+  return actions(access, args, {
     send: async ({ person, form }) => {
       await sendToCutter(person, coupon, form);
       return `/coupons/${coupon}/run`;

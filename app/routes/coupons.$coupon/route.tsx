@@ -1,3 +1,4 @@
+import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
 import { cutFileKinds } from '#core/cutfile/index.ts';
 import { currentGrades } from '#core/grades/index.ts';
@@ -16,14 +17,16 @@ import { vinylHex, vinylTitle } from '../../ui/vinyls/vinylName.ts';
 import type { Route } from './+types/route';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 
+export const access = { read: 'look round', write: 'begin' } as const satisfies Access;
+
 export async function loader(args: Route.LoaderArgs) {
-  const person = await enter('routes/coupons.$coupon/route', args);
+  const person = await enter(access, args);
   const coupon = await couponOf(person, args.params.coupon);
   return { coupon, take: await takeOfCut(coupon.id) };
 }
 
 export function action(args: Route.ActionArgs) {
-  return actions('routes/coupons.$coupon/route', args, {
+  return actions(access, args, {
     'put back': async ({ person, form }) => {
       await putBack(person, String(form.get('take')));
       return `/coupons/${args.params.coupon}`;

@@ -1,3 +1,4 @@
+import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
 import { Form, useSearchParams, useSubmit } from 'react-router';
 import { formatPosition, formatSetting, strengthAxis } from '#core/controls/index.ts';
@@ -27,11 +28,13 @@ import { WindowStrip } from '../../ui/base/WindowStrip.tsx';
 import type { Route } from './+types/route';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 
+export const access = { read: 'look round', write: 'begin' } as const satisfies Access;
+
 /** Room left round a sheet so that it can be put down by hand, µm. */
 const AROUND = 6_000;
 
 export async function loader(args: Route.LoaderArgs) {
-  const person = await enter('routes/coupons.new/route', args);
+  const person = await enter(access, args);
   const query = new URL(args.request.url).searchParams;
   const bench = await benchOf(person);
   const id = query.get('vinyl');
@@ -65,7 +68,7 @@ export async function loader(args: Route.LoaderArgs) {
 }
 
 export function action(args: Route.ActionArgs) {
-  return actions('routes/coupons.new/route', args, {
+  return actions(access, args, {
     make: async ({ person, form }) => {
       const bench = await benchOf(person);
       if (!bench) throw new NotFound('There is no cutter on the bench.');

@@ -1,3 +1,4 @@
+import type { Access } from '#work/people/permissions.ts';
 import { listCoupons } from '#work/coupons/coupons.ts';
 import { words } from '../../messages/index.ts';
 import { enter } from '../../server/enter.server.ts';
@@ -5,8 +6,10 @@ import { CouponRow } from '../../ui/coupons/CouponRow.tsx';
 import { GoButton } from '../../ui/base/Link.tsx';
 import type { Route } from './+types/route';
 
+export const access = { read: 'look round' } as const satisfies Access;
+
 export async function loader(args: Route.LoaderArgs) {
-  return { coupons: await listCoupons(await enter('routes/coupons/route', args)) };
+  return { coupons: await listCoupons(await enter(access, args)) };
 }
 
 export const meta: Route.MetaFunction = () => [{ title: words.title(words.coupons.title) }];

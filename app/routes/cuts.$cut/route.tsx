@@ -1,3 +1,4 @@
+import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
 import { Link } from 'react-router';
 import { cardOfCut, sayWhatWasSeen } from '#work/shelf/cards.ts';
@@ -17,8 +18,10 @@ import { WitnessGrades } from '../../ui/coupons/WitnessGrades.tsx';
 import type { Route } from './+types/route';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 
+export const access = { read: 'look round', write: 'begin' } as const satisfies Access;
+
 export async function loader(args: Route.LoaderArgs) {
-  const person = await enter('routes/cuts.$cut/route', args);
+  const person = await enter(access, args);
   const job = await jobOf(person, args.params.cut);
   const [stock, take] = await Promise.all([stockOfVinyl(person, job.vinyl.id), takeOfCut(job.id)]);
   return {
@@ -33,7 +36,7 @@ export async function loader(args: Route.LoaderArgs) {
 /** "It was not cut after all", or what was seen, told to the author of the card. */
 export function action(args: Route.ActionArgs) {
   const { cut } = args.params;
-  return actions('routes/cuts.$cut/route', args, {
+  return actions(access, args, {
     tell: async ({ person, form, address }) => {
       await sayWhatWasSeen(person, cut, form, address);
       return `/cuts/${cut}?told`;

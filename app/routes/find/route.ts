@@ -1,3 +1,4 @@
+import type { Access } from '#work/people/permissions.ts';
 import { countAsked } from '#work/people/limits.ts';
 import { listVinyls } from '#work/vinyls/vinyls.ts';
 import { benchOf } from '#work/workshop/workshop.ts';
@@ -5,9 +6,11 @@ import { addressOf, enter } from '../../server/enter.server.ts';
 import { leanRows } from '../../server/rows.server.ts';
 import type { Route } from './+types/route';
 
+export const access = { read: 'look round' } as const satisfies Access;
+
 /** What the find field shows as one types: the few that fit best, for the cutter on the bench. */
 export async function loader(args: Route.LoaderArgs) {
-  const person = await enter('routes/find/route', args);
+  const person = await enter(access, args);
   const q = (new URL(args.request.url).searchParams.get('q') ?? '').trim().slice(0, 200);
   countAsked('search', person, addressOf(args.context));
   const bench = await benchOf(person);

@@ -1,3 +1,4 @@
+import type { Access } from '#work/people/permissions.ts';
 import { useEffect } from 'react';
 import { Link } from 'react-router';
 import { markInboxRead, openInbox } from '#work/shelf/cards.ts';
@@ -10,16 +11,18 @@ import { GoButton } from '../../ui/base/Link.tsx';
 import { useZone } from '../../ui/people/usePerson.ts';
 import type { Route } from './+types/route';
 
+export const access = { read: 'look round', write: 'begin' } as const satisfies Access;
+
 /** What others found with one's cards, what was asked and answered, and news of vinyls that are followed. */
 export async function loader(args: Route.LoaderArgs) {
-  const person = await enter('routes/inbox/route', args);
+  const person = await enter(access, args);
   const until = new Date().toISOString();
   const [found, notices] = await Promise.all([openInbox(person), openNotices(person)]);
   return { found, notices, until };
 }
 
 export function action(args: Route.ActionArgs) {
-  return actions('routes/inbox/route', args, {
+  return actions(access, args, {
     read: async ({ person, form }) => {
       await markInboxRead(person, form);
       return '/inbox';

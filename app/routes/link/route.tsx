@@ -1,3 +1,4 @@
+import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
 import { Link } from 'react-router';
 import { followLink, seeLink } from '#work/people/accounts.ts';
@@ -9,8 +10,10 @@ import { PasswordField } from '../../ui/people/PasswordField.tsx';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import type { Route } from './+types/route';
 
+export const access = { read: 'look round', write: 'sign in' } as const satisfies Access;
+
 export async function loader(args: Route.LoaderArgs) {
-  await enter('routes/link/route', args);
+  await enter(access, args);
   return { link: await seeLink(args.params.token) };
 }
 
@@ -21,7 +24,7 @@ export const headers: Route.HeadersFunction = () => ({
 });
 
 export function action(args: Route.ActionArgs) {
-  return actions('routes/link/route', args, {
+  return actions(access, args, {
     use: apart(async ({ form, headers }) => {
       welcome(headers, await followLink(args.params.token, form, deviceOf(args.request)));
       return '/account?done';

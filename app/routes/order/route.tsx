@@ -1,3 +1,4 @@
+import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
 import { Link } from 'react-router';
 import { mergeAsSteward, partAsSteward } from '#work/vinyls/catalogue.ts';
@@ -10,13 +11,15 @@ import { useZone } from '../../ui/people/usePerson.ts';
 import type { Route } from './+types/route';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 
+export const access = { read: 'look round', write: 'begin' } as const satisfies Access;
+
 /** What stewards did, for everybody; what was reported and two entries that are one vinyl, for stewards. */
 export async function loader(args: Route.LoaderArgs) {
-  return orderOf(await enter('routes/order/route', args));
+  return orderOf(await enter(access, args));
 }
 
 export function action(args: Route.ActionArgs) {
-  return actions('routes/order/route', args, {
+  return actions(access, args, {
     merge: async ({ person, form }) => {
       await mergeAsSteward(person, form);
       return '/order';

@@ -1,3 +1,4 @@
+import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
 import { useEffect } from 'react';
 import { Link, useRevalidator } from 'react-router';
@@ -15,14 +16,16 @@ import { vinylName } from '../../ui/vinyls/vinylName.ts';
 import type { Route } from './+types/route';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 
+export const access = { read: 'look round', write: 'begin' } as const satisfies Access;
+
 export async function loader(args: Route.LoaderArgs) {
-  const person = await enter('routes/packs.$pack/route', args);
+  const person = await enter(access, args);
   return { seen: await packView(person, args.params.pack) };
 }
 
 export function action(args: Route.ActionArgs) {
   const id = args.params.pack;
-  return actions('routes/packs.$pack/route', args, {
+  return actions(access, args, {
     do: async ({ person, form }) => {
       await startImport(person, id, form);
       return `/packs/${id}`;

@@ -1,12 +1,15 @@
+import type { Access } from '#work/people/permissions.ts';
 import { countAsked } from '#work/people/limits.ts';
 import { shelfTable } from '#work/packs/packOut.ts';
 import { addressOf, enter } from '../../server/enter.server.ts';
 import { originOf } from '../../server/site.server.ts';
 import type { Route } from './+types/route';
 
+export const access = { read: 'look round' } as const satisfies Access;
+
 /** The public shelf, or what a search finds on it, for spreadsheets. */
 export async function loader(args: Route.LoaderArgs) {
-  await enter('routes/packs.table/route', args);
+  await enter(access, args);
   countAsked('pack', undefined, addressOf(args.context));
   const table = await shelfTable(new URL(args.request.url).searchParams, originOf(args.request));
   return new Response(table, {

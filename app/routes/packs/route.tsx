@@ -1,3 +1,4 @@
+import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
 import { useEffect } from 'react';
 import { Link, useRevalidator } from 'react-router';
@@ -16,15 +17,17 @@ import { useZone } from '../../ui/people/usePerson.ts';
 import type { Route } from './+types/route';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 
+export const access = { read: 'look round', write: 'begin' } as const satisfies Access;
+
 /** Packs: what goes out as a file, what is brought in, which shelves elsewhere are followed. */
 export async function loader(args: Route.LoaderArgs) {
-  const person = await enter('routes/packs/route', args);
+  const person = await enter(access, args);
   const steward = can(person, 'keep order');
   return { steward, account: can(person, 'share'), packs: await packsOf(person), shelves: await followed() };
 }
 
 export function action(args: Route.ActionArgs) {
-  return actions('routes/packs/route', args, {
+  return actions(access, args, {
     // Reading a pack takes a thread and seconds, and counts though it is refused.
     see: apart(async ({ person, form, address }) => {
       if (!person || !can(person, 'share')) throw new Invalid({ form: words.packs.needAccount });

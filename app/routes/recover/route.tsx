@@ -1,3 +1,4 @@
+import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
 import { Link } from 'react-router';
 import { forgotPassword } from '#work/people/accounts.ts';
@@ -8,13 +9,15 @@ import { Field, FormNotice } from '../../ui/base/Field.tsx';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import type { Route } from './+types/route';
 
+export const access = { read: 'look round', write: 'sign in' } as const satisfies Access;
+
 export async function loader(args: Route.LoaderArgs) {
-  await enter('routes/recover/route', args);
+  await enter(access, args);
   return { sent: new URL(args.request.url).searchParams.has('sent') };
 }
 
 export function action(args: Route.ActionArgs) {
-  return actions('routes/recover/route', args, {
+  return actions(access, args, {
     send: apart(async ({ form, address }) => {
       await forgotPassword(form, address, originOf(args.request));
       return '/recover?sent';

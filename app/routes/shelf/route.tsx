@@ -1,3 +1,4 @@
+import type { Access } from '#work/people/permissions.ts';
 import { Link } from 'react-router';
 import { formatPosition, shortPosition, strengthAxis, type CutterModel } from '#core/controls/index.ts';
 import { stripDomain } from '#core/strip/index.ts';
@@ -14,9 +15,11 @@ import { vinylLine, vinylName, vinylTitle } from '../../ui/vinyls/vinylName.ts';
 import { WindowStrip } from '../../ui/base/WindowStrip.tsx';
 import type { Route } from './+types/route';
 
+export const access = { read: 'look round' } as const satisfies Access;
+
 /** What crafters share: proven numbers with their evidence. */
 export async function loader(args: Route.LoaderArgs) {
-  const person = await enter('routes/shelf/route', args);
+  const person = await enter(access, args);
   const q = (new URL(args.request.url).searchParams.get('q') ?? '').trim().slice(0, 200);
   if (q) countAsked('search', person, addressOf(args.context));
   const bench = await benchOf(person);

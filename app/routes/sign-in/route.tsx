@@ -1,3 +1,4 @@
+import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
 import { Link } from 'react-router';
 import { signIn } from '#work/people/accounts.ts';
@@ -8,13 +9,15 @@ import { PasswordField } from '../../ui/people/PasswordField.tsx';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import type { Route } from './+types/route';
 
+export const access = { read: 'look round', write: 'sign in' } as const satisfies Access;
+
 export async function loader(args: Route.LoaderArgs) {
-  await enter('routes/sign-in/route', args);
+  await enter(access, args);
   return null;
 }
 
 export function action(args: Route.ActionArgs) {
-  return actions('routes/sign-in/route', args, {
+  return actions(access, args, {
     'sign in': apart(async ({ person, form, address, headers }) => {
       welcome(headers, await signIn(form, address, person, deviceOf(args.request)));
       return '/';

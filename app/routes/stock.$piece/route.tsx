@@ -1,3 +1,4 @@
+import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
 import { Link } from 'react-router';
 import { leaveOffcut, pieceOf, putBack, setGone, takeByHand, takesOf } from '#work/vinyls/stock.ts';
@@ -13,15 +14,17 @@ import { vinylHex, vinylTitle } from '../../ui/vinyls/vinylName.ts';
 import type { Route } from './+types/route';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 
+export const access = { read: 'look round', write: 'begin' } as const satisfies Access;
+
 export async function loader(args: Route.LoaderArgs) {
-  const person = await enter('routes/stock.$piece/route', args);
+  const person = await enter(access, args);
   const piece = await pieceOf(person, args.params.piece);
   return { piece, takes: await takesOf(person, piece.id) };
 }
 
 export function action(args: Route.ActionArgs) {
   const id = args.params.piece;
-  return actions('routes/stock.$piece/route', args, {
+  return actions(access, args, {
     offcut: async ({ person, form }) => `/stock/${await leaveOffcut(person, id, form)}`,
     take: async ({ person, form }) => {
       await takeByHand(person, id, form);

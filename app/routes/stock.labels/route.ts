@@ -1,3 +1,4 @@
+import type { Access } from '#work/people/permissions.ts';
 import { countAsked } from '#work/people/limits.ts';
 import { behaviourFor, vinylTypes } from '#core/vinyls/index.ts';
 import { pieceOf, type Piece } from '#work/vinyls/stock.ts';
@@ -9,9 +10,11 @@ import { pdfAnswer } from '../../server/paper/pdf.server.ts';
 import { bothSizes } from '../../ui/base/format.ts';
 import type { Route } from './+types/route';
 
+export const access = { read: 'look round' } as const satisfies Access;
+
 /** Identity labels of the pieces named in the address, as a PDF. */
 export async function loader(args: Route.LoaderArgs) {
-  const person = await enter('routes/stock.labels/route', args);
+  const person = await enter(access, args);
   countAsked('paper', person, addressOf(args.context));
   const { searchParams, origin } = new URL(args.request.url);
   const paper = (searchParams.get('paper') ?? 'a4') as LabelPaper;

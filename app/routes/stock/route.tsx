@@ -1,3 +1,4 @@
+import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
 import { Link } from 'react-router';
 import { coloursOf } from '#work/vinyls/catalogue.ts';
@@ -16,9 +17,11 @@ import { vinylHex, vinylTitle } from '../../ui/vinyls/vinylName.ts';
 import type { Route } from './+types/route';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 
+export const access = { read: 'look round', write: 'begin' } as const satisfies Access;
+
 /** What is left of everything; with a vinyl named, a form that puts more of it in. */
 export async function loader(args: Route.LoaderArgs) {
-  const person = await enter('routes/stock/route', args);
+  const person = await enter(access, args);
   const query = new URL(args.request.url).searchParams;
   const id = query.get('vinyl');
   const vinyl = id === null ? undefined : await vinylOf(person, id, query.get('colour') ?? undefined);
@@ -30,7 +33,7 @@ export async function loader(args: Route.LoaderArgs) {
 }
 
 export function action(args: Route.ActionArgs) {
-  return actions('routes/stock/route', args, {
+  return actions(access, args, {
     add: async ({ person, form }) => `/stock/${await addPiece(person, String(form.get('vinyl')), form)}`,
   });
 }

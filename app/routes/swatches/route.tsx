@@ -1,3 +1,4 @@
+import type { Access } from '#work/people/permissions.ts';
 import { renderToStaticMarkup } from 'react-dom/server';
 import { vinylTypeKeys } from '#core/vinyls/index.ts';
 import { enter } from '../../server/enter.server.ts';
@@ -5,12 +6,14 @@ import { textureFile } from '../../ui/vinyls/Swatch.tsx';
 import { Texture } from '../../ui/vinyls/Texture.tsx';
 import type { Route } from './+types/route';
 
+export const access = { read: 'look round' } as const satisfies Access;
+
 /** Drawn once a type and process. */
 const drawn = new Map<string, string>();
 
 /** The texture of a type of vinyl, to lie over any colour. Kept by browsers for a year: another edition has another name. */
 export async function loader(args: Route.LoaderArgs) {
-  await enter('routes/swatches/route', args);
+  await enter(access, args);
   const type = vinylTypeKeys.find((t) => textureFile(t) === args.params.file);
   if (!type) throw new Response('No such texture.', { status: 404 });
   const svg =

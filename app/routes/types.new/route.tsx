@@ -1,3 +1,4 @@
+import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
 import { vinylTypeKeys, vinylTypes } from '#core/vinyls/index.ts';
 import { addOwnType, ownTypesOf, typeFields } from '#work/vinyls/catalogue.ts';
@@ -9,13 +10,15 @@ import { isolate } from '../../ui/base/format.ts';
 import type { Route } from './+types/route';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 
+export const access = { read: 'look round', write: 'begin' } as const satisfies Access;
+
 export async function loader(args: Route.LoaderArgs) {
-  const person = await enter('routes/types.new/route', args);
+  const person = await enter(access, args);
   return { own: await ownTypesOf(person), fields: typeFields };
 }
 
 export function action(args: Route.ActionArgs) {
-  return actions('routes/types.new/route', args, {
+  return actions(access, args, {
     add: async ({ person, form }) => `/vinyls/new?type=own:${await addOwnType(person, form)}`,
   });
 }

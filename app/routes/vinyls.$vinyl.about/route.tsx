@@ -1,3 +1,4 @@
+import type { Access } from '#work/people/permissions.ts';
 import MenuItem from '@mui/material/MenuItem';
 import Button from '@mui/material/Button';
 import { Link, redirect } from 'react-router';
@@ -17,9 +18,11 @@ import { vinylName } from '../../ui/vinyls/vinylName.ts';
 import type { Route } from './+types/route';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 
+export const access = { read: 'look round', write: 'begin' } as const satisfies Access;
+
 /** Everything the catalogue holds of a vinyl, for whoever named it to say better. */
 export async function loader(args: Route.LoaderArgs) {
-  const person = await enter('routes/vinyls.$vinyl.about/route', args);
+  const person = await enter(access, args);
   const vinyl = await catalogueOf(person, args.params.vinyl);
   if (vinyl.id !== args.params.vinyl) throw redirect(`/vinyls/${vinyl.id}/about`);
   return {
@@ -33,7 +36,7 @@ export async function loader(args: Route.LoaderArgs) {
 export function action(args: Route.ActionArgs) {
   const id = args.params.vinyl;
   const saved = `/vinyls/${id}/about?saved`;
-  return actions('routes/vinyls.$vinyl.about/route', args, {
+  return actions(access, args, {
     colour: async ({ person, form }) => {
       await addColour(person, id, form);
       return saved;

@@ -1,3 +1,4 @@
+import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
 import { Link, redirect } from 'react-router';
 import {
@@ -60,9 +61,11 @@ import { WindowStrip } from '../../ui/base/WindowStrip.tsx';
 import type { Route } from './+types/route';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 
+export const access = { read: 'look round', write: 'begin' } as const satisfies Access;
+
 /** What to set for this vinyl on the cutter on the bench, which side goes down, and what it rests on. */
 export async function loader(args: Route.LoaderArgs) {
-  const person = await enter('routes/vinyls.$vinyl/route', args);
+  const person = await enter(access, args);
   const query = new URL(args.request.url).searchParams;
   const colour = query.get('colour') ?? undefined;
   const vinyl = await vinylOf(person, args.params.vinyl, colour);
@@ -176,7 +179,7 @@ export function action(args: Route.ActionArgs) {
     const query = new URLSearchParams({ ...(typeof colour === 'string' && colour !== '' ? { colour } : {}), ...more });
     return `/vinyls/${vinyl}?${query}`;
   };
-  return actions('routes/vinyls.$vinyl/route', args, {
+  return actions(access, args, {
     cut: async ({ person, form, address }) => {
       const bench = await benchOf(person);
       if (!bench) throw new Invalid({ form: words.vinyl.noBench });

@@ -1,3 +1,4 @@
+import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
 import { columnByKey, columns } from '#core/catalogue/index.ts';
 import { doImport, importOf, mapColumns, undoImport } from '#work/vinyls/imports.ts';
@@ -9,14 +10,16 @@ import { GoButton } from '../../ui/base/Link.tsx';
 import type { Route } from './+types/route';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 
+export const access = { read: 'look round', write: 'begin' } as const satisfies Access;
+
 export async function loader(args: Route.LoaderArgs) {
-  const person = await enter('routes/vinyls.import.$import/route', args);
+  const person = await enter(access, args);
   return { seen: await importOf(person, args.params.import) };
 }
 
 export function action(args: Route.ActionArgs) {
   const id = args.params.import;
-  return actions('routes/vinyls.import.$import/route', args, {
+  return actions(access, args, {
     map: async ({ person, form }) => {
       await mapColumns(person, id, form);
       return `/vinyls/import/${id}`;

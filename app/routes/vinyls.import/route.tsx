@@ -1,3 +1,4 @@
+import type { Access } from '#work/people/permissions.ts';
 import { fileLimits } from '#core/catalogue/index.ts';
 import Button from '@mui/material/Button';
 import { Link } from 'react-router';
@@ -13,13 +14,15 @@ import { useZone } from '../../ui/people/usePerson.ts';
 import type { Route } from './+types/route';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 
+export const access = { read: 'look round', write: 'begin' } as const satisfies Access;
+
 export async function loader(args: Route.LoaderArgs) {
-  const person = await enter('routes/vinyls.import/route', args);
+  const person = await enter(access, args);
   return { before: await importsOf(person) };
 }
 
 export function action(args: Route.ActionArgs) {
-  return actions('routes/vinyls.import/route', args, {
+  return actions(access, args, {
     see: async ({ person, form }) => {
       const file = form.get('file');
       if (!(file instanceof File)) throw new Invalid({ file: 'Choose a file.' });

@@ -1,3 +1,4 @@
+import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
 import { useState, type FormEvent } from 'react';
 import { Link } from 'react-router';
@@ -16,8 +17,10 @@ import type { loader as alikeLoader } from '../vinyls.alike/route.ts';
 import type { Route } from './+types/route';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 
+export const access = { read: 'look round', write: 'begin' } as const satisfies Access;
+
 export async function loader(args: Route.LoaderArgs) {
-  const person = await enter('routes/vinyls.new/route', args);
+  const person = await enter(access, args);
   return {
     hasBench: !!(await benchOf(person)),
     own: (await ownTypesOf(person)).map(({ id, word, parent }) => ({ id, word, parent })),
@@ -26,7 +29,7 @@ export async function loader(args: Route.LoaderArgs) {
 }
 
 export function action(args: Route.ActionArgs) {
-  return actions('routes/vinyls.new/route', args, {
+  return actions(access, args, {
     add: async ({ person, form }) => {
       const id = await addVinyl(person, form);
       return (await benchOf(person)) ? `/coupons/new?vinyl=${id}` : `/vinyls/${id}`;

@@ -1,6 +1,9 @@
+import type { Access } from '#work/people/permissions.ts';
 import { tableFile, tableQuery } from '#work/answer/table.ts';
 import { enter } from '../../server/enter.server.ts';
 import type { Route } from './+types/route';
+
+export const access = { read: 'look round' } as const satisfies Access;
 
 const kinds = {
   'vinyls.csv': ['csv', 'text/csv; charset=utf-8; header=present'],
@@ -9,7 +12,7 @@ const kinds = {
 
 /** What the table shows, all pages of it, as a file that can be brought in again. CSV: RFC 4180. */
 export async function loader(args: Route.LoaderArgs) {
-  const person = await enter('routes/vinyls.table.file/route', args);
+  const person = await enter(access, args);
   const file = args.params.file as keyof typeof kinds;
   if (!Object.hasOwn(kinds, file)) throw new Response('No such file.', { status: 404 });
   const [kind, type] = kinds[file];

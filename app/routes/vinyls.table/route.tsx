@@ -1,3 +1,4 @@
+import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
 import { lazy, Suspense, useEffect, useState } from 'react';
 import { Form, Link, useSearchParams, useSubmit } from 'react-router';
@@ -11,11 +12,13 @@ import { Field } from '../../ui/base/Field.tsx';
 import { Ways } from '../../ui/coupons/Ways.tsx';
 import type { Route } from './+types/route';
 
+export const access = { read: 'look round' } as const satisfies Access;
+
 // The grid draws nothing on the server and is a large piece of script: it comes when this page is looked at.
 const Grid = lazy(() => import('./Grid.tsx'));
 
 export async function loader(args: Route.LoaderArgs) {
-  const person = await enter('routes/vinyls.table/route', args);
+  const person = await enter(access, args);
   const query = tableQuery.parse(Object.fromEntries(new URL(args.request.url).searchParams));
   if (query.q) countAsked('search', person, addressOf(args.context));
   return { query, someone: person !== undefined, ...(await tablePage(person, query)) };

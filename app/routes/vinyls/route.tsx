@@ -1,3 +1,4 @@
+import type { Access } from '#work/people/permissions.ts';
 import { Link } from 'react-router';
 import { countAsked } from '#work/people/limits.ts';
 import { listVinyls } from '#work/vinyls/vinyls.ts';
@@ -11,8 +12,10 @@ import { VinylRow } from '../../ui/answer/VinylRow.tsx';
 import { Ways } from '../../ui/coupons/Ways.tsx';
 import type { Route } from './+types/route';
 
+export const access = { read: 'look round' } as const satisfies Access;
+
 export async function loader(args: Route.LoaderArgs) {
-  const person = await enter('routes/vinyls/route', args);
+  const person = await enter(access, args);
   const q = (new URL(args.request.url).searchParams.get('q') ?? '').trim().slice(0, 200);
   if (q) countAsked('search', person, addressOf(args.context));
   const bench = await benchOf(person);

@@ -1,3 +1,4 @@
+import type { Access } from '#work/people/permissions.ts';
 import { Link } from 'react-router';
 import { againstOthersOf } from '#work/shelf/translate.ts';
 import { words } from '../../messages/index.ts';
@@ -7,9 +8,11 @@ import { OffsetChart } from '../../ui/shelf/OffsetChart.tsx';
 import { vinylTitle } from '../../ui/vinyls/vinylName.ts';
 import type { Route } from './+types/route';
 
+export const access = { read: 'look round' } as const satisfies Access;
+
 /** How a cutter stands against others of its model: its offset, what says so, and what would sharpen it. */
 export async function loader(args: Route.LoaderArgs) {
-  const person = await enter('routes/workshop.cutters.$cutter.others/route', args);
+  const person = await enter(access, args);
   return againstOthersOf(person, args.params.cutter);
 }
 

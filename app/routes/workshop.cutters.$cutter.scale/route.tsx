@@ -1,3 +1,4 @@
+import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
 import { Link } from 'react-router';
 import { formatPosition, sayStrength, strengthAxis } from '#core/controls/index.ts';
@@ -11,14 +12,16 @@ import { ScaleChart } from '../../ui/workshop/ScaleChart.tsx';
 import type { Route } from './+types/route';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 
+export const access = { read: 'look round', write: 'begin' } as const satisfies Access;
+
 export async function loader(args: Route.LoaderArgs) {
-  const person = await enter('routes/workshop.cutters.$cutter.scale/route', args);
+  const person = await enter(access, args);
   return scaleOf(person, args.params.cutter);
 }
 
 export function action(args: Route.ActionArgs) {
   const { cutter } = args.params;
-  return actions('routes/workshop.cutters.$cutter.scale/route', args, {
+  return actions(access, args, {
     drop: async ({ person, form }) => {
       await dropScaleReading(person, cutter, String(form.get('reading')));
       return `/workshop/cutters/${cutter}/scale`;

@@ -1,3 +1,4 @@
+import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
 import { useState } from 'react';
 import { Link } from 'react-router';
@@ -9,8 +10,10 @@ import { Field, FormNotice } from '../../ui/base/Field.tsx';
 import type { Route } from './+types/route';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 
+export const access = { read: 'look round', write: 'begin' } as const satisfies Access;
+
 export async function loader(args: Route.LoaderArgs) {
-  const person = await enter('routes/workshop.cutters.new/route', args);
+  const person = await enter(access, args);
   return {
     models: await cutterModels(person),
     asked: new URL(args.request.url).searchParams.get('model') ?? undefined,
@@ -18,7 +21,7 @@ export async function loader(args: Route.LoaderArgs) {
 }
 
 export function action(args: Route.ActionArgs) {
-  return actions('routes/workshop.cutters.new/route', args, {
+  return actions(access, args, {
     add: async ({ person, form }) => {
       await addCutter(person, form);
       return '/';

@@ -1,3 +1,4 @@
+import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
 import { useState } from 'react';
 import { Link } from 'react-router';
@@ -9,15 +10,17 @@ import { Field, FormNotice } from '../../ui/base/Field.tsx';
 import type { Route } from './+types/route';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 
+export const access = { read: 'look round', write: 'begin' } as const satisfies Access;
+
 export async function loader(args: Route.LoaderArgs) {
-  const person = await enter('routes/workshop.models.new/route', args);
+  const person = await enter(access, args);
   return { models: (await cutterModels(person)).map((m) => ({ key: m.key, name: m.name, version: m.version })) };
 }
 
 export function action(args: Route.ActionArgs) {
   const publish = async (person: Person, text: string) =>
     `/workshop/cutters/new?model=${await publishModel(person, text)}`;
-  return actions('routes/workshop.models.new/route', args, {
+  return actions(access, args, {
     json: ({ person, form }) => publish(person, String(form.get('json') ?? '')),
     form: ({ person, form }) => publish(person, JSON.stringify(modelFromForm(form))),
   });

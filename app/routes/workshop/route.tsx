@@ -1,3 +1,4 @@
+import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
 import { useColorScheme } from '@mui/material/styles';
 import { useState } from 'react';
@@ -32,8 +33,10 @@ import { Ways } from '../../ui/coupons/Ways.tsx';
 import type { Route } from './+types/route';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 
+export const access = { read: 'look round', write: 'begin' } as const satisfies Access;
+
 export async function loader(args: Route.LoaderArgs) {
-  const person = await enter('routes/workshop/route', args);
+  const person = await enter(access, args);
   const [{ cutters, blades, mats, presses }, bench, models, types] = await Promise.all([
     workshopOf(person),
     benchOf(person),
@@ -57,7 +60,7 @@ export function action(args: Route.ActionArgs) {
     return '/workshop';
   };
   const of = (form: FormData, key: string) => String(form.get(key));
-  return actions('routes/workshop/route', args, {
+  return actions(access, args, {
     bench: then(({ person, form }) => putOnBench(person, of(form, 'cutter'))),
     newer: then(({ person, form }) => takeNewerModel(person, of(form, 'cutter'))),
     blade: then(({ person, form }) => addBlade(person, form)),
