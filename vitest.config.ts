@@ -25,7 +25,7 @@ export default defineConfig({
           name: 'database',
           include: ['tests/database/**/*.test.ts', 'store/**/*.test.ts'],
           environment: 'node',
-          testTimeout: 30_000,
+          testTimeout: 90_000,
           hookTimeout: 60_000,
           fileParallelism: false,
         },

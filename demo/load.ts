@@ -6,7 +6,7 @@ import { accountExists, claimAccount } from '#work/people/accounts.ts';
 import { becomeGuest, type Person } from '#work/people/people.ts';
 import { couponOf, makeCoupon, takeEvents } from '#work/coupons/coupons.ts';
 import { adoptCard, publishCard, reportCutHere, sayWhatWasSeen } from '#work/shelf/cards.ts';
-import { nextJobId, jobOf, reportCut } from '#work/cuts/cuts.ts';
+import { nextCutId, cutOf, reportCut } from '#work/cuts/cuts.ts';
 import { keepSetting } from '#work/cuts/keep.ts';
 import { baseFor, refreshReading, settingOf, typeReading } from '#work/coupons/readings.ts';
 import { addColour, coloursOf, followSchool } from '#work/vinyls/catalogue.ts';
@@ -91,30 +91,30 @@ async function loadPerson(
       form({ vinyl: ids.get(vinyl)!, cutter: bench.cutter.id, strength: formatPosition(axis, position), note: '' }),
     );
   }
-  for (const [i, job] of who.jobs.entries()) {
-    say(`${who.name}: cut ${i + 1} of ${who.jobs.length}`);
-    const vinyl = ids.get(job.vinyl)!;
+  for (const [i, cut] of who.cuts.entries()) {
+    say(`${who.name}: cut ${i + 1} of ${who.cuts.length}`);
+    const vinyl = ids.get(cut.vinyl)!;
     const base = await baseFor(person.id, vinyl, bench.cutter, 'clean');
-    const madeAt = new Date(Date.now() - job.daysAgo * DAY);
+    const madeAt = new Date(Date.now() - cut.daysAgo * DAY);
     const setting = JSON.stringify(atStrength(bench.cutter.model, base, base.steps[axis.key]!));
     const id = await reportCut(
       person,
       bench,
       form({
-        job: nextJobId(),
+        cut: nextCutId(),
         vinyl,
-        colour: colours.get(job.vinyl)!,
+        colour: colours.get(cut.vinyl)!,
         cutter: bench.cutter.id,
         wanted: 'clean',
         setting,
       }),
       madeAt,
     );
-    if (!job.grade) continue;
-    const { cell, passes } = await jobOf(person, id);
+    if (!cut.grade) continue;
+    const { cell, passes } = await cutOf(person, id);
     const deviceAt = new Date(madeAt.getTime() + 3_600_000).toISOString();
     await takeEvents(person, [
-      { id: uuidv7(), kind: 'grade', cell, figure: 1, passes, grade: job.grade, device, deviceAt },
+      { id: uuidv7(), kind: 'grade', cell, figure: 1, passes, grade: cut.grade, device, deviceAt },
     ]);
   }
   for (const [vinyl, topic, way] of who.schools) await followSchool(person, ids.get(vinyl)!, form({ topic, way }));
@@ -161,7 +161,7 @@ async function loadHelper(
       crafter,
       bench,
       form({
-        job: nextJobId(),
+        cut: nextCutId(),
         vinyl,
         cutter: bench.cutter.id,
         wanted: 'clean',
@@ -170,7 +170,7 @@ async function loadHelper(
       'demo',
       madeAt,
     );
-    const { cell, passes } = await jobOf(crafter, id);
+    const { cell, passes } = await cutOf(crafter, id);
     const deviceAt = new Date(madeAt.getTime() + 3_600_000).toISOString();
     await takeEvents(crafter, [
       { id: uuidv7(), kind: 'grade', cell, figure: 1, passes, grade: cut.grade, device, deviceAt },

@@ -83,7 +83,7 @@ export type DemoCoupon = {
   /** How much heavier than others this person finds it, log load. */
   lean?: number;
 };
-export type DemoJob = { vinyl: string; daysAgo: number; grade?: Grade };
+export type DemoCut = { vinyl: string; daysAgo: number; grade?: Grade };
 export type DemoPerson = {
   email: string;
   name: string;
@@ -91,7 +91,7 @@ export type DemoPerson = {
   cutter: { model: string; name: string; blade: string; angle: string; used: string; bias: number };
   coupons: DemoCoupon[];
   keep: string[];
-  jobs: DemoJob[];
+  cuts: DemoCut[];
   schools: [vinyl: string, topic: string, way: string][];
   stock: (Record<string, string> & { vinyl: string })[];
   mats: Record<string, string>[];
@@ -143,7 +143,7 @@ export const people: DemoPerson[] = [
       { vinyl: 'Starling, ember red', daysAgo: 1, cells: 6, grade: 5 },
     ],
     keep: ['Plain, navy', 'Drift, clear shimmer', 'Roll, brick', 'Starling, ember red'],
-    jobs: [
+    cuts: [
       { vinyl: 'Plain, navy', daysAgo: 29, grade: 'clean' },
       { vinyl: 'Plain, navy', daysAgo: 24, grade: 'clean' },
       { vinyl: 'Plain, navy', daysAgo: 18, grade: 'clean' },
@@ -246,7 +246,7 @@ export const people: DemoPerson[] = [
       { vinyl: 'Fine Frost, river ice', daysAgo: 1, cells: 6, grade: 0 },
     ],
     keep: ['Plain, navy', 'Starling, ember red'],
-    jobs: [{ vinyl: 'Plain, navy', daysAgo: 11, grade: 'clean' }],
+    cuts: [{ vinyl: 'Plain, navy', daysAgo: 11, grade: 'clean' }],
     schools: [['Plain, navy', 'press', '2']],
     stock: [],
     mats: [{ name: 'Old mat', grip: 'ordinary', width: '305', length: '305', loads: '38' }],
@@ -274,7 +274,7 @@ export const people: DemoPerson[] = [
       { vinyl: 'Soft Film, heather', daysAgo: 2, cells: 5, grade: 2 },
     ],
     keep: ['Plain, chalk'],
-    jobs: [{ vinyl: 'Plain, chalk', daysAgo: 4, grade: 'clean' }],
+    cuts: [{ vinyl: 'Plain, chalk', daysAgo: 4, grade: 'clean' }],
     schools: [],
     stock: [],
     mats: [],
@@ -294,7 +294,7 @@ export const people: DemoPerson[] = [
       { vinyl: 'Light, clear', daysAgo: 2, cells: 6, grade: 4 },
     ],
     keep: ['Plain Wide, soot', 'Crumb, frost'],
-    jobs: [{ vinyl: 'Plain Wide, soot', daysAgo: 3, grade: 'scored' }],
+    cuts: [{ vinyl: 'Plain Wide, soot', daysAgo: 3, grade: 'scored' }],
     schools: [],
     stock: [],
     mats: [],
@@ -399,7 +399,7 @@ const sharer = (
     ...(lean[vinyl] === undefined ? {} : { lean: lean[vinyl] }),
   })),
   keep: vinyls,
-  jobs: [],
+  cuts: [],
   schools: [],
   stock: [],
   mats: [],

@@ -4,7 +4,7 @@ import { nominalLoad } from '#core/window/index.ts';
 import { publishCard } from '#work/shelf/cards.ts';
 import { confirmHere } from '#work/shelf/confirm.ts';
 import { couponOf, makeCoupon, takeEvents } from '#work/coupons/coupons.ts';
-import { nextJobId } from '#work/cuts/cuts.ts';
+import { nextCutId } from '#work/cuts/cuts.ts';
 import { keepSetting } from '#work/cuts/keep.ts';
 import type { Person } from '#work/people/people.ts';
 import { benchOf } from '#work/workshop/workshop.ts';
@@ -58,7 +58,7 @@ export async function confirm(
     person,
     b,
     card,
-    form({ job: nextJobId(), outcome, strength: formatPosition(axis, axis.start!), said: '', ...more }),
+    form({ cut: nextCutId(), outcome, strength: formatPosition(axis, axis.start!), said: '', ...more }),
     person.name,
     new Date(Date.now() - days * DAY),
   );

@@ -403,7 +403,7 @@ export const words = {
     own: 'Said of this vinyl by who named it.',
   },
 
-  job: {
+  cut: {
     mark: 'The test mark in the margin',
     markWhy: 'Lift each before you unload, lightest first. Leave out what you did not cut.',
     markAsk: (shown: string) => `At ${shown}`,

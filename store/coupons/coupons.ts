@@ -26,7 +26,7 @@ export const insertCut = (
   q: Query,
   c: {
     id: string;
-    kind: 'coupon' | 'job';
+    kind: 'coupon' | 'ordinary';
     personId: string;
     vinylId: string;
     colourId: string | null;
@@ -240,8 +240,8 @@ export const lastControls = (q: Query, personId: string, vinylId: string, cutter
         where s.person_id = $1 and s.vinyl_id = any(array(select vinyl_kin($2))) and s.cutter_id = $3 and s.wanted = $4 and s.replaced_at is null
        union all
        select coalesce(coupon.plan -> 'base', cell.setting), 1, cut.created_at from cut join cell on cell.cut_id = cut.id and cell.number = 1
-         left join coupon on coupon.cut_id = cut.id left join job on job.cut_id = cut.id
-        where cut.person_id = $1 and cut.vinyl_id = any(array(select vinyl_kin($2))) and cut.cutter_id = $3 and coalesce(coupon.wanted, job.wanted) = $4) x
+         left join coupon on coupon.cut_id = cut.id left join ordinary_cut o on o.cut_id = cut.id
+        where cut.person_id = $1 and cut.vinyl_id = any(array(select vinyl_kin($2))) and cut.cutter_id = $3 and coalesce(coupon.wanted, o.wanted) = $4) x
      order by rank, at desc limit 1`,
     [personId, vinylId, cutterId, wanted],
   );
@@ -252,10 +252,10 @@ export const wantedOf = async (q: Query, personId: string, vinylId: string, cutt
     await many<{ wanted: Wanted }>(
       q,
       `select wanted from reading where person_id = $1 and vinyl_id = $2 and cutter_id = $3
-       union select coalesce(coupon.wanted, job.wanted) from cut
-         left join coupon on coupon.cut_id = cut.id left join job on job.cut_id = cut.id
+       union select coalesce(coupon.wanted, o.wanted) from cut
+         left join coupon on coupon.cut_id = cut.id left join ordinary_cut o on o.cut_id = cut.id
         where cut.person_id = $1 and cut.vinyl_id = any(array(select vinyl_kin($2))) and cut.cutter_id = $3
-          and coalesce(coupon.wanted, job.wanted) is not null`,
+          and coalesce(coupon.wanted, o.wanted) is not null`,
       [personId, vinylId, cutterId],
     )
   ).map((r) => r.wanted);
@@ -270,13 +270,14 @@ export const cellDetails = (q: Query, cellIds: string[]) =>
   many<{
     cell_id: string;
     at: Date;
+    /** In the words of packs and of what cards keep: an ordinary cut is a "job" there. */
     kind: 'coupon' | 'job';
     angle: number;
     colour: string | null;
     batch: string | null;
   }>(
     q,
-    `select cell.id as cell_id, cut.created_at as at, cut.kind, b.angle_degrees as angle, c.name as colour, t.label as batch
+    `select cell.id as cell_id, cut.created_at as at, case cut.kind when 'coupon' then 'coupon' else 'job' end as kind, b.angle_degrees as angle, c.name as colour, t.label as batch
        from cell join cut on cut.id = cell.cut_id join mounting n on n.id = cut.mounting_id join blade b on b.id = n.blade_id
        left join colour c on c.id = cut.colour_id left join batch t on t.id = cut.batch_id
       where cell.id = any($1)`,

@@ -31,7 +31,7 @@ export const readingHash = (q: Query, personId: string, vinylId: string, cutterI
     [personId, vinylId, cutterId, wanted],
   );
 
-/** Readings made by another version of the model or prior, to be made again by a job; the old rows serve until then. */
+/** Readings made by another version of the model or prior, to be made again in the background; the old rows serve until then. */
 export const staleReadings = (q: Query, modelVersion: string, priorVersion: string, limit: number) =>
   many<{ person_id: string; vinyl_id: string; cutter_id: string; wanted: Wanted }>(
     q,
@@ -47,9 +47,9 @@ export const staleReadings = (q: Query, modelVersion: string, priorVersion: stri
 export const overdueReadings = (q: Query, limit: number) =>
   many<{ person_id: string; vinyl_id: string; cutter_id: string; wanted: Wanted }>(
     q,
-    `select distinct cut.person_id, vinyl_root(cut.vinyl_id) as vinyl_id, cut.cutter_id, coalesce(r.wanted, coupon.wanted, job.wanted, 'clean') as wanted
+    `select distinct cut.person_id, vinyl_root(cut.vinyl_id) as vinyl_id, cut.cutter_id, coalesce(r.wanted, coupon.wanted, o.wanted, 'clean') as wanted
        from grade_event e join cell on cell.id = e.cell_id join cut on cut.id = cell.cut_id
-       left join coupon on coupon.cut_id = cut.id left join job on job.cut_id = cut.id
+       left join coupon on coupon.cut_id = cut.id left join ordinary_cut o on o.cut_id = cut.id
        left join reading r on (r.person_id, r.vinyl_id, r.cutter_id) = (cut.person_id, vinyl_root(cut.vinyl_id), cut.cutter_id)
       where r.read_at is null or e.received_at > r.read_at
      union

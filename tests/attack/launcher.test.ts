@@ -76,7 +76,7 @@ test('it serves as a role that owns nothing and can make, change and drop nothin
   expect(who).toEqual({ me: 'versipel_app', super: false });
   const serving = await rows<{ usename: string }>(
     url('admin'),
-    `select distinct usename from pg_stat_activity where application_name in ('versipel', 'versipel-jobs')`,
+    `select distinct usename from pg_stat_activity where application_name in ('versipel', 'versipel-tasks')`,
   );
   expect(serving.map((r) => r.usename)).toEqual(['versipel_app']);
   for (const sql of [

@@ -177,13 +177,13 @@ describe('on the bench', () => {
     expect(await violations(b)).toEqual([]);
     // Second tap.
     await (await b.css('[data-answer=clean]')).click();
-    await b.css('[data-testid=job-kept]');
+    await b.css('[data-testid=cut-kept]');
     await b.driver.wait(
       async () =>
         (
           await rows(
             database.url,
-            `select 1 from grade_event e join cell on cell.id = e.cell_id join job on job.cut_id = cell.cut_id where e.grade = 'clean'`,
+            `select 1 from grade_event e join cell on cell.id = e.cell_id join ordinary_cut on ordinary_cut.cut_id = cell.cut_id where e.grade = 'clean'`,
           )
         ).length === 1,
       10_000,
@@ -198,9 +198,9 @@ describe('on the bench', () => {
     expect(await b.driver.findElements(By.css('[data-testid=evidence] tbody tr'))).toHaveLength(7);
     expect(await violations(b)).toEqual([]);
     // Asked once: the page of the cut shows what was said.
-    const [job] = await rows<{ id: string }>(database.url, 'select cut_id as id from job');
-    await b.go(`/cuts/${job!.id}`);
-    expect(await (await b.css('[data-testid=job-kept]')).getText()).toContain('Kept: clean.');
+    const [cut] = await rows<{ id: string }>(database.url, 'select cut_id as id from ordinary_cut');
+    await b.go(`/cuts/${cut!.id}`);
+    expect(await (await b.css('[data-testid=cut-kept]')).getText()).toContain('Kept: clean.');
     await b.go(`/vinyls/${vinyl!.id}`);
     // Cut through is a question of its own.
     await (await b.button('Cut through')).click();
@@ -313,7 +313,7 @@ describe('on the bench', () => {
 
   test('every screen in both themes, at the desk, on a phone, and at twice the size: nothing wrong, nothing cut off', async () => {
     const [vinyl] = await rows<{ id: string }>(database.url, 'select id from vinyl');
-    const [job] = await rows<{ id: string }>(database.url, 'select cut_id as id from job');
+    const [cut] = await rows<{ id: string }>(database.url, 'select cut_id as id from ordinary_cut');
     const pages = [
       '/',
       '/vinyls',
@@ -326,7 +326,7 @@ describe('on the bench', () => {
       `/coupons/${coupon}/run`,
       `/coupons/${coupon}/grade`,
       `/coupons/${coupon}/result`,
-      `/cuts/${job!.id}`,
+      `/cuts/${cut!.id}`,
       '/workshop',
       '/workshop/cutters/new',
       '/account',

@@ -87,7 +87,7 @@ describe('the first share', () => {
     await (await ben.button('I cut this')).click();
     await ben.at(/\/cuts\//);
     await (await ben.css('[data-answer=hangs]')).click();
-    await ben.css('[data-testid=job-kept]');
+    await ben.css('[data-testid=cut-kept]');
     await ben.driver.wait(
       async () =>
         (
@@ -108,7 +108,7 @@ describe('the first share', () => {
     await (await ben.button('I cut this')).click();
     await ben.at(/\/cuts\//);
     await (await ben.css('[data-answer=clean]')).click();
-    await ben.css('[data-testid=job-kept]');
+    await ben.css('[data-testid=cut-kept]');
     await ben.driver.wait(
       async () =>
         (

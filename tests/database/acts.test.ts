@@ -10,7 +10,7 @@ import { couponOf, makeCoupon, takeEvents } from '#work/coupons/coupons.ts';
 import { settleCell } from '#work/cuts/line.ts';
 import { Stale } from '#work/base/errors.ts';
 import { doImport, seeFile } from '#work/vinyls/imports.ts';
-import { nextJobId } from '#work/cuts/cuts.ts';
+import { nextCutId } from '#work/cuts/cuts.ts';
 import { keepSetting } from '#work/cuts/keep.ts';
 import { becomeGuest, personOfToken, type Person } from '#work/people/people.ts';
 import { addPiece, takeByHand } from '#work/vinyls/stock.ts';
@@ -70,7 +70,7 @@ const state = async () =>
           'cut',
           'coupon',
           'cell',
-          'job',
+          'ordinary_cut',
           'act',
         ],
         ...[
@@ -168,13 +168,13 @@ const acts: Record<string, () => Promise<{ person: Person | undefined } & Act>> 
   'a card that worked': () =>
     Promise.resolve({
       person: ben,
-      fields: { job: nextJobId(), outcome: 'worked', strength: '130' },
+      fields: { cut: nextCutId(), outcome: 'worked', strength: '130' },
       act: async (p, f) => confirmHere(p, (await benchOf(p))!, card, f, 'x'),
     }),
   'a card that wanted one stop more': () =>
     Promise.resolve({
       person: ben,
-      fields: { job: nextJobId(), outcome: 'more', strength: '130' },
+      fields: { cut: nextCutId(), outcome: 'more', strength: '130' },
       act: async (p, f) => confirmHere(p, (await benchOf(p))!, card, f, 'x'),
     }),
   'bringing a table in': async () => {
@@ -268,7 +268,7 @@ describe('cut off between any two statements', () => {
     const after = await state();
     expect(await doOnce(asked(), async (p) => (await act(p, form(fields)), '/done'))).toEqual({ to: '/done' });
     expect(await state()).toEqual(after);
-    expect(await rows(house.url, 'select 1 from confirmation where cut_id = $1', [fields.job])).toHaveLength(1);
+    expect(await rows(house.url, 'select 1 from confirmation where cut_id = $1', [fields.cut])).toHaveLength(1);
   });
 });
 

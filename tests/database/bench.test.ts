@@ -4,7 +4,7 @@ import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { couponFile, couponOf, listCoupons, makeCoupon, takeEvents } from '#work/coupons/coupons.ts';
 import { lineOf, sendToCutter, settleAfterCrash, settleCell } from '#work/cuts/line.ts';
 import { NotFound } from '#work/base/errors.ts';
-import { dropJob, jobOf, nextJobId, openJobs, reportCut } from '#work/cuts/cuts.ts';
+import { dropCut, cutOf, nextCutId, openCuts, reportCut } from '#work/cuts/cuts.ts';
 import { becomeGuest } from '#work/people/people.ts';
 import { keepSetting } from '#work/cuts/keep.ts';
 import { settingOf } from '#work/coupons/readings.ts';
@@ -166,30 +166,30 @@ describe('every kind of cutter', () => {
 describe('"I cut this"', () => {
   test('is one cell of evidence, asked about until it is graded or dropped, and a repeated tap is no second cut', async () => {
     const { person, vinyl, bench, view } = await atWork();
-    const said = (job: string) =>
+    const said = (cut: string) =>
       form({
-        job,
+        cut,
         vinyl,
         cutter: bench.cutter.id,
         wanted: 'clean',
         setting: JSON.stringify(view.sheet.cells[1]!.setting),
       });
-    const id = nextJobId();
+    const id = nextCutId();
     expect(await reportCut(person, bench, said(id))).toBe(id);
     expect(await reportCut(person, bench, said(id))).toBe(id);
-    expect(await openJobs(person)).toHaveLength(1);
-    const job = await jobOf(person, id);
-    await takeEvents(person, [grade(job.cell, 'clean')]);
-    expect(await openJobs(person)).toEqual([]);
+    expect(await openCuts(person)).toHaveLength(1);
+    const told = await cutOf(person, id);
+    await takeEvents(person, [grade(told.cell, 'clean')]);
+    expect(await openCuts(person)).toEqual([]);
     expect((await couponOf(person, view.id)).result.evidence).toMatchObject({ cells: 1, coupons: 1 });
-    const other = nextJobId();
+    const other = nextCutId();
     await reportCut(person, bench, said(other));
-    await dropJob(person, other);
-    expect(await openJobs(person)).toEqual([]);
+    await dropCut(person, other);
+    expect(await openCuts(person)).toEqual([]);
     const stranger = (await becomeGuest()).person;
-    await expect(jobOf(stranger, id)).rejects.toThrow(NotFound);
-    await expect(dropJob(stranger, id)).rejects.toThrow(NotFound);
-    const wrong = form({ job: nextJobId(), vinyl, cutter: bench.cutter.id, setting: '{"model":1}' });
+    await expect(cutOf(stranger, id)).rejects.toThrow(NotFound);
+    await expect(dropCut(stranger, id)).rejects.toThrow(NotFound);
+    const wrong = form({ cut: nextCutId(), vinyl, cutter: bench.cutter.id, setting: '{"model":1}' });
     expect(await problem(reportCut(person, bench, wrong))).toBe('That is no setting.');
   });
 });

@@ -15,7 +15,7 @@ import {
 } from '#work/shelf/cards.ts';
 import { couponOf, makeCoupon, takeEvents } from '#work/coupons/coupons.ts';
 import { Invalid, NotFound, TooMany } from '#work/base/errors.ts';
-import { jobOf, nextJobId } from '#work/cuts/cuts.ts';
+import { cutOf, nextCutId } from '#work/cuts/cuts.ts';
 import { count, countAsked } from '#work/people/limits.ts';
 import { claimAccount } from '#work/people/accounts.ts';
 import { becomeGuest, type Person } from '#work/people/people.ts';
@@ -74,7 +74,7 @@ const cutWith = async (person: Person, vinyl: string, word: string) => {
     person,
     at,
     form({
-      job: nextJobId(),
+      cut: nextCutId(),
       vinyl,
       cutter: at.cutter.id,
       wanted: 'clean',
@@ -84,7 +84,7 @@ const cutWith = async (person: Person, vinyl: string, word: string) => {
     }),
     'a',
   );
-  const { cell } = await jobOf(person, cut);
+  const { cell } = await cutOf(person, cut);
   await takeEvents(person, [grade(cell, word)]);
   return cut;
 };

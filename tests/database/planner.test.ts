@@ -2,7 +2,7 @@ import { v7 as uuidv7 } from 'uuid';
 import { describe, expect, test } from 'vitest';
 import { couponOf, makeCoupon, takeEvents } from '#work/coupons/coupons.ts';
 import { evennessOf, evennessOfCutter } from '#work/coupons/evenness.ts';
-import { jobOf, markFile, nextJobId, reportCut } from '#work/cuts/cuts.ts';
+import { cutOf, markFile, nextCutId, reportCut } from '#work/cuts/cuts.ts';
 import { becomeGuest } from '#work/people/people.ts';
 import { baseFor, driftOf, readingFor, weedingOf } from '#work/coupons/readings.ts';
 import { addPiece, stockOfVinyl } from '#work/vinyls/stock.ts';
@@ -118,13 +118,13 @@ describe('a test mark', () => {
     const coupon = await makeCoupon(person, bench, vinyl, form({ cells: '6' }));
     const cells = await gradeBy(person, coupon, ordinary);
     const setting = (await couponOf(person, coupon)).sheet.cells[3]!.setting;
-    const job = nextJobId();
+    const cut = nextCutId();
     const tell = () =>
       reportCut(
         person,
         bench,
         form({
-          job,
+          cut,
           vinyl,
           cutter: bench.cutter.id,
           wanted: 'clean',
@@ -132,8 +132,8 @@ describe('a test mark', () => {
           witness: 'yes',
         }),
       );
-    expect([await tell(), await tell()]).toEqual([job, job]);
-    const { marks, events } = await jobOf(person, job);
+    expect([await tell(), await tell()]).toEqual([cut, cut]);
+    const { marks, events } = await cutOf(person, cut);
     expect(marks.map((m) => m.number)).toEqual([2, 3, 4]);
     expect(events).toEqual([]);
     await takeEvents(person, [grade(marks[0]!.cell, 'hangs'), grade(marks[1]!.cell, 'clean', 1, 1)]);

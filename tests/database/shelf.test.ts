@@ -4,7 +4,7 @@ import { nominalLoad } from '#core/window/index.ts';
 import { cardView, changeVisibility, hideCardHere, listCards, reportCard, settleCards } from '#work/shelf/cards.ts';
 import { mergeAsSteward, partAsSteward } from '#work/vinyls/catalogue.ts';
 import { searchFeed, vinylFeed } from '#work/shelf/feeds.ts';
-import { nextJobId } from '#work/cuts/cuts.ts';
+import { nextCutId } from '#work/cuts/cuts.ts';
 import { deleteAccount, signIn } from '#work/people/accounts.ts';
 import { leftBehind, personOfToken, setLends, type Person } from '#work/people/people.ts';
 import { refreshFaded } from '#work/shelf/standing.ts';
@@ -97,9 +97,9 @@ describe('standing and translation in the database', () => {
     expect(await fieldsOf(confirm(ben, card, 'worked', { strength: '44' }))).toHaveProperty('strength');
     expect(await fieldsOf(confirm(ada, card, 'worked'))).toHaveProperty('form');
     expect(await count()).toBe(0);
-    const job = nextJobId();
-    await confirm(ben, card, 'more', { job });
-    await confirm(ben, card, 'more', { job });
+    const cut = nextCutId();
+    await confirm(ben, card, 'more', { cut });
+    await confirm(ben, card, 'more', { cut });
     expect(await count()).toBe(1);
     const [found] = (await cardView(ada, await bench(ada), card)).found;
     expect(found).toMatchObject({ outcome: 'almost', grade: 'hangs', better: 'dial 5' });
@@ -218,7 +218,7 @@ describe('people round a card', () => {
     await remark(ada, await row(), form({ body: 'The fine one.', answers: question!.id }), 'here');
     expect((await openNotices(ben))[0]).toMatchObject({ kind: 'answer', said: 'The fine one.' });
     expect((await remarksOf(undefined, await row()))[0]!.answers[0]).toMatchObject({ byAuthor: true });
-    await expect(remark(ben, await row(), form({ body: 'x', answers: nextJobId() }), 'here')).rejects.toThrow(
+    await expect(remark(ben, await row(), form({ body: 'x', answers: nextCutId() }), 'here')).rejects.toThrow(
       'No such question',
     );
     expect(await fieldsOf(remark(ben, await row(), form({ body: ' ' }), 'here'))).toHaveProperty('body');

@@ -9,7 +9,7 @@ import { confirmHere } from '#work/shelf/confirm.ts';
 import { couponOf, makeCoupon, takeEvents } from '#work/coupons/coupons.ts';
 import { settleAfterCrash } from '#work/cuts/line.ts';
 import { sweepImports, seeFile } from '#work/vinyls/imports.ts';
-import { nextJobId } from '#work/cuts/cuts.ts';
+import { nextCutId } from '#work/cuts/cuts.ts';
 import { keepSetting } from '#work/cuts/keep.ts';
 import { sweepAttempts } from '#work/people/limits.ts';
 import { becomeGuest, sweepGuests, type Person } from '#work/people/people.ts';
@@ -180,7 +180,7 @@ test('two passes are two, whatever the axis is called: a card that is cut twice 
     other,
     (await benchOf(other))!,
     card,
-    form({ job: nextJobId(), outcome: 'worked', strength: '130' }),
+    form({ cut: nextCutId(), outcome: 'worked', strength: '130' }),
     'x',
   );
   const found = await rows<{ passes: number }>(

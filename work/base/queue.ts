@@ -3,12 +3,12 @@ import { afterCommit } from '#store/base/db.ts';
 import { log } from './log.ts';
 
 /**
- * Jobs wait in the database: they outlive the process, and of several servers one takes them. The launcher starts the queue and the built
- * application asks it, each with this module of its own: what they share hangs on the process.
+ * Background tasks wait in the database: they outlive the process, and of several servers one takes them. The launcher starts the queue and
+ * the built application asks it, each with this module of its own: what they share hangs on the process.
  */
 const shared = globalThis as { versipelQueue?: PgBoss | undefined };
 
-/** What a job is, and how it is run. Of a stately one, one waits and one runs: whatever else asks meanwhile is served by the one that waits. */
+/** What a task is, and how it is run. Of a stately one, one waits and one runs: whatever else asks meanwhile is served by the one that waits. */
 type Kind = {
   /** Seconds after which a crash in the middle is given up on. */
   seconds: number;
@@ -27,10 +27,10 @@ const kinds = {
   tidy: { seconds: 300, retries: 0, stately: true, look: 1, every: '* * * * *' },
   sweep: { seconds: 900, retries: 0, stately: true, look: 5, every: '*/10 * * * *' },
 } as const satisfies Record<string, Kind>;
-export type JobName = keyof typeof kinds;
+export type TaskName = keyof typeof kinds;
 
-/** What is done when a job's turn comes. */
-export type Jobs = { [K in JobName]: (subject: string) => Promise<unknown> };
+/** What is done when a task's turn comes. */
+export type Tasks = { [K in TaskName]: (subject: string) => Promise<unknown> };
 
 /** Makes the tables of the queue and the queues: for the owner of the database, before anybody serves from it. */
 export async function prepareQueue(owner: string): Promise<void> {
@@ -41,9 +41,9 @@ export async function prepareQueue(owner: string): Promise<void> {
     supervise: false,
     schedule: false,
   });
-  boss.on('error', (error: Error) => log.warn({ event: 'job' }, error.message));
+  boss.on('error', (error: Error) => log.warn({ event: 'task' }, error.message));
   await boss.start();
-  for (const [name, kind] of Object.entries(kinds) as [JobName, Kind][])
+  for (const [name, kind] of Object.entries(kinds) as [TaskName, Kind][])
     await boss.createQueue(name, {
       name,
       ...(kind.stately ? { policy: 'stately' as const } : {}),
@@ -54,19 +54,19 @@ export async function prepareQueue(owner: string): Promise<void> {
 }
 
 /** Starts to work off what waits. */
-export async function startQueue(url: string, jobs: Jobs): Promise<void> {
+export async function startQueue(url: string, tasks: Tasks): Promise<void> {
   const boss = (shared.versipelQueue = new PgBoss({
     connectionString: url,
     max: 3,
-    application_name: 'versipel-jobs',
+    application_name: 'versipel-tasks',
     migrate: false,
   }));
   // The database was away, most likely: it is asked again.
-  boss.on('error', (error: Error) => log.warn({ event: 'job' }, error.message));
+  boss.on('error', (error: Error) => log.warn({ event: 'task' }, error.message));
   await boss.start();
-  for (const [name, kind] of Object.entries(kinds) as [JobName, Kind][]) {
-    await boss.work<{ subject?: string }>(name, { pollingIntervalSeconds: kind.look }, async ([job]) => {
-      if (job) await jobs[name](job.data?.subject ?? '');
+  for (const [name, kind] of Object.entries(kinds) as [TaskName, Kind][]) {
+    await boss.work<{ subject?: string }>(name, { pollingIntervalSeconds: kind.look }, async ([task]) => {
+      if (task) await tasks[name](task.data?.subject ?? '');
     });
     if (kind.every) await boss.schedule(name, kind.every);
   }
@@ -74,15 +74,15 @@ export async function startQueue(url: string, jobs: Jobs): Promise<void> {
 }
 
 /**
- * Asks for a job, soon: once what is being changed is committed, since a job sees nothing else.
+ * Asks for a task, soon: once what is being changed is committed, since a task sees nothing else.
  * @returns false where there is no queue, as in tests
  */
-export async function ask(name: JobName, subject = ''): Promise<boolean> {
+export async function ask(name: TaskName, subject = ''): Promise<boolean> {
   if (!shared.versipelQueue) return false;
   await afterCommit(() =>
     shared.versipelQueue
       ?.send(name, { subject })
-      .catch((error: Error) => log.warn({ event: 'job', job: name }, error.message)),
+      .catch((error: Error) => log.warn({ event: 'task', task: name }, error.message)),
   );
   return true;
 }

@@ -417,7 +417,7 @@ export async function takeEvents(person: Person, raw: unknown[]): Promise<Outcom
       touched.set(`${cell.vinyl_id} ${cell.cutter_id}`, { vinylId: cell.vinyl_id, cutterId: cell.cutter_id });
     }
   }
-  // The events are safe from here on: a reading that fails is made again by the job.
+  // The events are safe from here on: a reading that fails is made again by the task.
   await afterCommit(async () => {
     for (const { vinylId, cutterId } of touched.values())
       await refreshReadings(person.id, vinylId, cutterId)

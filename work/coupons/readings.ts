@@ -244,7 +244,7 @@ export async function refreshReadings(personId: string, vinylId: string, cutterI
     await refreshReading(personId, vinylId, cutterId, wanted);
 }
 
-/** Job: readings of an older model, or cut short by a crash between grade and fit. Answers how many were made. */
+/** Task: readings of an older model, or cut short by a crash between grade and fit. Answers how many were made. */
 export async function refreshOverdue(limit = 50): Promise<number> {
   const due = [
     ...(await store.overdueReadings(db(), limit)),

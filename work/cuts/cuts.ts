@@ -25,8 +25,8 @@ import { wantedForm, wearOf } from '#work/coupons/readings.ts';
 import { vinylOf, type Vinyl } from '#work/vinyls/vinyls.ts';
 import type { Bench } from '#work/workshop/workshop.ts';
 
-const jobForm = z.object({
-  job: z.uuid({ version: 'v7' }),
+const cutForm = z.object({
+  cut: z.uuid({ version: 'v7' }),
   vinyl: z.uuid(),
   colour: optionalId,
   cutter: z.uuid(),
@@ -50,14 +50,14 @@ const jobForm = z.object({
 });
 
 /** An id for a cut that is about to be reported: sent along, so that a repeated tap is no second cut. */
-export const nextJobId = (): string => uuidv7();
+export const nextCutId = (): string => uuidv7();
 
 /**
  * "I cut this": an ordinary cut at the setting that was shown. Its one cell waits for its grade. The same id again changes
  * nothing.
  */
 export async function reportCut(person: Person, bench: Bench, form: FormData, createdAt?: Date): Promise<string> {
-  const input = read(jobForm, form);
+  const input = read(cutForm, form);
   if (bench.cutter.id !== input.cutter)
     throw new Invalid({ form: 'Another cutter is on the bench now. Look at the number again: it may differ.' });
   if (!bench.blade) throw new Invalid({ form: `Put a blade on ${bench.cutter.name} first.` });
@@ -68,15 +68,15 @@ export async function reportCut(person: Person, bench: Bench, form: FormData, cr
     if (error instanceof SettingError || error instanceof AxisError) throw new Invalid({ form: `${error.message}.` });
     throw error;
   }
-  const before = await store.jobById(db(), input.job);
+  const before = await store.cutById(db(), input.cut);
   if (before) {
     if (!can(person, 'see', { owner: before.person_id })) throw new NotFound('No such cut.');
-    return input.job;
+    return input.cut;
   }
   await transaction(async (q) => {
     await coupons.insertCut(q, {
-      id: input.job,
-      kind: 'job',
+      id: input.cut,
+      kind: 'ordinary',
       personId: person.id,
       vinylId: vinyl.id,
       colourId: vinyl.colour?.id ?? null,
@@ -85,11 +85,11 @@ export async function reportCut(person: Person, bench: Bench, form: FormData, cr
       wear: wearOf(bench.blade!.wear.share),
       ...(createdAt ? { createdAt } : {}),
     });
-    await store.insertJob(q, input.job, input.wanted, input.witness);
-    // How long the cut was is not known: it does not age the blade until jobs bring their artwork.
+    await store.insertOrdinaryCut(q, input.cut, input.wanted, input.witness);
+    // How long the cut was is not known: it does not age the blade until a job brings their artwork.
     await coupons.insertCell(q, {
       id: uuidv7(),
-      cutId: input.job,
+      cutId: input.cut,
       number: 1,
       setting: input.setting,
       lengthUm: 0,
@@ -99,14 +99,14 @@ export async function reportCut(person: Person, bench: Bench, form: FormData, cr
       for (const { number, setting } of marks)
         await coupons.insertCell(q, {
           id: uuidv7(),
-          cutId: input.job,
+          cutId: input.cut,
           number,
           setting,
           lengthUm: sheet.cells.find((c) => c.number === number)!.length,
         });
     }
   });
-  return input.job;
+  return input.cut;
 }
 
 /**
@@ -134,7 +134,7 @@ export async function markFile(
   return { name: `test-mark.${kind}`, body: writeCutFile(kind, sheet, model) };
 }
 
-export type JobView = {
+export type CutView = {
   id: string;
   cell: string;
   vinyl: Vinyl;
@@ -147,7 +147,7 @@ export type JobView = {
   events: GradeEvent[];
 };
 
-async function view(person: Person, row: store.JobRow): Promise<JobView> {
+async function view(person: Person, row: store.OrdinaryCutRow): Promise<CutView> {
   const marked = row.witness ? (await coupons.cellsOf(db(), row.id)).filter((c) => c.number > 1) : [];
   const [vinyl, model, events] = await Promise.all([
     vinylOf(person, row.vinyl_id, row.colour_id ?? undefined),
@@ -171,24 +171,24 @@ async function view(person: Person, row: store.JobRow): Promise<JobView> {
   };
 }
 
-async function ownJob(person: Person | undefined, id: string): Promise<store.JobRow> {
-  const row = z.uuid().safeParse(id).success ? await store.jobById(db(), id) : undefined;
+async function ownCut(person: Person | undefined, id: string): Promise<store.OrdinaryCutRow> {
+  const row = z.uuid().safeParse(id).success ? await store.cutById(db(), id) : undefined;
   if (!row || !can(person, 'change', { owner: row.person_id })) throw new NotFound('No such cut.');
   return row;
 }
 
-export async function jobOf(person: Person | undefined, id: string): Promise<JobView> {
-  return view(person!, await ownJob(person, id));
+export async function cutOf(person: Person | undefined, id: string): Promise<CutView> {
+  return view(person!, await ownCut(person, id));
 }
 
 /** Cuts that nobody has said anything about yet: asked at the next visit, so that failures do not go unrecorded. */
-export async function openJobs(person: Person | undefined, limit = 3): Promise<JobView[]> {
+export async function openCuts(person: Person | undefined, limit = 3): Promise<CutView[]> {
   if (!person) return [];
-  return Promise.all((await store.openJobs(db(), person.id, limit)).map((row) => view(person, row)));
+  return Promise.all((await store.openCuts(db(), person.id, limit)).map((row) => view(person, row)));
 }
 
 /** "It was not cut after all": not asked about again. */
-export async function dropJob(person: Person, id: string): Promise<void> {
-  await ownJob(person, id);
-  await store.dropJob(db(), id);
+export async function dropCut(person: Person, id: string): Promise<void> {
+  await ownCut(person, id);
+  await store.dropCut(db(), id);
 }

@@ -119,7 +119,7 @@ export async function followed(): Promise<Followed[]> {
   }));
 }
 
-/** Job: asks every shelf whose time has come. */
+/** Task: asks every shelf whose time has come. */
 export async function followDue(limit = 20): Promise<number> {
   const due = await store.dueSubscriptions(db(), limit);
   for (const { source_id } of due) await askShelf(source_id);

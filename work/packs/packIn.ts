@@ -14,7 +14,7 @@ import * as cardStore from '#store/shelf/cards.ts';
 import * as couponStore from '#store/coupons/coupons.ts';
 import type { Wanted } from '#store/coupons/coupons.ts';
 import { type Query, db, patiently, transaction } from '#store/base/db.ts';
-import * as jobStore from '#store/cuts/cuts.ts';
+import * as cutStore from '#store/cuts/cuts.ts';
 import * as store from '#store/packs/packs.ts';
 import * as vinylStore from '#store/vinyls/vinyls.ts';
 import * as workshopStore from '#store/workshop/workshop.ts';
@@ -333,7 +333,7 @@ export async function resumeImports(): Promise<number> {
   return waiting.length;
 }
 
-/** Job: brings in a pack that waits. */
+/** Task: brings in a pack that waits. */
 export async function runImport(id: string): Promise<void> {
   const row = await store.sourceById(db(), id);
   const pack = row?.state === 'queued' ? await store.contentOf(db(), id) : undefined;
@@ -417,7 +417,7 @@ export async function bringIn(
       }
       for (const v of versions) {
         const reading = readings.get(v);
-        // The shelf changed between the two looks: the job tries again.
+        // The shelf changed between the two looks: the task tries again.
         if (!reading) throw new Error('the shelf changed while a pack was brought in');
         await bringVersion(q, card, v, modelOf(v.setting), reading);
         report.versions++;
@@ -602,7 +602,7 @@ async function bringConfirmation(
       : undefined;
     await couponStore.insertCut(q, {
       id: f.key,
-      kind: 'job',
+      kind: 'ordinary',
       personId: f.person,
       vinylId,
       colourId: null,
@@ -612,7 +612,7 @@ async function bringConfirmation(
       wear: null,
       createdAt: at,
     });
-    await jobStore.insertJob(q, f.key, card.wanted, false);
+    await cutStore.insertOrdinaryCut(q, f.key, card.wanted, false);
     await couponStore.insertCell(q, { id: cell, cutId: f.key, number: 1, setting: f.setting, lengthUm: 0 });
     await cardStore.insertConfirmation(q, {
       cutId: f.key,

@@ -262,7 +262,7 @@ async function makeAgain(cards: readonly Changed[]): Promise<void> {
   for (const { card_id, turn } of turns) await store.cardSettled(db(), card_id, turn);
 }
 
-/** Job: makes again what rests on cards whose change was cut short before that. Answers how many there were. */
+/** Task: makes again what rests on cards whose change was cut short before that. Answers how many there were. */
 export async function settleCards(olderThanSeconds = 60, limit = 100): Promise<number> {
   const due = await store.dueCards(db(), olderThanSeconds, limit);
   await cardsChanged(due);

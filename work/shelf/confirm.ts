@@ -16,12 +16,12 @@ import type { Outcome } from '#core/proof/index.ts';
 import { nominalLoad } from '#core/window/index.ts';
 import * as store from '#store/shelf/cards.ts';
 import { db } from '#store/base/db.ts';
-import * as jobStore from '#store/cuts/cuts.ts';
+import * as cutStore from '#store/cuts/cuts.ts';
 import { cardRow } from './cards.ts';
 import { takeEvents } from '#work/coupons/coupons.ts';
 import { Invalid } from '#work/base/errors.ts';
 import { read } from '#work/base/forms.ts';
-import { nextJobId, reportCut } from '#work/cuts/cuts.ts';
+import { nextCutId, reportCut } from '#work/cuts/cuts.ts';
 import { count } from '#work/people/limits.ts';
 import type { Person } from '#work/people/people.ts';
 import { can } from '#work/people/permissions.ts';
@@ -35,7 +35,7 @@ export type Saying = (typeof sayings)[number];
 
 const confirmForm = z
   .object({
-    job: z.uuid({ version: 'v7' }),
+    cut: z.uuid({ version: 'v7' }),
     outcome: z.enum(sayings, 'Say how it went.'),
     strength: z.string().max(120, 'That is not a place on the axis.'),
     /** What came out, where it did not work. */
@@ -86,13 +86,13 @@ export async function confirmHere(
   const base = cardControls(model, card.content);
   const setting = readControls(model, form, base, input.strength);
   // The same tap again is no second cut.
-  if (await jobStore.jobById(db(), input.job)) return;
+  if (await cutStore.cutById(db(), input.cut)) return;
   await count('confirm', person, address);
-  const cut = async (job: string, position: number) => {
+  const cut = async (id: string, position: number) => {
     const fields = new FormData();
     const used: Setting = { ...setting, steps: { ...setting.steps, [axis.key]: position } };
     for (const [key, value] of Object.entries({
-      job,
+      cut: id,
       vinyl: card.vinyl_id,
       cutter: bench.cutter.id,
       wanted: card.wanted,
@@ -123,7 +123,7 @@ export async function confirmHere(
         : null;
   if (better === position) throw new Invalid({ outcome: 'There is no stop further that way on this cutter.' });
   const outcome: Outcome = input.outcome === 'worked' ? 'worked' : input.outcome === 'failed' ? 'failed' : 'almost';
-  const cutId = await cut(input.job, position);
+  const cutId = await cut(input.cut, position);
   await store.insertConfirmation(db(), {
     cutId,
     cardId: card.id,
@@ -139,9 +139,9 @@ export async function confirmHere(
   const events = [];
   for (const [id, word] of [
     [cutId, grade],
-    ...(better === null ? [] : [[await cut(nextJobId(), better), right] as const]),
+    ...(better === null ? [] : [[await cut(nextCutId(), better), right] as const]),
   ] as const) {
-    const row = (await jobStore.jobById(db(), id))!;
+    const row = (await cutStore.cutById(db(), id))!;
     events.push({
       id: uuidv7(),
       kind: 'grade',

@@ -126,7 +126,7 @@ function near(model: CutterModel, a: Setting, b: Setting): boolean {
   return isTrialOf(model, a, { setting: b, passes: passesOf(model, b) });
 }
 
-/** Job: evidence fades, so standings of yesterday are asked again. */
+/** Task: evidence fades, so standings of yesterday are asked again. */
 export async function refreshFaded(limit = 100): Promise<number> {
   const due = await store.fadedStandings(db(), today(), limit);
   for (const { card_id } of due) await refreshCardStanding(db(), card_id);

@@ -265,7 +265,7 @@ export async function putOnBench(person: Person, cutterId: string): Promise<void
   await store.putOnBench(db(), person.id, cutterId);
 }
 
-/** A blade change moves every number a little: read again now, without making anybody wait. The job catches what this misses. */
+/** A blade change moves every number a little: read again now, without making anybody wait. The task catches what this misses. */
 const readAgain = () => afterCommit(() => void refreshOverdue().catch(() => undefined));
 
 const bladeForm = z.object({

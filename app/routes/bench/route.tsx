@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import { strengthAxis } from '#core/controls/index.ts';
 import { listCoupons } from '#work/coupons/coupons.ts';
-import { openJobs } from '#work/cuts/cuts.ts';
+import { openCuts } from '#work/cuts/cuts.ts';
 import { listVinyls } from '#work/vinyls/vinyls.ts';
 import { benchOf } from '#work/workshop/workshop.ts';
 import { words } from '../../messages/index.ts';
@@ -21,14 +21,14 @@ export const access = { read: 'look round' } as const satisfies Access;
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter(access, args);
   const bench = await benchOf(person);
-  const [coupons, vinyls, jobs] = await Promise.all([
+  const [coupons, vinyls, cuts] = await Promise.all([
     listCoupons(person, 20),
     person ? listVinyls(person, bench, '') : [],
-    openJobs(person, 3),
+    openCuts(person, 3),
   ]);
   return {
     axis: bench && strengthAxis(bench.cutter.model),
-    jobs,
+    cuts,
     waiting: coupons.filter((c) => c.set_aside_at === null && c.graded < c.cells).slice(0, 4),
     settings: leanRows(
       vinyls.filter((v) => v.standing !== undefined || v.from === 'here').slice(0, 5),
@@ -40,7 +40,7 @@ export async function loader(args: Route.LoaderArgs) {
 export const meta: Route.MetaFunction = () => [{ title: words.title(words.bench.title) }];
 
 export default function Bench({ loaderData }: Route.ComponentProps) {
-  const { axis, waiting, settings, jobs } = loaderData;
+  const { axis, waiting, settings, cuts } = loaderData;
   const [answered, setAnswered] = useState(0);
   if (!axis)
     return (
@@ -77,11 +77,11 @@ export default function Bench({ loaderData }: Route.ComponentProps) {
         </GoButton>
       </div>
       {/* One question at a time: the cut before it is asked about when this one is answered. */}
-      {jobs.slice(0, answered + 1).map((job, i) => (
-        <div key={job.id} style={{ marginBottom: 36 }}>
+      {cuts.slice(0, answered + 1).map((cut, i) => (
+        <div key={cut.id} style={{ marginBottom: 36 }}>
           <HowDidItGo
-            job={job}
-            title={i === 0 ? words.job.last : words.job.earlier}
+            cut={cut}
+            title={i === 0 ? words.cut.last : words.cut.earlier}
             onAnswered={() => setAnswered((n) => Math.max(n, i + 1))}
           />
         </div>

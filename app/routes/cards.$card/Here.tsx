@@ -65,14 +65,14 @@ export function TranslatedNumber({
 export function ConfirmForm({
   model,
   start,
-  job,
+  cut,
   answer,
   guest,
   wanted,
 }: {
   model: CutterModel;
   start: number;
-  job: string;
+  cut: string;
   answer: FormAnswer | undefined;
   guest: boolean;
   wanted: CardView['wanted'];
@@ -104,7 +104,7 @@ export function ConfirmForm({
         if (field.name === 'outcome') setOutcome(field.value);
       }}
     >
-      <input type="hidden" name="job" value={job} />
+      <input type="hidden" name="cut" value={cut} />
       <Field
         name="strength"
         label={t.number(axis.word)}

@@ -16,7 +16,7 @@ import {
 } from '#work/shelf/cards.ts';
 import { confirmHere } from '#work/shelf/confirm.ts';
 import { NotFound } from '#work/base/errors.ts';
-import { nextJobId } from '#work/cuts/cuts.ts';
+import { nextCutId } from '#work/cuts/cuts.ts';
 import { can } from '#work/people/permissions.ts';
 import { followVinyl, hideRemark, remark, thank } from '#work/shelf/social.ts';
 import type { Person } from '#work/people/people.ts';
@@ -55,7 +55,7 @@ export async function loader(args: Route.LoaderArgs) {
     ref: args.params.card,
     cutter: bench?.cutter.id,
     bladed: bench?.blade !== undefined,
-    job: nextJobId(),
+    cut: nextCutId(),
     reported: query.has('reported'),
     confirmed: query.has('confirmed'),
     guest: !person?.email,
@@ -146,7 +146,7 @@ const named = (card: CardView) => {
 };
 const titleOf = (card: CardView) => vinylTitle(named(card));
 export default function CardPage({ loaderData, actionData }: Route.ComponentProps) {
-  const { card, ref, cutter, bladed, job, reported, confirmed, guest, steward, benchModel } = loaderData;
+  const { card, ref, cutter, bladed, cut, reported, confirmed, guest, steward, benchModel } = loaderData;
   const t = words.card;
   const zone = useZone();
   const { content, here } = card;
@@ -309,7 +309,7 @@ export default function CardPage({ loaderData, actionData }: Route.ComponentProp
                   </p>
                   {bladed && (
                     <WriteForm what="cut" action={`/vinyls/${card.vinylId}`}>
-                      <input type="hidden" name="job" value={job} />
+                      <input type="hidden" name="cut" value={cut} />
                       <input type="hidden" name="vinyl" value={card.vinylId} />
                       <input type="hidden" name="cutter" value={cutter} />
                       <input type="hidden" name="wanted" value={card.wanted} />
@@ -331,14 +331,14 @@ export default function CardPage({ loaderData, actionData }: Route.ComponentProp
                 {t.confirm.title}
               </h2>
               <ConfirmForm
-                key={job}
+                key={cut}
                 model={benchModel!}
                 start={
                   here.kind === 'other model'
                     ? (here.translated?.number ?? here.controls.steps[strengthAxis(benchModel!).key]!)
                     : here.controls.steps[axis.key]!
                 }
-                job={job}
+                cut={cut}
                 answer={actionData?.values.what === 'confirm' ? actionData : undefined}
                 guest={guest}
                 wanted={card.wanted}

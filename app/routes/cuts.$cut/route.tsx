@@ -2,7 +2,7 @@ import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
 import { Link } from 'react-router';
 import { cardOfCut, sayWhatWasSeen } from '#work/shelf/cards.ts';
-import { dropJob, jobOf } from '#work/cuts/cuts.ts';
+import { dropCut, cutOf } from '#work/cuts/cuts.ts';
 import { putBack, stockOfVinyl, takeForCut, takeOfCut } from '#work/vinyls/stock.ts';
 import { words } from '../../messages/index.ts';
 import { actions, enter } from '../../server/enter.server.ts';
@@ -22,13 +22,13 @@ export const access = { read: 'look round', write: 'begin' } as const satisfies 
 
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter(access, args);
-  const job = await jobOf(person, args.params.cut);
-  const [stock, take] = await Promise.all([stockOfVinyl(person, job.vinyl.id), takeOfCut(job.id)]);
+  const cut = await cutOf(person, args.params.cut);
+  const [stock, take] = await Promise.all([stockOfVinyl(person, cut.vinyl.id), takeOfCut(cut.id)]);
   return {
-    job,
+    cut,
     stock,
     take,
-    card: await cardOfCut(person, job.id),
+    card: await cardOfCut(person, cut.id),
     told: new URL(args.request.url).searchParams.has('told'),
   };
 }
@@ -42,7 +42,7 @@ export function action(args: Route.ActionArgs) {
       return `/cuts/${cut}?told`;
     },
     take: async ({ person, form }) => {
-      await jobOf(person, cut);
+      await cutOf(person, cut);
       await takeForCut(person, cut, form);
       return `/cuts/${cut}`;
     },
@@ -51,51 +51,51 @@ export function action(args: Route.ActionArgs) {
       return `/cuts/${cut}`;
     },
     drop: async ({ person }) => {
-      await dropJob(person, cut);
+      await dropCut(person, cut);
       return '/';
     },
   });
 }
 
-export const meta: Route.MetaFunction = () => [{ title: words.title(words.job.title) }];
+export const meta: Route.MetaFunction = () => [{ title: words.title(words.cut.title) }];
 
 /** The second of two taps: how did the cut go? */
-export default function Job({ loaderData: { job, card, told, stock, take }, actionData }: Route.ComponentProps) {
+export default function Job({ loaderData: { cut, card, told, stock, take }, actionData }: Route.ComponentProps) {
   const unit = useLengthUnit();
   const taking = actionData?.values.what === 'take' ? actionData : undefined;
   return (
     <>
       <div className="head">
-        <Swatch type={job.vinyl.type} hex={vinylHex(job.vinyl)} size={64} standing="tried" />
+        <Swatch type={cut.vinyl.type} hex={vinylHex(cut.vinyl)} size={64} standing="tried" />
         <div>
-          <h1>{vinylTitle(job.vinyl)}</h1>
+          <h1>{vinylTitle(cut.vinyl)}</h1>
           <p className="quiet">
-            {words.job.noted} · <Sending />
+            {words.cut.noted} · <Sending />
           </p>
         </div>
       </div>
       <Refused />
       <div style={{ maxWidth: 640 }}>
-        <HowDidItGo job={job} title={words.job.ask} alone />
-        {job.marks.length > 0 && <WitnessGrades job={job} />}
+        <HowDidItGo cut={cut} title={words.cut.ask} alone />
+        {cut.marks.length > 0 && <WitnessGrades cut={cut} />}
         <p className="quiet" style={{ marginTop: 16 }}>
-          {words.job.later}
+          {words.cut.later}
         </p>
         {card && (
           <WriteForm what="tell" className="form" style={{ marginTop: 32 }} noValidate key={String(told)}>
             <p>
-              {words.job.card(isolate(card.author))}{' '}
-              {card.address && <Link to={`/cards/${card.address}`}>{words.job.toCard}</Link>}
+              {words.cut.card(isolate(card.author))}{' '}
+              {card.address && <Link to={`/cards/${card.address}`}>{words.cut.toCard}</Link>}
             </p>
             {told && (
               <p className="notice" role="status" data-testid="told">
-                {words.job.told(isolate(card.author))}
+                {words.cut.told(isolate(card.author))}
               </p>
             )}
             {actionData && !taking && <FormNotice answer={actionData} text={words.errors.form} />}
-            <Field name="said" label={words.job.say} answer={actionData} initial={card.said} multiline minRows={3} />
+            <Field name="said" label={words.cut.say} answer={actionData} initial={card.said} multiline minRows={3} />
             <div>
-              <Button type="submit">{words.job.tell(isolate(card.author))}</Button>
+              <Button type="submit">{words.cut.tell(isolate(card.author))}</Button>
             </div>
           </WriteForm>
         )}
@@ -136,7 +136,7 @@ export default function Job({ loaderData: { job, card, told, stock, take }, acti
           </details>
         )}
         <div className="actions">
-          <GoButton to="/">{words.job.back}</GoButton>
+          <GoButton to="/">{words.cut.back}</GoButton>
         </div>
       </div>
     </>

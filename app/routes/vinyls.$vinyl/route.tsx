@@ -23,7 +23,7 @@ import { coloursOf, followSchool, schoolsOf } from '#work/vinyls/catalogue.ts';
 import { leafletOf, sayPeel } from '#work/vinyls/leaflet.ts';
 import { listCoupons } from '#work/coupons/coupons.ts';
 import { Invalid } from '#work/base/errors.ts';
-import { nextJobId } from '#work/cuts/cuts.ts';
+import { nextCutId } from '#work/cuts/cuts.ts';
 import { keepSetting } from '#work/cuts/keep.ts';
 import {
   colourNumbers,
@@ -109,7 +109,7 @@ export async function loader(args: Route.LoaderArgs) {
         weeding: undefined,
         kept: undefined,
         card: undefined,
-        job: '',
+        cut: '',
       },
       coupons: [],
     };
@@ -165,7 +165,7 @@ export async function loader(args: Route.LoaderArgs) {
         note: kept.note,
         source: kept.source_card ? await sourceOf(kept.source_card) : undefined,
       },
-      job: nextJobId(),
+      cut: nextCutId(),
     },
     coupons: coupons.filter((c) => c.cutter_id === bench.cutter.id),
   };
@@ -251,7 +251,7 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
   const known = bench?.bladed && (bench.kept || cells > 0 || bench.shared || bench.translated);
   const cutForm = bench?.bladed && (
     <WriteForm what="cut">
-      <input type="hidden" name="job" value={bench.job} />
+      <input type="hidden" name="cut" value={bench.cut} />
       <input type="hidden" name="vinyl" value={vinyl.id} />
       {vinyl.colour && <input type="hidden" name="colour" value={vinyl.colour.id} />}
       <input type="hidden" name="cutter" value={bench.cutter.id} />

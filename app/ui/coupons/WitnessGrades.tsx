@@ -1,30 +1,30 @@
 import { useMemo } from 'react';
 import { currentGrades, gradesAmong, type Grade } from '#core/grades/index.ts';
-import type { JobView } from '#work/cuts/cuts.ts';
+import type { CutView } from '#work/cuts/cuts.ts';
 import { words } from '../../messages/index.ts';
 import { Answers } from './Answers.tsx';
 import { useOutbox } from './outbox.tsx';
 import { useBenchEvents } from './useBenchEvents.ts';
 
 /** The test mark of an ordinary cut: one row of answers for each of its cells, each optional. */
-export function WitnessGrades({ job }: { job: JobView }) {
+export function WitnessGrades({ cut }: { cut: CutView }) {
   const { add } = useOutbox();
-  const mine = useBenchEvents(useMemo(() => job.marks.map((m) => m.cell), [job.marks]));
-  const grades = currentGrades([...job.events, ...gradesAmong(mine)]);
+  const mine = useBenchEvents(useMemo(() => cut.marks.map((m) => m.cell), [cut.marks]));
+  const grades = currentGrades([...cut.events, ...gradesAmong(mine)]);
   return (
     <section aria-labelledby="mark" style={{ marginTop: 32 }} data-testid="mark-grades">
       <h2 className="section-word" id="mark">
-        {words.job.mark}
+        {words.cut.mark}
       </h2>
-      <p className="quiet">{words.job.markWhy}</p>
-      {job.marks.map((m) => (
+      <p className="quiet">{words.cut.markWhy}</p>
+      {cut.marks.map((m) => (
         <div key={m.cell} data-mark={m.number} style={{ marginTop: 12 }}>
-          <h3>{words.job.markAsk(m.shown)}</h3>
+          <h3>{words.cut.markAsk(m.shown)}</h3>
           <Answers
             wide
             keys={0}
             current={grades.find((g) => g.cell === m.cell)?.grade}
-            onGrade={(word: Grade) => add({ kind: 'grade', cell: m.cell, figure: 1, passes: job.passes, grade: word })}
+            onGrade={(word: Grade) => add({ kind: 'grade', cell: m.cell, figure: 1, passes: cut.passes, grade: word })}
           />
         </div>
       ))}

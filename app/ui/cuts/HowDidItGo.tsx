@@ -2,7 +2,7 @@ import Button from '@mui/material/Button';
 import { useCallback, useEffect, useState } from 'react';
 import { Link } from 'react-router';
 import { currentGrades, gradesAmong, gradeWords, lastGrade, type Grade, type GradeEvent } from '#core/grades/index.ts';
-import type { JobView } from '#work/cuts/cuts.ts';
+import type { CutView } from '#work/cuts/cuts.ts';
 import { words } from '../../messages/index.ts';
 import { Answers } from '../coupons/Answers.tsx';
 import { isTyping } from '../Frame.tsx';
@@ -12,7 +12,7 @@ import { vinylTitle } from '../vinyls/vinylName.ts';
 import { WriteForm } from '../base/WriteForm.tsx';
 
 type Props = {
-  job: JobView;
+  cut: CutView;
   title: string;
   /** Alone on its page: the answers stand large below each other and have the keys 1 to 5. */
   alone?: boolean;
@@ -20,21 +20,21 @@ type Props = {
 };
 
 /** One ordinary cut, one question, one tap. What was tapped goes through the outbox like every grade. */
-export function HowDidItGo({ job, title, alone = false, onAnswered }: Props) {
+export function HowDidItGo({ cut, title, alone = false, onAnswered }: Props) {
   const { add } = useOutbox();
-  const t = words.job;
-  const mine = useBenchEvents([job.cell]);
-  const events: GradeEvent[] = [...job.events, ...gradesAmong(mine)];
+  const t = words.cut;
+  const mine = useBenchEvents([cut.cell]);
+  const events: GradeEvent[] = [...cut.events, ...gradesAmong(mine)];
   const [again, setAgain] = useState(false);
-  const grade = currentGrades(events).find((g) => g.cell === job.cell)?.grade;
+  const grade = currentGrades(events).find((g) => g.cell === cut.cell)?.grade;
   const last = lastGrade(events);
   const answer = useCallback(
     (word: Grade) => {
       setAgain(false);
-      add({ kind: 'grade', cell: job.cell, figure: 1, passes: job.passes, grade: word });
+      add({ kind: 'grade', cell: cut.cell, figure: 1, passes: cut.passes, grade: word });
       onAnswered?.();
     },
-    [add, job.cell, job.passes, onAnswered],
+    [add, cut.cell, cut.passes, onAnswered],
   );
   const open = grade === undefined || again;
   useEffect(() => {
@@ -48,15 +48,15 @@ export function HowDidItGo({ job, title, alone = false, onAnswered }: Props) {
     window.addEventListener('keydown', press);
     return () => window.removeEventListener('keydown', press);
   }, [alone, answer, open]);
-  const said = job.parts.map((p) => `${p.word} ${p.value}`).join(', ');
+  const said = cut.parts.map((p) => `${p.word} ${p.value}`).join(', ');
   return (
-    <section aria-labelledby={`job-${job.id}`} className="how" data-job={job.id}>
-      <h2 id={`job-${job.id}`}>{title}</h2>
+    <section aria-labelledby={`cut-${cut.id}`} className="how" data-cut={cut.id}>
+      <h2 id={`cut-${cut.id}`}>{title}</h2>
       <p className="quiet">
-        <Link to={`/vinyls/${job.vinyl.id}`}>{vinylTitle(job.vinyl)}</Link> · {said} · {job.cutter}
+        <Link to={`/vinyls/${cut.vinyl.id}`}>{vinylTitle(cut.vinyl)}</Link> · {said} · {cut.cutter}
       </p>
       {grade && !open ? (
-        <p style={{ marginTop: 12, fontSize: '1.25rem' }} role="status" data-testid="job-kept">
+        <p style={{ marginTop: 12, fontSize: '1.25rem' }} role="status" data-testid="cut-kept">
           <strong>{t.kept(words.grades[grade].word)}</strong>{' '}
           <Button
             variant="text"
@@ -71,7 +71,7 @@ export function HowDidItGo({ job, title, alone = false, onAnswered }: Props) {
       ) : (
         <>
           <Answers current={undefined} wide={!alone} keys={alone ? 5 : 0} onGrade={answer} />
-          <WriteForm what="drop" action={`/cuts/${job.id}`}>
+          <WriteForm what="drop" action={`/cuts/${cut.id}`}>
             <Button type="submit" variant="text">
               {t.notCut}
             </Button>
