@@ -28,7 +28,7 @@ export function useNextCoupon(evidence: Evidence, events: readonly GradeEvent[])
   const [answer, setAnswer] = useState<{ asked: string; ahead: Ahead }>();
   useEffect(() => {
     if (asked === undefined) return;
-    const worker = new Worker(new URL('#workers/planning.worker.ts', import.meta.url), { type: 'module' });
+    const worker = new Worker(new URL('../../../workers/planning.worker.ts', import.meta.url), { type: 'module' });
     worker.onmessage = (message: MessageEvent<Ahead>) => setAnswer({ asked, ahead: message.data });
     worker.postMessage(JSON.parse(asked) as PlanInput);
     return () => worker.terminate();

@@ -13,7 +13,7 @@ export function useReading(
   const worker = useRef<Worker>(undefined);
 
   useEffect(() => {
-    const made = new Worker(new URL('#workers/reading.worker.ts', import.meta.url), { type: 'module' });
+    const made = new Worker(new URL('../../../workers/reading.worker.ts', import.meta.url), { type: 'module' });
     worker.current = made;
     return () => made.terminate();
   }, []);
