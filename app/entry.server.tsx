@@ -1,10 +1,9 @@
 import { randomBytes } from 'node:crypto';
-import { PassThrough } from 'node:stream';
+import { Writable } from 'node:stream';
 import { setTimeout as pause } from 'node:timers/promises';
 import createCache from '@emotion/cache';
 import { CacheProvider } from '@emotion/react';
 import createEmotionServer from '@emotion/server/create-instance';
-import { createReadableStreamFromReadable } from '@react-router/node';
 import { renderToPipeableStream } from 'react-dom/server';
 import { ServerRouter, type EntryContext } from 'react-router';
 import { log } from '#work/base/log.ts';
@@ -70,16 +69,30 @@ function page(request: Request, status: number, headers: Headers, context: Entry
         nonce,
         onAllReady() {
           const chunks: Buffer[] = [];
-          const collect = new PassThrough();
-          collect.on('data', (c: Buffer) => chunks.push(c));
-          collect.on('end', () => {
-            const html = Buffer.concat(chunks).toString('utf8');
-            const styles = extractCriticalToChunks(html)
-              .styles.map((s) => `<style data-emotion="${s.key} ${s.ids.join(' ')}" nonce="${nonce}">${s.css}</style>`)
-              .join('');
-            const out = new PassThrough();
-            resolve(new Response(createReadableStreamFromReadable(out), { status: failed ? 500 : status, headers }));
-            out.end(html.replace('</head>', `${styles}</head>`));
+          const collect = new Writable({
+            highWaterMark: 16_000_000,
+            write(chunk: Buffer, _, done) {
+              chunks.push(chunk);
+              done();
+            },
+            final(done) {
+              const html = Buffer.concat(chunks).toString('utf8');
+              const styles = extractCriticalToChunks(html)
+                .styles.map(
+                  (s) => `<style data-emotion="${s.key} ${s.ids.join(' ')}" nonce="${nonce}">${s.css}</style>`,
+                )
+                .join('');
+              resolve(
+                new Response(
+                  html.replace('</head>', () => `${styles}</head>`),
+                  {
+                    status: failed ? 500 : status,
+                    headers,
+                  },
+                ),
+              );
+              done();
+            },
           });
           pipe(collect);
         },

@@ -14,10 +14,9 @@ import {
 import { unreadCount } from '#work/shelf/cards.ts';
 import { formerSelves } from '#work/people/people.ts';
 import { unreadNotices } from '#work/shelf/social.ts';
-import { benchOf } from '#work/workshop/workshop.ts';
 import type { Route } from './+types/root';
 import { words } from './messages/index.ts';
-import { newKey, personHere } from './server/enter.server.ts';
+import { benchHere, newKey, personHere } from './server/enter.server.ts';
 import './theme/app.css';
 import { theme } from './theme/theme.ts';
 import { Frame } from './ui/Frame.tsx';
@@ -27,7 +26,7 @@ import { OutboxProvider } from './ui/coupons/outbox.tsx';
 /** Who is here and what is on their bench: shown on every page. */
 export async function loader(args: Route.LoaderArgs) {
   const person = await personHere(args);
-  const [bench, found, told] = await Promise.all([benchOf(person), unreadCount(person), unreadNotices(person)]);
+  const [bench, found, told] = await Promise.all([benchHere(args), unreadCount(person), unreadNotices(person)]);
   const unread = found + told;
   return {
     // What the keys of this page's forms begin with: whoever does not have the page cannot guess one.

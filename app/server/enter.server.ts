@@ -5,6 +5,7 @@ import type { SignedIn } from '#work/people/accounts.ts';
 import { whoAsks } from '#work/base/asking.ts';
 import { BadValue, Invalid, NotFound, Unavailable } from '#work/base/errors.ts';
 import { can, type Access } from '#work/people/permissions.ts';
+import { benchOf } from '#work/workshop/workshop.ts';
 import { personOfToken, SESSION_DAYS, type Person } from '#work/people/people.ts';
 import { inTurn } from '#work/base/turns.ts';
 import { words } from '../messages/index.ts';
@@ -40,20 +41,29 @@ export function welcome(headers: Headers, { token, device }: SignedIn): void {
 /** The session is over. */
 export const farewell = (headers: Headers) => headers.append('Set-Cookie', cookie(SESSION, '', 0));
 
-const people = new WeakMap<object, Promise<Person | undefined>>();
-/** Who is here: asked once for all loaders of one answer. */
-export function personHere({ request, context }: Args): Promise<Person | undefined> {
-  const key = context as object | undefined;
-  const known = key && people.get(key);
-  if (known) return known;
-  const asked = personOfToken(tokenOf(request)).then((person) => {
+/** What all loaders of one answer ask is looked up once. */
+function onceAnAnswer<T>(look: (args: Args) => Promise<T>): (args: Args) => Promise<T> {
+  const known = new WeakMap<object, Promise<T>>();
+  return (args) => {
+    const key = args.context as object | undefined;
+    const before = key && known.get(key);
+    if (before) return before;
+    const asked = look(args);
+    if (key) known.set(key, asked);
+    return asked;
+  };
+}
+
+/** Who is here. */
+export const personHere = onceAnAnswer(({ request }: Args): Promise<Person | undefined> =>
+  personOfToken(tokenOf(request)).then((person) => {
     const who = whoAsks();
     if (who && person?.email) who.account = person.id;
     return person;
-  });
-  if (key) people.set(key, asked);
-  return asked;
-}
+  }),
+);
+/** What is on their bench. For what is shown only: an act may change it. */
+export const benchHere = onceAnAnswer(async (args: Args) => benchOf(await personHere(args)));
 
 /** Where the request came from, as the server saw it; for limits only. */
 export function addressOf(context: Args['context']): string {

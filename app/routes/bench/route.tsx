@@ -5,9 +5,8 @@ import { strengthAxis } from '#core/controls/index.ts';
 import { listCoupons } from '#work/coupons/coupons.ts';
 import { openCuts } from '#work/cuts/cuts.ts';
 import { listVinyls } from '#work/vinyls/vinyls.ts';
-import { benchOf } from '#work/workshop/workshop.ts';
 import { words } from '../../messages/index.ts';
-import { enter } from '../../server/enter.server.ts';
+import { benchHere, enter } from '../../server/enter.server.ts';
 import { leanRows } from '../../server/rows.server.ts';
 import { CouponRow } from '../../ui/coupons/CouponRow.tsx';
 import { HowDidItGo } from '../../ui/cuts/HowDidItGo.tsx';
@@ -20,7 +19,7 @@ export const access = { read: 'look round' } as const satisfies Access;
 /** What is under the hands, and what waits. */
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter(access, args);
-  const bench = await benchOf(person);
+  const bench = await benchHere(args);
   const [coupons, vinyls, cuts] = await Promise.all([
     listCoupons(person, 20),
     person ? listVinyls(person, bench, '') : [],

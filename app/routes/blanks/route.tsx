@@ -2,9 +2,8 @@ import type { Access } from '#work/people/permissions.ts';
 import { Link } from 'react-router';
 import { blankKeys, blanks } from '#core/vinyls/index.ts';
 import { blankOf, vinylsFor } from '#work/vinyls/blanks.ts';
-import { benchOf } from '#work/workshop/workshop.ts';
 import { words } from '../../messages/index.ts';
-import { enter } from '../../server/enter.server.ts';
+import { benchHere, enter } from '../../server/enter.server.ts';
 import { leanRows } from '../../server/rows.server.ts';
 import { bothHeats } from '../../ui/base/format.ts';
 import { Swatch } from '../../ui/vinyls/Swatch.tsx';
@@ -19,7 +18,7 @@ export const access = { read: 'look round' } as const satisfies Access;
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter(access, args);
   const chosen = blankOf(new URL(args.request.url).searchParams.get('on'));
-  const bench = await benchOf(person);
+  const bench = await benchHere(args);
   const rows = chosen ? await vinylsFor(person, bench, chosen.blank) : [];
   const lean = leanRows(
     rows.map((r) => r.vinyl),

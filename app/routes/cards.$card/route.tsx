@@ -22,7 +22,7 @@ import { followVinyl, hideRemark, remark, thank } from '#work/shelf/social.ts';
 import type { Person } from '#work/people/people.ts';
 import { benchOf } from '#work/workshop/workshop.ts';
 import { words } from '../../messages/index.ts';
-import { actions, enter } from '../../server/enter.server.ts';
+import { actions, benchHere, enter } from '../../server/enter.server.ts';
 import { originOf } from '../../server/site.server.ts';
 import { Choices } from '../../ui/base/Choices.tsx';
 import { ToSet } from '../../ui/workshop/ControlDrawing.tsx';
@@ -46,7 +46,7 @@ export const access = { read: 'look round', write: 'begin' } as const satisfies 
 /** A card: what somebody sets for a vinyl, what it rests on, what others found, and what it says to the cutter on the bench. */
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter(access, args);
-  const bench = await benchOf(person);
+  const bench = await benchHere(args);
   const query = new URL(args.request.url).searchParams;
   const asked = /^\d{1,4}$/.test(query.get('version') ?? '') ? Number(query.get('version')) : null;
   const card = await cardView(person, bench, args.params.card, asked);

@@ -13,7 +13,7 @@ import { stockOfVinyl } from '#work/vinyls/stock.ts';
 import { vinylOf } from '#work/vinyls/vinyls.ts';
 import { benchOf } from '#work/workshop/workshop.ts';
 import { words } from '../../messages/index.ts';
-import { actions, addressOf, enter } from '../../server/enter.server.ts';
+import { actions, addressOf, benchHere, enter } from '../../server/enter.server.ts';
 import { ControlFacts } from '../../ui/workshop/ControlFacts.tsx';
 import { CouponDrawing } from '../../ui/coupons/CouponDrawing.tsx';
 import { ControlField } from '../../ui/workshop/ControlFields.tsx';
@@ -36,7 +36,7 @@ const AROUND = 6_000;
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter(access, args);
   const query = new URL(args.request.url).searchParams;
-  const bench = await benchOf(person);
+  const bench = await benchHere(args);
   const id = query.get('vinyl');
   if (id !== null) countAsked('plan', person, addressOf(args.context));
   const vinyl = id === null ? undefined : await vinylOf(person, id, query.get('colour') ?? undefined);

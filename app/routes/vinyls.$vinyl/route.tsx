@@ -40,7 +40,7 @@ import { stockOfVinyl } from '#work/vinyls/stock.ts';
 import { isPinned, pinVinyl, vinylOf } from '#work/vinyls/vinyls.ts';
 import { benchOf, workshopOf } from '#work/workshop/workshop.ts';
 import { words } from '../../messages/index.ts';
-import { actions, enter } from '../../server/enter.server.ts';
+import { actions, benchHere, enter } from '../../server/enter.server.ts';
 import { BenchModeButton } from '../../ui/coupons/benchMode.tsx';
 import { ToSet } from '../../ui/workshop/ControlDrawing.tsx';
 import { ControlFacts } from '../../ui/workshop/ControlFacts.tsx';
@@ -68,11 +68,10 @@ export async function loader(args: Route.LoaderArgs) {
   const person = await enter(access, args);
   const query = new URL(args.request.url).searchParams;
   const colour = query.get('colour') ?? undefined;
-  const vinyl = await vinylOf(person, args.params.vinyl, colour);
+  const [vinyl, bench] = await Promise.all([vinylOf(person, args.params.vinyl, colour), benchHere(args)]);
   // An entry that was merged into another is that other one.
   if (vinyl.id !== args.params.vinyl) throw redirect(`/vinyls/${vinyl.id}`);
-  const [bench, colours, schools, pinned, stock, leaflet] = await Promise.all([
-    benchOf(person),
+  const [colours, schools, pinned, stock, leaflet] = await Promise.all([
     coloursOf(vinyl.id),
     schoolsOf(person, vinyl.id),
     isPinned(person, vinyl.id),
@@ -125,6 +124,13 @@ export async function loader(args: Route.LoaderArgs) {
       splitHere(bench, vinyl.id, wanted),
       isFollowed(person, vinyl.id),
     ]);
+  const [rows, differ, drift, weeding, source] = await Promise.all([
+    evidenceRows(evidence, events),
+    colourNumbers(evidence, events),
+    driftOf(evidence, events, result),
+    weedingOf(evidence, events),
+    kept?.source_card ? sourceOf(kept.source_card) : undefined,
+  ]);
   const mat = mats.find((m) => m.inUse);
   const graded = new Set(currentGrades(events).map((g) => g.cell));
   const known = evidence.cells.filter((c) => graded.has(c.id));
@@ -149,10 +155,10 @@ export async function loader(args: Route.LoaderArgs) {
       split,
       followed,
       card: card && { id: card.id, number: card.number },
-      rows: await evidenceRows(evidence, events),
-      differ: await colourNumbers(evidence, events),
-      drift: await driftOf(evidence, events, result),
-      weeding: await weedingOf(evidence, events),
+      rows,
+      differ,
+      drift,
+      weeding,
       dots: currentGrades(events).flatMap((g) =>
         place.has(g.cell) ? [{ position: place.get(g.cell)!, grade: g.grade }] : [],
       ),
@@ -163,7 +169,7 @@ export async function loader(args: Route.LoaderArgs) {
         why: kept.proof?.sentence,
         at: kept.kept_at,
         note: kept.note,
-        source: kept.source_card ? await sourceOf(kept.source_card) : undefined,
+        source,
       },
       cut: nextCutId(),
     },

@@ -9,7 +9,6 @@ import {
   addBlade,
   addMat,
   addPress,
-  benchOf,
   cutterModels,
   layMat,
   mountBlade,
@@ -23,7 +22,7 @@ import {
 } from '#work/workshop/workshop.ts';
 import { words } from '../../messages/index.ts';
 import type { loader as rootLoader } from '../../root.tsx';
-import { actions, enter, type Act } from '../../server/enter.server.ts';
+import { type Act, actions, benchHere, enter } from '../../server/enter.server.ts';
 import { Field, FormNotice } from '../../ui/base/Field.tsx';
 import { day, isolate, metres } from '../../ui/base/format.ts';
 import { GoButton } from '../../ui/base/Link.tsx';
@@ -39,7 +38,7 @@ export async function loader(args: Route.LoaderArgs) {
   const person = await enter(access, args);
   const [{ cutters, blades, mats, presses }, bench, models, types] = await Promise.all([
     workshopOf(person),
-    benchOf(person),
+    benchHere(args),
     cutterModels(person),
     ownTypesOf(person),
   ]);
