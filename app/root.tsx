@@ -11,7 +11,7 @@ import {
   ScrollRestoration,
   useRouteLoaderData,
 } from 'react-router';
-import { unreadCount } from '#work/shelf/cards.ts';
+import { unreadCount } from '#work/shelf/inbox.ts';
 import { formerSelves } from '#work/people/people.ts';
 import { unreadNotices } from '#work/shelf/social.ts';
 import type { Route } from './+types/root';

@@ -3,7 +3,7 @@ import { limitsOf, shippedModel, startingSetting, strengthAxis } from '#core/con
 import { fit, MODEL_VERSION, PRIOR_VERSION, shownFit } from '#core/window/index.ts';
 import { patiently, transaction } from '#store/base/db.ts';
 import { analyse, fillDatabase, type Fill } from '#store/base/fill.ts';
-import { publishShippedModels } from '#work/workshop/workshop.ts';
+import { publishShippedModels } from '#work/workshop/models.ts';
 
 /**
  * Fills the database of DATABASE_URL, empty and migrated, with made-up vinyls, settings and graded cells.

@@ -3,18 +3,29 @@ import { atStrength, formatPosition, strengthAxis } from '#core/controls/index.t
 import { gradeWords } from '#core/grades/index.ts';
 import { seededRandom } from '#core/stats/index.ts';
 import { accountExists, claimAccount } from '#work/people/accounts.ts';
-import { becomeGuest, type Person } from '#work/people/people.ts';
-import { couponOf, makeCoupon, takeEvents } from '#work/coupons/coupons.ts';
-import { adoptCard, publishCard, reportCutHere, sayWhatWasSeen } from '#work/shelf/cards.ts';
+import { becomeGuest } from '#work/people/people.ts';
+import { type Person } from '#work/people/person.ts';
+import { couponOf } from '#work/coupons/coupons.ts';
+import { makeCoupon } from '#work/coupons/plan.ts';
+import { takeEvents } from '#work/coupons/grade.ts';
+import { adoptCard, reportCutHere, sayWhatWasSeen } from '#work/shelf/adopt.ts';
+import { publishCard } from '#work/shelf/publish.ts';
 import { nextCutId, cutOf, reportCut } from '#work/cuts/cuts.ts';
 import { keepSetting } from '#work/cuts/keep.ts';
-import { baseFor, refreshReading, settingOf, typeReading } from '#work/coupons/readings.ts';
-import { addColour, coloursOf, followSchool } from '#work/vinyls/catalogue.ts';
+import { baseFor } from '#work/coupons/evidence.ts';
+import { refreshReading, settingOf, typeReading } from '#work/coupons/readings.ts';
+import { addColour, coloursOf } from '#work/vinyls/catalogue.ts';
+import { followSchool } from '#work/vinyls/schools.ts';
 import { addLeaflet, sayPeel } from '#work/vinyls/leaflet.ts';
 import { addPiece } from '#work/vinyls/stock.ts';
 import { refreshTranslations } from '#work/shelf/translate.ts';
 import { addVinyl } from '#work/vinyls/vinyls.ts';
-import { addCutter, addMat, addPress, addScaleReading, benchOf, cutterModels } from '#work/workshop/workshop.ts';
+import { addCutter } from '#work/workshop/cutters.ts';
+import { addMat } from '#work/workshop/mats.ts';
+import { addPress } from '#work/workshop/presses.ts';
+import { addScaleReading } from '#work/workshop/scale.ts';
+import { benchOf } from '#work/workshop/bench.ts';
+import { cutterModels } from '#work/workshop/models.ts';
 import { cutByHand } from './cutByHand.ts';
 import {
   crowd,

@@ -1,7 +1,7 @@
 import { afterAll, beforeAll } from 'vitest';
 import { closeDb } from '#store/base/db.ts';
 import { stopComputing } from '#work/base/compute.ts';
-import { publishShippedModels } from '#work/workshop/workshop.ts';
+import { publishShippedModels } from '#work/workshop/models.ts';
 import { testDatabase } from './testDatabase.ts';
 
 /** A house for the tests of one file: a database with the cutters that ship and nobody in it, gone once they have run. */

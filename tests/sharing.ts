@@ -1,13 +1,15 @@
 import { formatPosition, strengthAxis } from '#core/controls/index.ts';
 import { gradeWords } from '#core/grades/index.ts';
 import { nominalLoad } from '#core/window/index.ts';
-import { publishCard } from '#work/shelf/cards.ts';
+import { publishCard } from '#work/shelf/publish.ts';
 import { confirmHere } from '#work/shelf/confirm.ts';
-import { couponOf, makeCoupon, takeEvents } from '#work/coupons/coupons.ts';
+import { couponOf } from '#work/coupons/coupons.ts';
+import { makeCoupon } from '#work/coupons/plan.ts';
+import { takeEvents } from '#work/coupons/grade.ts';
 import { nextCutId } from '#work/cuts/cuts.ts';
 import { keepSetting } from '#work/cuts/keep.ts';
-import type { Person } from '#work/people/people.ts';
-import { benchOf } from '#work/workshop/workshop.ts';
+import type { Person } from '#work/people/person.ts';
+import { benchOf } from '#work/workshop/bench.ts';
 import { form, grade } from './bench.ts';
 
 // What tests of sharing have in common: somebody cuts, keeps, publishes; somebody else confirms.

@@ -1,10 +1,11 @@
 import { sweepActs } from '#work/people/acts.ts';
-import { settleCards } from '#work/shelf/cards.ts';
+import { settleCards } from '#work/shelf/shared.ts';
 import { settleAfterCrash } from '#work/cuts/line.ts';
 import { sweepImports } from '#work/vinyls/imports.ts';
 import { sweepAttempts } from '#work/people/limits.ts';
 import { log } from '#work/base/log.ts';
-import { resumeImports, runImport, sweepPacks } from '#work/packs/packIn.ts';
+import { resumeImports, runImport } from '#work/packs/imports.ts';
+import { sweepPacks } from '#work/packs/look.ts';
 import { sweepGuests, sweepSessions } from '#work/people/people.ts';
 import { refreshFaded } from '#work/shelf/standing.ts';
 import { startQueue } from '#work/base/queue.ts';

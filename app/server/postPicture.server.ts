@@ -9,7 +9,7 @@ import sharp from 'sharp';
 import { formatSetting, sayStrength, strengthAxis } from '#core/controls/index.ts';
 import { stripShades, stripDomain, stripSplit, stripX } from '#core/strip/index.ts';
 import { vinylTypes, type VinylTypeKey } from '#core/vinyls/index.ts';
-import type { CardView } from '#work/shelf/cards.ts';
+import type { CardView } from '#work/shelf/view.ts';
 import { Kept } from '#work/base/kept.ts';
 import { words } from '../messages/index.ts';
 import { capital } from '../ui/base/format.ts';

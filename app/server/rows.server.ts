@@ -1,6 +1,6 @@
 import { strengthAxis, type CutterModel } from '#core/controls/index.ts';
 import { leanStrip, listDomain, type LeanStrip } from '#core/strip/index.ts';
-import type { VinylRow } from '#work/vinyls/vinyls.ts';
+import type { VinylRow } from '#work/answer/list.ts';
 
 /** A vinyl as a row shows it: what is drawn, and nothing of what it was computed from. */
 export type LeanRow = Pick<

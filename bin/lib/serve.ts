@@ -12,7 +12,7 @@ import { mailsTo } from '#work/people/mail.ts';
 import { prepareQueue, stopQueue } from '#work/base/queue.ts';
 import { devices } from '#work/cuts/deviceList.ts';
 import { stewardList, stewards } from '#work/people/stewards.ts';
-import { publishShippedModels } from '#work/workshop/workshop.ts';
+import { publishShippedModels } from '#work/workshop/models.ts';
 import { listenFrom, makeServer } from './httpServer.ts';
 import { startMailer, startStandIn } from './standIn.ts';
 import { clusterFolder, ensureDatabase, roleIn, startCluster, type Cluster } from './postgres.ts';

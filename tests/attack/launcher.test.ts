@@ -7,7 +7,7 @@ import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { claimAccount } from '#work/people/accounts.ts';
 import { becomeGuest } from '#work/people/people.ts';
 import { addVinyl } from '#work/vinyls/vinyls.ts';
-import { addCutter } from '#work/workshop/workshop.ts';
+import { addCutter } from '#work/workshop/cutters.ts';
 import { closeDb } from '#store/base/db.ts';
 import { form, password } from '../bench.ts';
 import { serverProcess, type ServerProcess } from '../browser/serverProcess.ts';

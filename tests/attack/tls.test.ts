@@ -10,8 +10,8 @@ import { crafter, form, password } from '../bench.ts';
 import { openBrowser, type Browser } from '../browser/driver.ts';
 import { freePort } from '../browser/serverProcess.ts';
 import { rows } from '../testDatabase.ts';
-import { makeCoupon } from '#work/coupons/coupons.ts';
-import { benchOf } from '#work/workshop/workshop.ts';
+import { makeCoupon } from '#work/coupons/plan.ts';
+import { benchOf } from '#work/workshop/bench.ts';
 import { until, wholeHouse } from './house.ts';
 
 // Behind a proxy that ends TLS, under a host name that is no localhost: a browser keeps no cookie there that is not marked as it should be.

@@ -1,12 +1,14 @@
 import { Ajv2020 } from 'ajv/dist/2020.js';
 import addFormats from 'ajv-formats';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { publishCard } from '#work/shelf/cards.ts';
-import { couponOf, makeCoupon, takeEvents } from '#work/coupons/coupons.ts';
+import { publishCard } from '#work/shelf/publish.ts';
+import { couponOf } from '#work/coupons/coupons.ts';
+import { makeCoupon } from '#work/coupons/plan.ts';
+import { takeEvents } from '#work/coupons/grade.ts';
 import { keepSetting } from '#work/cuts/keep.ts';
 import { quotas } from '#work/base/quotas.ts';
 import { addVinyl } from '#work/vinyls/vinyls.ts';
-import { benchOf } from '#work/workshop/workshop.ts';
+import { benchOf } from '#work/workshop/bench.ts';
 import { closeDb } from '#store/base/db.ts';
 import { crafter, form, grade } from '../bench.ts';
 import { ownHouse } from '../house.ts';

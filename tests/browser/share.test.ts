@@ -1,10 +1,12 @@
 import { By, Key, until } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { closeDb } from '#store/base/db.ts';
-import { couponOf, makeCoupon, takeEvents } from '#work/coupons/coupons.ts';
+import { couponOf } from '#work/coupons/coupons.ts';
+import { makeCoupon } from '#work/coupons/plan.ts';
+import { takeEvents } from '#work/coupons/grade.ts';
 import { keepSetting } from '#work/cuts/keep.ts';
 import { addVinyl } from '#work/vinyls/vinyls.ts';
-import { benchOf } from '#work/workshop/workshop.ts';
+import { benchOf } from '#work/workshop/bench.ts';
 import { crafter, form, grade, password } from '../bench.ts';
 import { ownHouse } from '../house.ts';
 import { rows } from '../testDatabase.ts';

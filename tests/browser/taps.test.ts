@@ -1,9 +1,9 @@
 import { By } from 'selenium-webdriver';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { closeDb } from '#store/base/db.ts';
-import { makeCoupon } from '#work/coupons/coupons.ts';
+import { makeCoupon } from '#work/coupons/plan.ts';
 import { addVinyl } from '#work/vinyls/vinyls.ts';
-import { benchOf } from '#work/workshop/workshop.ts';
+import { benchOf } from '#work/workshop/bench.ts';
 import { crafter, form, password } from '../bench.ts';
 import { ownHouse } from '../house.ts';
 import { rows } from '../testDatabase.ts';

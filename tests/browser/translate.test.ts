@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import type { Person } from '#work/people/people.ts';
+import type { Person } from '#work/people/person.ts';
 import { addVinyl } from '#work/vinyls/vinyls.ts';
 import { closeDb } from '#store/base/db.ts';
 import { crafter, password } from '../bench.ts';

@@ -1,28 +1,25 @@
 import { describe, expect, test } from 'vitest';
-import {
-  adoptCard,
-  cardOfCut,
-  cardView,
-  changeVisibility,
-  listCards,
-  markInboxRead,
-  openInbox,
-  publishCard,
-  reportCard,
-  reportCutHere,
-  sayWhatWasSeen,
-  unreadCount,
-} from '#work/shelf/cards.ts';
-import { couponOf, makeCoupon, takeEvents } from '#work/coupons/coupons.ts';
+import { adoptCard, cardOfCut, reportCutHere, sayWhatWasSeen } from '#work/shelf/adopt.ts';
+import { cardView } from '#work/shelf/view.ts';
+import { changeVisibility, publishCard } from '#work/shelf/publish.ts';
+import { listCards } from '#work/shelf/list.ts';
+import { markInboxRead, openInbox, unreadCount } from '#work/shelf/inbox.ts';
+import { reportCard } from '#work/shelf/reports.ts';
+import { couponOf } from '#work/coupons/coupons.ts';
+import { makeCoupon } from '#work/coupons/plan.ts';
+import { takeEvents } from '#work/coupons/grade.ts';
 import { Invalid, NotFound, TooMany } from '#work/base/errors.ts';
 import { cutOf, nextCutId } from '#work/cuts/cuts.ts';
 import { count, countAsked } from '#work/people/limits.ts';
 import { claimAccount } from '#work/people/accounts.ts';
-import { becomeGuest, type Person } from '#work/people/people.ts';
+import { becomeGuest } from '#work/people/people.ts';
+import { type Person } from '#work/people/person.ts';
 import { keepSetting } from '#work/cuts/keep.ts';
 import { settingOf } from '#work/coupons/readings.ts';
-import { addVinyl, listVinyls } from '#work/vinyls/vinyls.ts';
-import { addCutter, benchOf } from '#work/workshop/workshop.ts';
+import { addVinyl } from '#work/vinyls/vinyls.ts';
+import { listVinyls } from '#work/answer/list.ts';
+import { addCutter } from '#work/workshop/cutters.ts';
+import { benchOf } from '#work/workshop/bench.ts';
 import { fieldsOf, form, grade } from '../bench.ts';
 import { ownHouse } from '../house.ts';
 import { rows } from '../testDatabase.ts';

@@ -1,25 +1,21 @@
 import { describe, expect, test } from 'vitest';
 import { strengthAxis } from '#core/controls/index.ts';
 import { blanks } from '#core/vinyls/index.ts';
-import { vinylsFor } from '#work/vinyls/blanks.ts';
-import { publishCard, sharedReadingOf } from '#work/shelf/cards.ts';
-import {
-  addColour,
-  addOwnType,
-  alikeVinyls,
-  catalogueOf,
-  coloursOf,
-  followSchool,
-  mergeVinyls,
-  ownTypesOf,
-  partVinyls,
-  saveCatalogue,
-  schoolsOf,
-} from '#work/vinyls/catalogue.ts';
-import { couponOf, listCoupons, makeCoupon, takeEvents } from '#work/coupons/coupons.ts';
+import { vinylsFor } from '#work/answer/blanks.ts';
+import { publishCard } from '#work/shelf/publish.ts';
+import { sharedReadingOf } from '#work/shelf/shared.ts';
+import { addColour, catalogueOf, coloursOf, saveCatalogue } from '#work/vinyls/catalogue.ts';
+import { addOwnType, ownTypesOf } from '#work/vinyls/types.ts';
+import { alikeVinyls } from '#work/vinyls/alike.ts';
+import { followSchool, schoolsOf } from '#work/vinyls/schools.ts';
+import { mergeVinyls, partVinyls } from '#work/shelf/kin.ts';
+import { couponOf, listCoupons } from '#work/coupons/coupons.ts';
+import { makeCoupon } from '#work/coupons/plan.ts';
+import { takeEvents } from '#work/coupons/grade.ts';
 import { NotFound } from '#work/base/errors.ts';
 import { claimAccount, signIn } from '#work/people/accounts.ts';
-import { becomeGuest, type Person } from '#work/people/people.ts';
+import { becomeGuest } from '#work/people/people.ts';
+import { type Person } from '#work/people/person.ts';
 import { keepSetting } from '#work/cuts/keep.ts';
 import { colourNumbers, readingFor, refreshReading, settingOf } from '#work/coupons/readings.ts';
 import {
@@ -35,26 +31,17 @@ import {
   takeOfCut,
   takesOf,
 } from '#work/vinyls/stock.ts';
-import { addVinyl, listVinyls, pinVinyl, vinylOf } from '#work/vinyls/vinyls.ts';
-import {
-  addBlade,
-  addCutter,
-  addMat,
-  addPress,
-  addScaleReading,
-  benchOf,
-  cutterModels,
-  dropScaleReading,
-  layMat,
-  modelFile,
-  modelFromForm,
-  publishModel,
-  retireMat,
-  retirePress,
-  scaleOf,
-  washMat,
-  workshopOf,
-} from '#work/workshop/workshop.ts';
+import { addVinyl, pinVinyl, vinylOf } from '#work/vinyls/vinyls.ts';
+import { listVinyls } from '#work/answer/list.ts';
+import { addBlade } from '#work/workshop/blades.ts';
+import { addCutter } from '#work/workshop/cutters.ts';
+import { addMat, layMat, retireMat, washMat } from '#work/workshop/mats.ts';
+import { addPress, retirePress } from '#work/workshop/presses.ts';
+import { addScaleReading, dropScaleReading, scaleOf } from '#work/workshop/scale.ts';
+import { benchOf } from '#work/workshop/bench.ts';
+import { cutterModels, modelFile, publishModel } from '#work/workshop/models.ts';
+import { modelFromForm } from '#work/workshop/modelForm.ts';
+import { workshopOf } from '#work/workshop/workshop.ts';
 import { fieldsOf, form, grade } from '../bench.ts';
 import { ownHouse } from '../house.ts';
 import { rows } from '../testDatabase.ts';

@@ -3,9 +3,11 @@ import { createServer, type IncomingMessage, type Server, type ServerResponse } 
 import { join } from 'node:path';
 import { afterAll, beforeAll, beforeEach, expect, test } from 'vitest';
 import { packBodySchema, sealPack, writePack, type PackBody } from '#core/pack/index.ts';
-import { cardView, hideCardHere, listCards } from '#work/shelf/cards.ts';
+import { cardView } from '#work/shelf/view.ts';
+import { hideCardHere } from '#work/shelf/reports.ts';
+import { listCards } from '#work/shelf/list.ts';
 import { outsideLimits } from '#work/packs/outside.ts';
-import type { Person } from '#work/people/people.ts';
+import type { Person } from '#work/people/person.ts';
 import { askAgain, follow, followed, unfollow } from '#work/packs/follow.ts';
 import { crafter, fieldsOf, form } from '../bench.ts';
 import { confirm } from '../sharing.ts';

@@ -1,13 +1,15 @@
 import { describe, expect, test } from 'vitest';
 import { columns } from '#core/catalogue/index.ts';
-import { addOwnType } from '#work/vinyls/catalogue.ts';
+import { addOwnType } from '#work/vinyls/types.ts';
 import { tableLimits } from '#core/tables/index.ts';
 import { NotFound } from '#work/base/errors.ts';
 import { doImport, importOf, mapColumns, seeFile, undoImport } from '#work/vinyls/imports.ts';
-import { becomeGuest, type Person } from '#work/people/people.ts';
+import { becomeGuest } from '#work/people/people.ts';
+import { type Person } from '#work/people/person.ts';
 import { tableFile, tablePage, tableQuery } from '#work/answer/table.ts';
 import { addPiece } from '#work/vinyls/stock.ts';
-import { addVinyl, listVinyls, pinVinyl } from '#work/vinyls/vinyls.ts';
+import { addVinyl, pinVinyl } from '#work/vinyls/vinyls.ts';
+import { listVinyls } from '#work/answer/list.ts';
 import { fieldsOf, form } from '../bench.ts';
 import { catalogueFile, faultKinds } from '../catalogueFile.ts';
 import { ownHouse } from '../house.ts';

@@ -1,21 +1,18 @@
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { readPack, sealPack, writePack, type Pack, type PackBody } from '#core/pack/index.ts';
-import { cardView, listCards } from '#work/shelf/cards.ts';
+import { cardView } from '#work/shelf/view.ts';
+import { listCards } from '#work/shelf/list.ts';
 import { stopComputing } from '#work/base/compute.ts';
-import {
-  bringIn as putIn,
-  packView,
-  resumeImports,
-  seePack,
-  startImport,
-  sweepPacks,
-  takeBack,
-} from '#work/packs/packIn.ts';
-import { cardPack, shelfPack, shelfTable } from '#work/packs/packOut.ts';
-import type { Person } from '#work/people/people.ts';
+import { bringIn as putIn } from '#work/packs/bringIn.ts';
+import { packView, seePack, sweepPacks } from '#work/packs/look.ts';
+import { resumeImports, startImport, takeBack } from '#work/packs/imports.ts';
+import { cardPack, shelfPack } from '#work/packs/packOut.ts';
+import { shelfTable } from '#work/packs/tableOut.ts';
+import type { Person } from '#work/people/person.ts';
 import { refreshTranslations, translationFor } from '#work/shelf/translate.ts';
 import { addVinyl } from '#work/vinyls/vinyls.ts';
-import { addScaleReading, publishShippedModels } from '#work/workshop/workshop.ts';
+import { addScaleReading } from '#work/workshop/scale.ts';
+import { publishShippedModels } from '#work/workshop/models.ts';
 import { closeDb } from '#store/base/db.ts';
 import { crafter, fieldsOf, form } from '../bench.ts';
 import { bench, confirm, learn, publish } from '../sharing.ts';

@@ -1,12 +1,17 @@
 import { beforeAll, describe, expect, test } from 'vitest';
 import { formatPosition, strengthAxis } from '#core/controls/index.ts';
 import { nominalLoad } from '#core/window/index.ts';
-import { cardView, changeVisibility, hideCardHere, listCards, reportCard, settleCards } from '#work/shelf/cards.ts';
-import { mergeAsSteward, partAsSteward } from '#work/vinyls/catalogue.ts';
+import { cardView } from '#work/shelf/view.ts';
+import { changeVisibility } from '#work/shelf/publish.ts';
+import { hideCardHere, reportCard } from '#work/shelf/reports.ts';
+import { listCards } from '#work/shelf/list.ts';
+import { settleCards } from '#work/shelf/shared.ts';
+import { mergeAsSteward, partAsSteward } from '#work/shelf/kin.ts';
 import { searchFeed, vinylFeed } from '#work/shelf/feeds.ts';
 import { nextCutId } from '#work/cuts/cuts.ts';
 import { deleteAccount, signIn } from '#work/people/accounts.ts';
-import { leftBehind, personOfToken, setLends, type Person } from '#work/people/people.ts';
+import { leftBehind, personOfToken, setLends } from '#work/people/people.ts';
+import { type Person } from '#work/people/person.ts';
 import { refreshFaded } from '#work/shelf/standing.ts';
 import { settingOf } from '#work/coupons/readings.ts';
 import {
@@ -20,7 +25,8 @@ import {
   thank,
 } from '#work/shelf/social.ts';
 import { againstOthersOf, refreshTranslations, translationFor } from '#work/shelf/translate.ts';
-import { addVinyl, vinylRows } from '#work/vinyls/vinyls.ts';
+import { addVinyl } from '#work/vinyls/vinyls.ts';
+import { vinylRows } from '#work/answer/list.ts';
 import { cardSettled, dueTurns } from '#store/shelf/cards.ts';
 import { db } from '#store/base/db.ts';
 import { crafter, fieldsOf, form, password } from '../bench.ts';

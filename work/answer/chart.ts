@@ -12,10 +12,12 @@ import type { ShownFit } from '#core/window/index.ts';
 import { db } from '#store/base/db.ts';
 import * as store from '#store/vinyls/vinyls.ts';
 import { numberFor, type NumberHere } from './numbers.ts';
-import type { Person } from '#work/people/people.ts';
+import type { Person } from '#work/people/person.ts';
 import { quotas } from '#work/base/quotas.ts';
-import { behaviourOfRow, foundIds, vinylRows, type From } from '#work/vinyls/vinyls.ts';
-import { workshopOf, type Bench } from '#work/workshop/workshop.ts';
+import { behaviourOfRow, foundIds } from '#work/vinyls/vinyls.ts';
+import { vinylRows, type From } from './list.ts';
+import { workshopOf } from '#work/workshop/workshop.ts';
+import { type Bench } from '#work/workshop/bench.ts';
 
 /** At most so many cutters side by side, and rows on a chart. */
 export const chartLimits = { cutters: 3, rows: quotas.chartRows, screen: 60 };

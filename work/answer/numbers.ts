@@ -1,4 +1,4 @@
-import type { From, VinylRow } from '#work/vinyls/vinyls.ts';
+import type { From, VinylRow } from './list.ts';
 
 /** The number to set for a vinyl, and where it comes from. */
 export type NumberHere = { position: number; from: From | 'kept'; sure: boolean };

@@ -5,8 +5,8 @@ import { db } from '#store/base/db.ts';
 import * as store from '#store/answer/table.ts';
 import { recordOf, typeSays } from '#work/vinyls/catalogue.ts';
 import { writeCsv, writeJsonTable } from '#core/tables/index.ts';
-import type { Person } from '#work/people/people.ts';
-import { foundIds, NOBODY } from '#work/vinyls/vinyls.ts';
+import { type Person, NOBODY } from '#work/people/person.ts';
+import { foundIds } from '#work/vinyls/vinyls.ts';
 
 /** What the table shows, as its address says it. Anything it does not know is as if it were not there. */
 export const tableQuery = z.object({

@@ -40,3 +40,6 @@ export const line = (what: string, max: number, options: { optional?: boolean } 
       error: (issue) =>
         `${what[0]!.toUpperCase()}${what.slice(1)} can have ${max} characters; this has ${String(issue.input).length}.`,
     });
+
+/** A server as it is said: without how it is spoken to. Undefined where it is not known. */
+export const sayHome = (home: string | null): string | undefined => home?.replace(/^https?:\/\//, '') || undefined;

@@ -6,8 +6,8 @@ import * as coupons from '#store/coupons/coupons.ts';
 import { db } from '#store/base/db.ts';
 import { evennessAside } from '#work/base/compute.ts';
 import { couponModel } from './coupons.ts';
-import type { Person } from '#work/people/people.ts';
-import { evidenceFor } from './readings.ts';
+import type { Person } from '#work/people/person.ts';
+import { evidenceFor } from './evidence.ts';
 
 /** How evenly a cutter presses over its mat, as its last check shows. */
 export type CutterEvenness = Evenness & { zone: string | undefined; graded: number };

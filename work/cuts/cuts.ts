@@ -8,10 +8,11 @@ import {
   strengthAxis,
   validateSetting,
   type SettingPart,
+  AxisError,
+  settingSchema,
 } from '#core/controls/index.ts';
 import { layWitness } from '#core/coupon/index.ts';
 import { cutFileKinds, writeCutFile } from '#core/cutfile/index.ts';
-import { AxisError, settingSchema } from '#core/controls/index.ts';
 import type { GradeEvent } from '#core/grades/index.ts';
 import * as coupons from '#store/coupons/coupons.ts';
 import { db, transaction } from '#store/base/db.ts';
@@ -19,11 +20,12 @@ import * as store from '#store/cuts/cuts.ts';
 import * as workshopStore from '#store/workshop/workshop.ts';
 import { Invalid, NotFound } from '#work/base/errors.ts';
 import { optionalId, read } from '#work/base/forms.ts';
-import type { Person } from '#work/people/people.ts';
+import type { Person } from '#work/people/person.ts';
 import { can } from '#work/people/permissions.ts';
-import { wantedForm, wearOf } from '#work/coupons/readings.ts';
+import { wantedForm } from '#work/coupons/controls.ts';
+import { wearOf } from '#work/coupons/evidence.ts';
 import { vinylOf, type Vinyl } from '#work/vinyls/vinyls.ts';
-import type { Bench } from '#work/workshop/workshop.ts';
+import type { Bench } from '#work/workshop/bench.ts';
 
 const cutForm = z.object({
   cut: z.uuid({ version: 'v7' }),

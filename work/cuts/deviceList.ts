@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { z } from 'zod';
-import type { Person } from '#work/people/people.ts';
+import type { Person } from '#work/people/person.ts';
 
 /**
  * The cutters that can be reached over a line. Only whoever runs the server names them, in the JSON file that

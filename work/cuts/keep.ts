@@ -7,10 +7,12 @@ import * as vinyls from '#store/vinyls/vinyls.ts';
 import * as workshop from '#store/workshop/workshop.ts';
 import { Invalid, NotFound } from '#work/base/errors.ts';
 import { read } from '#work/base/forms.ts';
-import type { Person } from '#work/people/people.ts';
+import type { Person } from '#work/people/person.ts';
 import { can } from '#work/people/permissions.ts';
 import { refreshProofs } from '#work/shelf/standing.ts';
-import { baseFor, evidenceFor, posteriorOf, readControls, refreshReading, wantedForm } from '#work/coupons/readings.ts';
+import { baseFor, evidenceFor } from '#work/coupons/evidence.ts';
+import { posteriorOf, refreshReading } from '#work/coupons/readings.ts';
+import { readControls, wantedForm } from '#work/coupons/controls.ts';
 import { paragraph } from '#work/base/text.ts';
 
 const keepForm = z.object({

@@ -12,7 +12,7 @@ import { Invalid, NotFound } from '#work/base/errors.ts';
 import { read } from '#work/base/forms.ts';
 import { HpglLine, lineDefaults, LineError } from './hpglLine.ts';
 import { log } from '#work/base/log.ts';
-import type { Person } from '#work/people/people.ts';
+import type { Person } from '#work/people/person.ts';
 
 /** Runs that this process is driving. */
 const driving = new Set<string>();

@@ -3,13 +3,14 @@ import { z } from 'zod';
 import { PACK_MEDIA_TYPE, PackError } from '#core/pack/index.ts';
 import { alreadyThere, db, transaction } from '#store/base/db.ts';
 import * as store from '#store/packs/packs.ts';
-import { cardsChanged } from '#work/shelf/cards.ts';
+import { cardsChanged } from '#work/shelf/shared.ts';
 import { packAside } from '#work/base/compute.ts';
 import { Invalid, NotFound } from '#work/base/errors.ts';
 import { read } from '#work/base/forms.ts';
 import { askOutside, checkAddress, OutsideError } from './outside.ts';
-import { bringIn, FOREIGN_WEIGHT } from './packIn.ts';
-import type { Person } from '#work/people/people.ts';
+import { bringIn } from './bringIn.ts';
+import { FOREIGN_WEIGHT } from './compare.ts';
+import type { Person } from '#work/people/person.ts';
 import { can } from '#work/people/permissions.ts';
 import { ask } from '#work/base/queue.ts';
 

@@ -1,81 +1,18 @@
 import { createHash } from 'node:crypto';
 import { z } from 'zod';
-import { escapeFormula } from '#core/catalogue/index.ts';
-import { formatSetting, sayStrength, strengthAxis } from '#core/controls/index.ts';
-import {
-  checksum,
-  openLicences,
-  packConfirmationSchema,
-  packVersionSchema,
-  pseudonym,
-  sealPack,
-  type Pack,
-  type PackCard,
-  type PackConfirmation,
-  type PackVersion,
-  type PackVinyl,
-} from '#core/pack/index.ts';
+import { pseudonym, sealPack, type Pack, type PackCard, type PackVinyl } from '#core/pack/index.ts';
 import type { VinylTypeKey } from '#core/vinyls/index.ts';
-import * as cardStore from '#store/shelf/cards.ts';
 import { db } from '#store/base/db.ts';
 import * as store from '#store/packs/packs.ts';
 import { cardRow } from '#work/shelf/cards.ts';
-import { wallClock } from '#work/base/clock.ts';
-import { writeCsv } from '#core/tables/index.ts';
 import { Invalid, NotFound } from '#work/base/errors.ts';
-import type { Person } from '#work/people/people.ts';
+import type { Person } from '#work/people/person.ts';
 import { searchWords } from '#work/base/searchWords.ts';
 import { vinylRow } from '#work/vinyls/vinyls.ts';
+import { isOpen, cutterOfVersion, packVersion, packConfirmation } from './versions.ts';
 
 /** Cards in one pack of the shelf; the rest are on the pages after it. */
 export const PACK_PAGE = 100;
-
-/** Versions published before cutters were kept with them have one cutter an author. */
-const cutterOfVersion = (v: { cutter_id: string | null }, personId: string) =>
-  v.cutter_id ?? pseudonym('cutter of', personId);
-
-const isOpen = (licence: cardStore.Licence): licence is (typeof openLicences)[number] =>
-  (openLicences as readonly string[]).includes(licence);
-
-/** A version as it travels. What it says is the same wherever it has been. */
-export function packVersion(v: store.PackedVersion, personId: string, zone: string): PackVersion {
-  const { content } = v;
-  return packVersionSchema.parse({
-    number: v.number,
-    published: v.published_at.toISOString(),
-    change: v.change,
-    licence: v.licence as PackVersion['licence'],
-    cutter: pseudonym('cutter', cutterOfVersion(v, personId)),
-    ...(v.blade_id ? { blade: pseudonym('blade', v.blade_id) } : {}),
-    vinyl: { ...content.vinyl, type: content.vinyl.type as VinylTypeKey },
-    setting: content.controls,
-    conditions: content.conditions,
-    asked: content.asked ?? { target: {} },
-    cells: content.cells,
-    evidence: content.evidence.map((e) => ({ ...e, at: wallClock(e.at, content.zone ?? zone) })),
-  } satisfies z.input<typeof packVersionSchema>);
-}
-
-export function packConfirmation(f: cardStore.FoundRow): PackConfirmation {
-  return packConfirmationSchema.parse({
-    key: f.cut_id,
-    version: f.version,
-    person: pseudonym('person', f.person_id),
-    cutter: pseudonym('cutter', f.cutter_id),
-    blade: pseudonym('blade', f.blade_id),
-    at: wallClock(f.made_at, f.zone),
-    setting: f.setting,
-    passes: f.passes,
-    grade: f.grade,
-    ...(f.outcome === null ? {} : { outcome: f.outcome }),
-    ...(f.better === null ? {} : { better: f.better }),
-    said: f.said,
-    ...(f.batch ? { batch: f.batch } : {}),
-  } satisfies z.input<typeof packConfirmationSchema>);
-}
-/** What a confirmation says, whenever it was said. */
-export const gist = ({ at: _, ...said }: PackConfirmation): string => checksum(said);
-export const versionSum = (v: PackVersion): string => checksum(v);
 
 /**
  * Puts cards together with all they rest on. Who confirmed goes under a pseudonym, authors under their name: they are to be named.
@@ -278,61 +215,4 @@ export async function shelfPack(
           ),
         ),
   };
-}
-
-const headings = [
-  'brand',
-  'vinyl',
-  'type',
-  'colour',
-  'cutter model',
-  'wanted',
-  'strength',
-  'controls',
-  'standing',
-  'why',
-  'window from',
-  'window to',
-  'cells',
-  'author',
-  'licence',
-  'version',
-  'published',
-  'address',
-];
-
-/** What a search finds on the shelf as a table for spreadsheets (RFC 4180). */
-export async function shelfTable(params: URLSearchParams, home: string): Promise<string> {
-  const q = (params.get('q') ?? '').slice(0, 200);
-  const rows = await cardStore.newestCards(db(), null, searchWords(q), 2000);
-  return writeCsv([
-    headings,
-    ...rows.map((row) => {
-      const { vinyl, model, controls, result } = row.content;
-      const axis = strengthAxis(model);
-      const { window } = result.summary;
-      return [
-        vinyl.brand,
-        vinyl.name,
-        vinyl.type,
-        vinyl.colour,
-        model.name,
-        row.wanted,
-        sayStrength(axis, controls.steps[axis.key]!),
-        formatSetting(model, controls)
-          .map(({ word, value }) => `${word} ${value}`)
-          .join('; '),
-        row.standing ?? row.content.standing,
-        row.why ?? '',
-        window ? sayStrength(axis, window.low) : '',
-        window ? sayStrength(axis, window.high) : '',
-        String(result.evidence.cells),
-        row.author,
-        row.licence,
-        String(row.number),
-        row.published_at.toISOString(),
-        `${home}/cards/${row.id}`,
-      ].map(escapeFormula);
-    }),
-  ]);
 }

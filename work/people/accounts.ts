@@ -1,34 +1,19 @@
-import { hash, verify } from '@node-rs/argon2';
+import { hash } from '@node-rs/argon2';
 import { z } from 'zod';
 import { afterCommit, alreadyThere, db, transaction } from '#store/base/db.ts';
 import * as store from '#store/people/people.ts';
-import { Invalid, NotFound, TooMany } from '#work/base/errors.ts';
+import { Invalid, NotFound } from '#work/base/errors.ts';
 import { read } from '#work/base/forms.ts';
-import { countUnder, limitKey, noteUnless } from './limits.ts';
+import { limitKey } from './limits.ts';
 import { happened } from '#work/base/log.ts';
-import { sendLetter, type Letter } from './mail.ts';
+import { sendLetter } from './mail.ts';
 import { commonPassword } from './passwords.ts';
-import { digest, newSecret, openSession, type Person } from './people.ts';
+import { digest, newSecret, openSession } from './people.ts';
+import type { Person } from './person.ts';
 import { can } from './permissions.ts';
 import { line } from '#work/base/text.ts';
-
-/** OWASP Password Storage Cheat Sheet (2024): argon2id with 19 MiB, two passes, one lane. The library's default kind is argon2id. */
-const ARGON = { memoryCost: 19_456, timeCost: 2, parallelism: 1 };
-
-/**
- * Tries at a door, in so many minutes: freely up to a number, after that one each time some seconds have passed. Nobody is ever locked out
- * for good, and what strangers try at somebody's address does not count on a device they signed in on before.
- */
-const TRIES = {
-  minutes: 15,
-  perEmail: { free: 8, thenEverySeconds: 60 },
-  perAddress: { free: 40, thenEverySeconds: 10 },
-  perDevice: { free: 20, thenEverySeconds: 30 },
-} as const;
-/** Letters that one address may have sent, and that may go to one person, in an hour. */
-const LETTERS = { minutes: 60, perAddress: 20, perEmail: 5 };
-/** Hours a link may be used. */
-const HOURS: Record<store.LinkKind, number> = { claim: 48, prove: 48, change: 48, recover: 1 };
+import { oldPassword, triesOf, countTry, matches, ARGON, confirmed } from './tries.ts';
+import { type Site, countLetter, sendToNewAddress, linkOf, sendLink } from './links.ts';
 
 const email = z
   .string()
@@ -43,7 +28,6 @@ const newPassword = z
   .refine((p) => !commonPassword(p), {
     message: 'That is one of the first that somebody would try. Take three or four words that do not belong together.',
   });
-const oldPassword = z.string().min(1, 'Type your password.').max(200, 'That is too long for a password.');
 
 const claimForm = z.object({ email, password: newPassword, name: line('a name', 80) }).refine(
   // The part before the @ is the first thing that is tried.
@@ -51,41 +35,6 @@ const claimForm = z.object({ email, password: newPassword, name: line('a name', 
   { path: ['password'], message: 'Do not use your address in your password.' },
 );
 const signInForm = z.object({ email, password: oldPassword });
-
-/** A hash to verify against when there is no such account, so that both answers take the same time. */
-let decoy: Promise<string> | undefined;
-async function matches(passwordHash: string | undefined, password: string): Promise<boolean> {
-  decoy ??= hash(newSecret(), ARGON);
-  const right = await verify(passwordHash ?? (await decoy), password);
-  return right && passwordHash !== undefined;
-}
-
-type Tries = { key: string; free: number; thenEverySeconds: number };
-/** Counts a try before the password is looked at. @throws TooMany */
-const countTry = (tries: Tries[]): Promise<void> =>
-  noteUnless(
-    'sign-in',
-    tries.map((t) => t.key),
-    TRIES.minutes,
-    async (counted, q) => {
-      for (const { key, free, thenEverySeconds } of tries) {
-        if (counted(key) < free) continue;
-        const ago = (await store.lastAttempt(q, 'sign-in', key)) ?? Infinity;
-        if (ago < thenEverySeconds)
-          throw new TooMany('Too many tries. Wait a minute before the next one, or have a link sent to you.', 1);
-      }
-    },
-  );
-
-/** What a try counts under: on a device that this account signed in on before, only under the device. */
-async function triesOf(account: string | undefined, address: string, mail: string, device: string | undefined) {
-  const known = account && device ? await store.knowsDevice(db(), account, digest(device)) : false;
-  if (known) return [{ key: limitKey('device', `${account} ${device}`), ...TRIES.perDevice }];
-  return [
-    { key: limitKey('email', mail), ...TRIES.perEmail },
-    { key: limitKey('address', address), ...TRIES.perAddress },
-  ];
-}
 
 export type SignedIn = { token: string; device: string };
 /** A session, on a device that is known from now on. */
@@ -118,51 +67,6 @@ export async function signIn(form: FormData, address: string, guest?: Person, de
     happened('sign-in', account!.id);
     return arrive(account!.id, device);
   });
-}
-
-// Letters and links ---------------------------------------------------------------------------------------------------------
-
-/** Where a link in a letter leads: the address of this site, as the request named it. */
-export type Site = string;
-
-/** Counts a letter for the address that asks and for the one it goes to, known or not. @throws TooMany */
-const countLetter = (to: string, address: string): Promise<void> =>
-  countUnder(
-    'letter',
-    [
-      { key: limitKey('address', address), max: LETTERS.perAddress },
-      { key: limitKey('letter', to), max: LETTERS.perEmail },
-    ],
-    LETTERS.minutes,
-    `Too many tries. Wait ${LETTERS.minutes} minutes, then try again.`,
-  );
-
-type NewLink = Omit<store.LinkRow, 'name' | 'password_hash'> & Partial<store.LinkRow>;
-
-/**
- * Makes a link and has it sent. Nobody waits for the letter: how long that takes would say whether there was one.
- * @param says the letter it goes with, where that is not named after the link
- */
-async function sendLink(site: Site, link: NewLink, says: Letter['kind'] = link.kind): Promise<void> {
-  const token = newSecret();
-  await store.dropLinks(db(), link.person_id, [link.kind]);
-  await store.insertLink(db(), {
-    name: null,
-    password_hash: null,
-    ...link,
-    tokenHash: digest(token),
-    hours: HOURS[link.kind],
-  });
-  await afterCommit(() =>
-    sendLetter({ kind: says, hours: HOURS[link.kind], to: link.email, link: `${site}/link/${token}` }),
-  );
-}
-
-/** Sends a link to an address that is to become an account's; where it is one already, its own person is told, and nobody else. */
-async function sendToNewAddress(site: Site, link: NewLink): Promise<void> {
-  const taken = await store.credentialsOf(db(), link.email);
-  if (taken) await sendLink(site, { person_id: taken.id, kind: 'recover', email: link.email }, 'taken');
-  else await sendLink(site, link);
 }
 
 /**
@@ -213,15 +117,6 @@ async function settle(
   happened('account claimed', personId);
   happened('address proven', personId);
   return arrive(personId, device);
-}
-
-const linkOf = (token: string) =>
-  token.length >= 20 && token.length <= 100 ? store.openLink(db(), digest(token)) : Promise.resolve(undefined);
-
-/** What a link is for, before it is used: looking at it changes nothing, since mail programs look as well. */
-export async function seeLink(token: string): Promise<{ kind: store.LinkKind; email: string } | undefined> {
-  const link = await linkOf(token);
-  return link && { kind: link.kind, email: link.email };
 }
 
 const recoverForm = z.object({ password: newPassword });
@@ -287,18 +182,6 @@ export async function proveAddress(person: Person, address: string, site: Site):
   await sendLink(site, { person_id: person.id, kind: 'prove', email: person.email });
 }
 
-/** The account behind a password that was typed once more. @throws Invalid at the field, TooMany */
-async function confirmed(person: Person, password: string, field: string, address: string, device?: string) {
-  const account = person.email ? await store.credentialsOf(db(), person.email) : undefined;
-  if (!account) throw new Invalid({ form: 'There is no account.' });
-  await countTry(await triesOf(account.id, address, person.email!, device));
-  if (!(await matches(account.password_hash, password))) {
-    happened('sign-in refused', account.id);
-    throw new Invalid({ [field]: 'That is not your password. Nothing was changed.' });
-  }
-  return account;
-}
-
 /** Changes the password: all other sessions end, this one is a new one. */
 export async function changePassword(
   person: Person,
@@ -334,36 +217,6 @@ export async function changeAddress(
     await sendToNewAddress(site, { person_id: person.id, kind: 'change', email: input.email });
     await afterCommit(() => sendLetter({ kind: 'changing', to: person.email!, link: `${site}/account`, hours: 0 }));
   });
-}
-
-// Sessions ------------------------------------------------------------------------------------------------------------------
-
-export type Session = { key: string; device: string; since: string; seen: string; here: boolean };
-/** Where somebody is signed in, the latest first. */
-export async function sessionsOf(person: Person, token: string | undefined): Promise<Session[]> {
-  const here = token ? digest(token) : undefined;
-  return (await store.sessionsOf(db(), person.id)).map((s) => ({
-    key: s.token_hash.toString('base64url'),
-    device: s.device,
-    since: s.created_at.toISOString(),
-    seen: s.seen_at.toISOString(),
-    here: here?.equals(s.token_hash) ?? false,
-  }));
-}
-
-/** Ends one session of a person, or all but the one that asks. */
-export async function endSession(person: Person, key: string, token: string | undefined): Promise<void> {
-  if (key === 'others') {
-    happened('sessions ended', person.id, {
-      n: await store.endSessions(db(), person.id, token ? digest(token) : null),
-    });
-    return;
-  }
-  const hashed = Buffer.from(key.slice(0, 100), 'base64url');
-  const own = (await store.sessionsOf(db(), person.id)).some((s) => s.token_hash.equals(hashed));
-  if (!own) throw new NotFound('No such session.');
-  await store.deleteSession(db(), hashed);
-  happened('sessions ended', person.id, { n: 1 });
 }
 
 const deleteForm = z.object({

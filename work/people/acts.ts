@@ -2,7 +2,8 @@ import { createHash } from 'node:crypto';
 import { db, transaction } from '#store/base/db.ts';
 import * as store from '#store/people/acts.ts';
 import { Stale } from '#work/base/errors.ts';
-import { becomeGuest, openSession, type Person } from './people.ts';
+import { becomeGuest, openSession } from './people.ts';
+import { type Person } from './person.ts';
 import { quotas } from '#work/base/quotas.ts';
 
 export type Done = {

@@ -3,7 +3,7 @@ import { db, transaction, type Query } from '#store/base/db.ts';
 import * as store from '#store/people/people.ts';
 import { whoAsks } from '#work/base/asking.ts';
 import { Invalid, TooMany } from '#work/base/errors.ts';
-import type { Person } from './people.ts';
+import type { Person } from './person.ts';
 import { quotas } from '#work/base/quotas.ts';
 
 /** How often in how many minutes, for one person and for one address. */

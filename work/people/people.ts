@@ -9,10 +9,9 @@ import { countGuest } from './limits.ts';
 import { happened } from '#work/base/log.ts';
 import { quotas } from '#work/base/quotas.ts';
 import { isSteward } from './stewards.ts';
+import type { Person } from './person.ts';
 
 export { SESSION_DAYS } from '#store/people/people.ts';
-
-export type Person = store.PersonRow & { steward?: boolean };
 
 const withOffice = (row: store.PersonRow | undefined): Person | undefined => row && { ...row, steward: isSteward(row) };
 

@@ -18,16 +18,16 @@ import * as store from '#store/shelf/cards.ts';
 import { db } from '#store/base/db.ts';
 import * as cutStore from '#store/cuts/cuts.ts';
 import { cardRow } from './cards.ts';
-import { takeEvents } from '#work/coupons/coupons.ts';
+import { takeEvents } from '#work/coupons/grade.ts';
 import { Invalid } from '#work/base/errors.ts';
 import { read } from '#work/base/forms.ts';
 import { nextCutId, reportCut } from '#work/cuts/cuts.ts';
 import { count } from '#work/people/limits.ts';
-import type { Person } from '#work/people/people.ts';
+import type { Person } from '#work/people/person.ts';
 import { can } from '#work/people/permissions.ts';
-import { readControls } from '#work/coupons/readings.ts';
+import { readControls } from '#work/coupons/controls.ts';
 import { paragraph } from '#work/base/text.ts';
-import type { Bench } from '#work/workshop/workshop.ts';
+import type { Bench } from '#work/workshop/bench.ts';
 
 /** What somebody can say of a card they cut with. */
 export const sayings = ['worked', 'more', 'less', 'failed'] as const;

@@ -8,7 +8,7 @@ import { batchesOf } from '#store/vinyls/vinyls.ts';
 import { Invalid, NotFound } from '#work/base/errors.ts';
 import { read } from '#work/base/forms.ts';
 import { count } from '#work/people/limits.ts';
-import type { Person } from '#work/people/people.ts';
+import type { Person } from '#work/people/person.ts';
 import { can } from '#work/people/permissions.ts';
 import { stewards } from '#work/people/stewards.ts';
 import { paragraph } from '#work/base/text.ts';

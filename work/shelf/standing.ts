@@ -15,7 +15,7 @@ import type { Wanted } from '#store/coupons/coupons.ts';
 import { db, type Query } from '#store/base/db.ts';
 import * as store from '#store/shelf/translations.ts';
 import { dayIn, today } from '#work/base/clock.ts';
-import { evidenceFor, evidenceRows } from '#work/coupons/readings.ts';
+import { evidenceFor, evidenceRows } from '#work/coupons/evidence.ts';
 
 /**
  * Graded cells that speak for a setting, as evidence for where it stands: trials of it, and of coupons without one what their cells say

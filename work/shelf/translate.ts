@@ -16,8 +16,9 @@ import * as store from '#store/shelf/translations.ts';
 import * as vinylStore from '#store/vinyls/vinyls.ts';
 import { shelfAside } from '#work/base/compute.ts';
 import { NotFound } from '#work/base/errors.ts';
-import type { Person } from '#work/people/people.ts';
-import { workshopOf, type Bench } from '#work/workshop/workshop.ts';
+import type { Person } from '#work/people/person.ts';
+import { workshopOf } from '#work/workshop/workshop.ts';
+import { type Bench } from '#work/workshop/bench.ts';
 
 /** Raise when the model of the shelf changes: fits of another version are made again. */
 export const SHELF_VERSION = 's2';

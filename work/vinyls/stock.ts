@@ -11,7 +11,7 @@ import { Invalid, NotFound } from '#work/base/errors.ts';
 import { optionalId, read } from '#work/base/forms.ts';
 import { lengthField } from '#work/base/lengths.ts';
 import { needRoom } from '#work/people/limits.ts';
-import type { Person } from '#work/people/people.ts';
+import type { Person } from '#work/people/person.ts';
 import { can } from '#work/people/permissions.ts';
 import { line } from '#work/base/text.ts';
 import { vinylOf } from './vinyls.ts';

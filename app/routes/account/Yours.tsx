@@ -1,6 +1,6 @@
 import Button from '@mui/material/Button';
 import type { ReactNode } from 'react';
-import type { Session } from '#work/people/accounts.ts';
+import type { Session } from '#work/people/sessions.ts';
 import { words } from '../../messages/index.ts';
 import type { FormAnswer } from '../../server/enter.server.ts';
 import { Field } from '../../ui/base/Field.tsx';

@@ -1,17 +1,11 @@
 import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
 import { Link } from 'react-router';
-import {
-  askForAccount,
-  changeAddress,
-  changePassword,
-  deleteAccount,
-  endSession,
-  proveAddress,
-  sessionsOf,
-} from '#work/people/accounts.ts';
+import { askForAccount, changeAddress, changePassword, deleteAccount, proveAddress } from '#work/people/accounts.ts';
+import { endSession, sessionsOf } from '#work/people/sessions.ts';
 import { Invalid } from '#work/base/errors.ts';
-import { leftBehind, setLends, type Person } from '#work/people/people.ts';
+import { leftBehind, setLends } from '#work/people/people.ts';
+import { type Person } from '#work/people/person.ts';
 import { words } from '../../messages/index.ts';
 import { actions, apart, deviceOf, enter, farewell, tokenOf, welcome, type Act } from '../../server/enter.server.ts';
 import { originOf } from '../../server/site.server.ts';

@@ -1,5 +1,5 @@
 import type { Access } from '#work/people/permissions.ts';
-import { MAX_EVENTS, takeEvents } from '#work/coupons/coupons.ts';
+import { MAX_EVENTS, takeEvents } from '#work/coupons/grade.ts';
 import { enterToWrite } from '../../server/enter.server.ts';
 import type { Route } from './+types/route';
 

@@ -4,7 +4,7 @@ import { Link } from 'react-router';
 import { strengthAxis } from '#core/controls/index.ts';
 import { listCoupons } from '#work/coupons/coupons.ts';
 import { openCuts } from '#work/cuts/cuts.ts';
-import { listVinyls } from '#work/vinyls/vinyls.ts';
+import { listVinyls } from '#work/answer/list.ts';
 import { words } from '../../messages/index.ts';
 import { benchHere, enter } from '../../server/enter.server.ts';
 import { leanRows } from '../../server/rows.server.ts';

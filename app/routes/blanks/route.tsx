@@ -1,7 +1,8 @@
 import type { Access } from '#work/people/permissions.ts';
 import { Link } from 'react-router';
 import { blankKeys, blanks } from '#core/vinyls/index.ts';
-import { blankOf, vinylsFor } from '#work/vinyls/blanks.ts';
+import { blankOf } from '#work/vinyls/blanks.ts';
+import { vinylsFor } from '#work/answer/blanks.ts';
 import { words } from '../../messages/index.ts';
 import { benchHere, enter } from '../../server/enter.server.ts';
 import { leanRows } from '../../server/rows.server.ts';

@@ -1,6 +1,6 @@
 import type { Access } from '#work/people/permissions.ts';
 import { countAsked } from '#work/people/limits.ts';
-import { cardView } from '#work/shelf/cards.ts';
+import { cardView } from '#work/shelf/view.ts';
 import { NotFound } from '#work/base/errors.ts';
 import { addressOf, enter } from '../../server/enter.server.ts';
 import { originOf } from '../../server/site.server.ts';

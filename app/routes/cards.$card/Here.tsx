@@ -5,7 +5,8 @@ import { formatPosition, strengthAxis, type CutterModel } from '#core/controls/i
 import { gradeWords } from '#core/grades/index.ts';
 import { stripDomain } from '#core/strip/index.ts';
 import { timesInHundred } from '#core/window/index.ts';
-import type { CardView, TranslatedHere } from '#work/shelf/cards.ts';
+import type { CardView } from '#work/shelf/view.ts';
+import type { TranslatedHere } from '#work/shelf/onBench.ts';
 import { words } from '../../messages/index.ts';
 import type { FormAnswer } from '../../server/enter.server.ts';
 import { Choices } from '../../ui/base/Choices.tsx';

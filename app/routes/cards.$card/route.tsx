@@ -1,26 +1,21 @@
-import type { Access } from '#work/people/permissions.ts';
+import { type Access, can } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
 import { useEffect, useState } from 'react';
 import { Link } from 'react-router';
 import { formatSetting, shortPosition, strengthAxis } from '#core/controls/index.ts';
 import { stripDomain } from '#core/strip/index.ts';
 import { vinylTypes, type VinylTypeKey } from '#core/vinyls/index.ts';
-import {
-  adoptCard,
-  cardRow,
-  cardView,
-  changeVisibility,
-  hideCardHere,
-  reportCard,
-  type CardView,
-} from '#work/shelf/cards.ts';
+import { adoptCard } from '#work/shelf/adopt.ts';
+import { cardRow } from '#work/shelf/cards.ts';
+import { cardView, type CardView } from '#work/shelf/view.ts';
+import { changeVisibility } from '#work/shelf/publish.ts';
+import { hideCardHere, reportCard } from '#work/shelf/reports.ts';
 import { confirmHere } from '#work/shelf/confirm.ts';
 import { NotFound } from '#work/base/errors.ts';
 import { nextCutId } from '#work/cuts/cuts.ts';
-import { can } from '#work/people/permissions.ts';
 import { followVinyl, hideRemark, remark, thank } from '#work/shelf/social.ts';
-import type { Person } from '#work/people/people.ts';
-import { benchOf } from '#work/workshop/workshop.ts';
+import type { Person } from '#work/people/person.ts';
+import { benchOf } from '#work/workshop/bench.ts';
 import { words } from '../../messages/index.ts';
 import { actions, benchHere, enter } from '../../server/enter.server.ts';
 import { originOf } from '../../server/site.server.ts';

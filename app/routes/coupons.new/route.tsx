@@ -5,13 +5,13 @@ import { formatPosition, formatSetting, strengthAxis } from '#core/controls/inde
 import { stripDomain } from '#core/strip/index.ts';
 import { timesInHundred } from '#core/window/index.ts';
 import { cellLimits, planModes } from '#core/planner/index.ts';
-import { makeCoupon, planWish, previewCoupon } from '#work/coupons/coupons.ts';
+import { makeCoupon, planWish, previewCoupon } from '#work/coupons/plan.ts';
 import { Invalid, NotFound } from '#work/base/errors.ts';
 import { countAsked } from '#work/people/limits.ts';
 import { evennessOfCutter } from '#work/coupons/evenness.ts';
 import { stockOfVinyl } from '#work/vinyls/stock.ts';
 import { vinylOf } from '#work/vinyls/vinyls.ts';
-import { benchOf } from '#work/workshop/workshop.ts';
+import { benchOf } from '#work/workshop/bench.ts';
 import { words } from '../../messages/index.ts';
 import { actions, addressOf, benchHere, enter } from '../../server/enter.server.ts';
 import { ControlFacts } from '../../ui/workshop/ControlFacts.tsx';

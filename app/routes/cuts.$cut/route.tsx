@@ -1,7 +1,7 @@
 import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
 import { Link } from 'react-router';
-import { cardOfCut, sayWhatWasSeen } from '#work/shelf/cards.ts';
+import { cardOfCut, sayWhatWasSeen } from '#work/shelf/adopt.ts';
 import { dropCut, cutOf } from '#work/cuts/cuts.ts';
 import { putBack, stockOfVinyl, takeForCut, takeOfCut } from '#work/vinyls/stock.ts';
 import { words } from '../../messages/index.ts';

@@ -1,6 +1,6 @@
 import type { Access } from '#work/people/permissions.ts';
 import { countAsked } from '#work/people/limits.ts';
-import { listVinyls } from '#work/vinyls/vinyls.ts';
+import { listVinyls } from '#work/answer/list.ts';
 import { addressOf, benchHere, enter } from '../../server/enter.server.ts';
 import { leanRows } from '../../server/rows.server.ts';
 import type { Route } from './+types/route';

@@ -1,7 +1,7 @@
 import type { Access } from '#work/people/permissions.ts';
 import { useEffect } from 'react';
 import { Link } from 'react-router';
-import { markInboxRead, openInbox } from '#work/shelf/cards.ts';
+import { markInboxRead, openInbox } from '#work/shelf/inbox.ts';
 import { openNotices, type Notice } from '#work/shelf/social.ts';
 import { words } from '../../messages/index.ts';
 import { actions, enter } from '../../server/enter.server.ts';

@@ -1,7 +1,8 @@
 import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
 import { Link } from 'react-router';
-import { followLink, seeLink } from '#work/people/accounts.ts';
+import { followLink } from '#work/people/accounts.ts';
+import { seeLink } from '#work/people/links.ts';
 import { words } from '../../messages/index.ts';
 import { actions, apart, deviceOf, enter, welcome } from '../../server/enter.server.ts';
 import { FormNotice } from '../../ui/base/Field.tsx';

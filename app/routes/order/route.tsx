@@ -1,7 +1,7 @@
 import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
 import { Link } from 'react-router';
-import { mergeAsSteward, partAsSteward } from '#work/vinyls/catalogue.ts';
+import { mergeAsSteward, partAsSteward } from '#work/shelf/kin.ts';
 import { orderOf, settleReport, judgeBatch } from '#work/shelf/social.ts';
 import { words } from '../../messages/index.ts';
 import { actions, enter } from '../../server/enter.server.ts';

@@ -1,6 +1,6 @@
 import type { Access } from '#work/people/permissions.ts';
 import { countAsked } from '#work/people/limits.ts';
-import { shelfTable } from '#work/packs/packOut.ts';
+import { shelfTable } from '#work/packs/tableOut.ts';
 import { addressOf, enter } from '../../server/enter.server.ts';
 import { originOf } from '../../server/site.server.ts';
 import type { Route } from './+types/route';

@@ -1,11 +1,10 @@
-import type { Access } from '#work/people/permissions.ts';
+import { type Access, can } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
 import { useEffect } from 'react';
 import { Link, useRevalidator } from 'react-router';
 import { packLimits } from '#core/pack/index.ts';
 import { Invalid } from '#work/base/errors.ts';
-import { packsOf, seePack } from '#work/packs/packIn.ts';
-import { can } from '#work/people/permissions.ts';
+import { packsOf, seePack } from '#work/packs/look.ts';
 import { askAgain, follow, followed, unfollow, type Followed } from '#work/packs/follow.ts';
 import { words } from '../../messages/index.ts';
 import { actions, apart, enter } from '../../server/enter.server.ts';

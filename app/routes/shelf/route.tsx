@@ -3,7 +3,7 @@ import { Link } from 'react-router';
 import { formatPosition, shortPosition, strengthAxis, type CutterModel } from '#core/controls/index.ts';
 import { stripDomain } from '#core/strip/index.ts';
 import type { VinylTypeKey } from '#core/vinyls/index.ts';
-import { listCards, type ListedCard } from '#work/shelf/cards.ts';
+import { listCards, type ListedCard } from '#work/shelf/list.ts';
 import { countAsked } from '#work/people/limits.ts';
 import { words } from '../../messages/index.ts';
 import { addressOf, benchHere, enter } from '../../server/enter.server.ts';

@@ -1,7 +1,7 @@
 import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
 import { vinylTypeKeys, vinylTypes } from '#core/vinyls/index.ts';
-import { addOwnType, ownTypesOf, typeFields } from '#work/vinyls/catalogue.ts';
+import { addOwnType, ownTypesOf, typeFields } from '#work/vinyls/types.ts';
 import { words } from '../../messages/index.ts';
 import { actions, enter } from '../../server/enter.server.ts';
 import { CatalogueFields } from '../../ui/vinyls/CatalogueFields.tsx';

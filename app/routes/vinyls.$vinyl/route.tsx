@@ -18,27 +18,26 @@ import { wantedOfType } from '#core/vinyls/index.ts';
 import type { Standing } from '#core/proof/index.ts';
 import type { Translated } from '#core/transfer/index.ts';
 import { timesInHundred, type FitResult, type ShownFit } from '#core/window/index.ts';
-import { ownCard, reportCutHere, sharedReadingOf, sourceOf, splitHere } from '#work/shelf/cards.ts';
-import { coloursOf, followSchool, schoolsOf } from '#work/vinyls/catalogue.ts';
-import { leafletOf, sayPeel } from '#work/vinyls/leaflet.ts';
+import { ownCard } from '#work/shelf/publish.ts';
+import { reportCutHere, sourceOf } from '#work/shelf/adopt.ts';
+import { sharedReadingOf } from '#work/shelf/shared.ts';
+import { splitHere } from '#work/shelf/onBench.ts';
+import { coloursOf } from '#work/vinyls/catalogue.ts';
+import { followSchool, schoolsOf } from '#work/vinyls/schools.ts';
+import { leafletOf } from '#work/answer/leaflet.ts';
+import { sayPeel } from '#work/vinyls/leaflet.ts';
 import { listCoupons } from '#work/coupons/coupons.ts';
 import { Invalid } from '#work/base/errors.ts';
 import { nextCutId } from '#work/cuts/cuts.ts';
 import { keepSetting } from '#work/cuts/keep.ts';
-import {
-  colourNumbers,
-  driftOf,
-  evidenceRows,
-  readingFor,
-  settingOf,
-  typeReading,
-  weedingOf,
-} from '#work/coupons/readings.ts';
+import { colourNumbers, driftOf, readingFor, settingOf, typeReading } from '#work/coupons/readings.ts';
+import { evidenceRows, weedingOf } from '#work/coupons/evidence.ts';
 import { followVinyl, isFollowed } from '#work/shelf/social.ts';
 import { translationFor } from '#work/shelf/translate.ts';
 import { stockOfVinyl } from '#work/vinyls/stock.ts';
 import { isPinned, pinVinyl, vinylOf } from '#work/vinyls/vinyls.ts';
-import { benchOf, workshopOf } from '#work/workshop/workshop.ts';
+import { benchOf } from '#work/workshop/bench.ts';
+import { workshopOf } from '#work/workshop/workshop.ts';
 import { words } from '../../messages/index.ts';
 import { actions, benchHere, enter } from '../../server/enter.server.ts';
 import { BenchModeButton } from '../../ui/coupons/benchMode.tsx';

@@ -1,5 +1,5 @@
 import type { Access } from '#work/people/permissions.ts';
-import { alikeVinyls } from '#work/vinyls/catalogue.ts';
+import { alikeVinyls } from '#work/vinyls/alike.ts';
 import { countAsked } from '#work/people/limits.ts';
 import { addressOf, enter } from '../../server/enter.server.ts';
 import type { Route } from './+types/route';

@@ -1,7 +1,7 @@
 import type { Access } from '#work/people/permissions.ts';
 import { Link } from 'react-router';
 import { countAsked } from '#work/people/limits.ts';
-import { listVinyls } from '#work/vinyls/vinyls.ts';
+import { listVinyls } from '#work/answer/list.ts';
 import { words } from '../../messages/index.ts';
 import { addressOf, benchHere, enter } from '../../server/enter.server.ts';
 import { leanRows } from '../../server/rows.server.ts';

@@ -2,7 +2,7 @@ import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
 import { Link } from 'react-router';
 import { formatPosition, sayStrength, strengthAxis } from '#core/controls/index.ts';
-import { addScaleReading, dropScaleReading, scaleOf } from '#work/workshop/workshop.ts';
+import { addScaleReading, dropScaleReading, scaleOf } from '#work/workshop/scale.ts';
 import { words } from '../../messages/index.ts';
 import { actions, enter } from '../../server/enter.server.ts';
 import { ControlField } from '../../ui/workshop/ControlFields.tsx';

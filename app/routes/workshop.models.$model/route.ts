@@ -1,5 +1,5 @@
 import type { Access } from '#work/people/permissions.ts';
-import { modelFile } from '#work/workshop/workshop.ts';
+import { modelFile } from '#work/workshop/models.ts';
 import { enter } from '../../server/enter.server.ts';
 import type { Route } from './+types/route';
 

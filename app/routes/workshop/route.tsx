@@ -4,22 +4,13 @@ import { useColorScheme } from '@mui/material/styles';
 import { useState } from 'react';
 import { Link, useRouteLoaderData } from 'react-router';
 import { vinylTypes } from '#core/vinyls/index.ts';
-import { ownTypesOf } from '#work/vinyls/catalogue.ts';
-import {
-  addBlade,
-  addMat,
-  addPress,
-  cutterModels,
-  layMat,
-  mountBlade,
-  newerModel,
-  putOnBench,
-  retireMat,
-  retirePress,
-  takeNewerModel,
-  washMat,
-  workshopOf,
-} from '#work/workshop/workshop.ts';
+import { ownTypesOf } from '#work/vinyls/types.ts';
+import { addBlade, mountBlade } from '#work/workshop/blades.ts';
+import { addMat, layMat, retireMat, washMat } from '#work/workshop/mats.ts';
+import { addPress, retirePress } from '#work/workshop/presses.ts';
+import { cutterModels, newerModel } from '#work/workshop/models.ts';
+import { putOnBench, takeNewerModel } from '#work/workshop/cutters.ts';
+import { workshopOf } from '#work/workshop/workshop.ts';
 import { words } from '../../messages/index.ts';
 import type { loader as rootLoader } from '../../root.tsx';
 import { type Act, actions, benchHere, enter } from '../../server/enter.server.ts';

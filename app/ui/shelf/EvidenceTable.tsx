@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { formatSetting, type CutterModel } from '#core/controls/index.ts';
-import type { EvidenceRow } from '#work/coupons/readings.ts';
+import type { EvidenceRow } from '#work/coupons/evidence.ts';
 import { words } from '../../messages/index.ts';
 import { day, isolate } from '../base/format.ts';
 import { useZone } from '../people/usePerson.ts';

@@ -1,6 +1,6 @@
 import { formatPosition, strengthAxis, type CutterModel } from '#core/controls/index.ts';
 import type { Translated } from '#core/transfer/index.ts';
-import type { SplitHere } from '#work/shelf/cards.ts';
+import type { SplitHere } from '#work/shelf/onBench.ts';
 import { words } from '../../messages/index.ts';
 import { isolate, loadPercent } from '../base/format.ts';
 

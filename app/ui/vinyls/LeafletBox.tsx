@@ -1,6 +1,6 @@
 import { Link } from 'react-router';
 import { peels, saySeconds, type Beside } from '#core/vinyls/index.ts';
-import type { LeafletView } from '#work/vinyls/leaflet.ts';
+import type { LeafletView } from '#work/answer/leaflet.ts';
 import { words } from '../../messages/index.ts';
 import { bothHeats, day, isolate } from '../base/format.ts';
 import { useTemperatureUnit, useZone } from '../people/usePerson.ts';

@@ -1,5 +1,5 @@
 import { saySeconds, type Behaviour, type PressWay } from '#core/vinyls/index.ts';
-import type { SchoolVoice } from '#work/vinyls/catalogue.ts';
+import type { SchoolVoice } from '#work/vinyls/schools.ts';
 import { words } from '../../messages/index.ts';
 import type { Press } from '#work/workshop/workshop.ts';
 import { bothHeats, isolate } from '../base/format.ts';

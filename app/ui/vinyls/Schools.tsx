@@ -1,6 +1,6 @@
 import Button from '@mui/material/Button';
 import type { ReactNode } from 'react';
-import type { SchoolVoice } from '#work/vinyls/catalogue.ts';
+import type { SchoolVoice } from '#work/vinyls/schools.ts';
 import { words } from '../../messages/index.ts';
 import { isolate } from '../base/format.ts';
 import { WriteForm } from '../base/WriteForm.tsx';

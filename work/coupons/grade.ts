@@ -1,0 +1,92 @@
+import { benchEventSchema, type BenchEvent } from '#core/grades/index.ts';
+import * as store from '#store/coupons/coupons.ts';
+import { afterCommit, db } from '#store/base/db.ts';
+import { BadValue } from '#work/base/errors.ts';
+import type { Person } from '#work/people/person.ts';
+import { can } from '#work/people/permissions.ts';
+import { sharedAfterGrades } from '#work/shelf/shared.ts';
+import { refreshProofs } from '#work/shelf/standing.ts';
+import { refreshReadings } from './readings.ts';
+
+/**
+ * What became of an event. `later`: what it speaks of has not arrived yet; the outbox keeps it and sends it again. `refused`: it will never
+ * be taken, and why.
+ */
+export type Outcome = { id: string; outcome: 'stored' | 'already' | 'later' | 'refused'; why?: string };
+
+/** At most this many events in one delivery. */
+export const MAX_EVENTS = 200;
+
+/** How long an event waits for what it speaks of, days since it was made. */
+const WAITS_DAYS = 7;
+
+/** When an id was made (RFC 9562, 5.7: the first 48 bits are milliseconds). */
+const madeAt = (id: string): number => parseInt(id.replaceAll('-', '').slice(0, 12), 16);
+
+/** An event about something that is not there: it waits a while, then it is refused for good. */
+const notYet = (id: string, why: string): Outcome =>
+  Date.now() - madeAt(id) < WAITS_DAYS * 86_400_000 ? { id, outcome: 'later' } : { id, outcome: 'refused', why };
+
+async function storeEvent(person: Person, event: BenchEvent): Promise<Outcome> {
+  const { id } = event;
+  const stored =
+    event.kind === 'cut'
+      ? await store.insertCellCutEvent(db(), person.id, event)
+      : event.kind === 'weed'
+        ? await store.insertWeedEvent(db(), person.id, event)
+        : await store.insertGradeEvent(db(), person.id, event);
+  return { id, outcome: stored ? 'stored' : 'already' };
+}
+
+/** What the database says of one event that it cannot keep. A database that is away is an error for all of them. */
+function refusal(id: string, error: unknown): Outcome {
+  const { code } = error as { code?: string };
+  // 23503: it takes back a grade that has not arrived. Other constraints it will never meet.
+  if (code === '23503') return notYet(id, 'What it speaks of is not here.');
+  if (error instanceof BadValue || code?.startsWith('23')) return { id, outcome: 'refused', why: 'It cannot be kept.' };
+  throw error;
+}
+
+/**
+ * Takes what the bench sends. Each event stands alone: it is stored, was there already, waits for what it speaks of, or is refused for good
+ * with a reason; one that cannot be kept does not keep the others back. A failure of the database is an error, so that the outbox keeps
+ * everything and tries again. Readings follow after the events are safe.
+ */
+export async function takeEvents(person: Person, raw: unknown[]): Promise<Outcome[]> {
+  const outcomes: Outcome[] = [];
+  const touched = new Map<string, { vinylId: string; cutterId: string }>();
+  const cuts = new Set<string>();
+  for (const item of raw) {
+    const id = typeof item === 'object' && item && 'id' in item ? String(item.id).slice(0, 60) : '';
+    const parsed = benchEventSchema.safeParse(item);
+    if (!parsed.success) {
+      const issue = parsed.error.issues[0]!;
+      outcomes.push({ id, outcome: 'refused', why: `${issue.path.join('.') || 'event'}: ${issue.message}` });
+      continue;
+    }
+    // One clock for all: the zone a device writes its time in says nothing more.
+    const event = { ...parsed.data, deviceAt: new Date(parsed.data.deviceAt).toISOString() };
+    const cell = await store.cellOwner(db(), event.cell);
+    if (!cell || !can(person, 'grade', { owner: cell.person_id })) {
+      // Another's cell and one that is not there look the same.
+      outcomes.push(notYet(id, 'There is no such cell among your coupons.'));
+      continue;
+    }
+    const outcome = await storeEvent(person, event).catch((error: unknown) => refusal(id, error));
+    outcomes.push(outcome);
+    const kept = outcome.outcome === 'stored' || outcome.outcome === 'already';
+    if (kept && (event.kind === 'grade' || event.kind === 'retract')) {
+      cuts.add(cell.cut_id);
+      touched.set(`${cell.vinyl_id} ${cell.cutter_id}`, { vinylId: cell.vinyl_id, cutterId: cell.cutter_id });
+    }
+  }
+  // The events are safe from here on: a reading that fails is made again by the task.
+  await afterCommit(async () => {
+    for (const { vinylId, cutterId } of touched.values())
+      await refreshReadings(person.id, vinylId, cutterId)
+        .then(() => refreshProofs(person.id, person.zone, vinylId, cutterId))
+        .catch(() => undefined);
+    await sharedAfterGrades([...cuts]).catch(() => undefined);
+  });
+  return outcomes;
+}

@@ -1,0 +1,42 @@
+import { z } from 'zod';
+import { behaviourFor, type VinylTypeKey } from '#core/vinyls/index.ts';
+import { db } from '#store/base/db.ts';
+import * as store from '#store/vinyls/vinyls.ts';
+import { Invalid } from '#work/base/errors.ts';
+import { read } from '#work/base/forms.ts';
+import { type Person, NOBODY } from '#work/people/person.ts';
+import { vinylRow } from './vinyls.ts';
+
+// Schools -------------------------------------------------------------------------------------------------------------------
+
+export type SchoolVoice = {
+  way: string;
+  followers: number;
+  mine: boolean;
+  names: string[];
+  cuts: number;
+  good: number;
+};
+export type Schools = Record<'press' | 'cut', SchoolVoice[]>;
+
+/** Who follows which way for a vinyl, and what speaks for it. */
+export async function schoolsOf(person: Person | undefined, vinylId: string): Promise<Schools> {
+  const rows = await store.schoolsOf(db(), vinylId, person?.id ?? NOBODY);
+  const of = (topic: 'press' | 'cut') => rows.filter((r) => r.topic === topic).map(({ topic: _, ...voice }) => voice);
+  return { press: of('press'), cut: of('cut') };
+}
+
+/** Follows a way, or leaves it with an empty one. */
+export async function followSchool(person: Person, vinylId: string, form: FormData): Promise<void> {
+  const row = await vinylRow(person, vinylId);
+  const { topic, way } = read(
+    z.object({ topic: z.enum(['press', 'cut']), way: z.string().regex(/^[a-z0-9-]{0,40}$/, 'There is no such way.') }),
+    form,
+  );
+  const behaviour = behaviourFor(row.type as VinylTypeKey, row.own_behaviour ?? undefined, row.behaviour);
+  const known =
+    topic === 'press' ? behaviour.press.map((_, i) => String(i + 1)) : behaviour.cutSchools.map((s) => s.key);
+  if (way === '') return void (await store.leaveSchool(db(), person.id, row.id, topic));
+  if (!known.includes(way)) throw new Invalid({ form: 'There is no such way for this vinyl.' });
+  await store.followSchool(db(), person.id, row.id, topic, way);
+}

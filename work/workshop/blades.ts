@@ -1,0 +1,53 @@
+import { v7 as uuidv7 } from 'uuid';
+import { z } from 'zod';
+import { db, transaction } from '#store/base/db.ts';
+import * as store from '#store/workshop/workshop.ts';
+import { NotFound } from '#work/base/errors.ts';
+import { read } from '#work/base/forms.ts';
+import type { Person } from '#work/people/person.ts';
+import { can } from '#work/people/permissions.ts';
+import { line } from '#work/base/text.ts';
+import { angle, offset, life, metres } from './fields.ts';
+import { ownCutter, readAgain } from './cutters.ts';
+
+const bladeForm = z.object({
+  cutter: z.string(),
+  name: line('a name for the blade', 80),
+  angle,
+  offset,
+  life,
+  used: metres('What it has cut', 1000),
+});
+
+/** A new blade, mounted in place of the one on the cutter. */
+export async function addBlade(person: Person, form: FormData): Promise<void> {
+  const input = read(bladeForm, form);
+  const cutter = await ownCutter(person, input.cutter);
+  const id = uuidv7();
+  await transaction(async (q) => {
+    await store.insertBlade(q, {
+      id,
+      personId: person.id,
+      name: input.name,
+      angle: input.angle,
+      offsetUm: input.offset,
+      lifeUm: input.life,
+      cutBeforeUm: input.used,
+    });
+    await store.unmount(q, cutter.id, id);
+    await store.insertMounting(q, uuidv7(), cutter.id, id);
+  });
+  await readAgain();
+}
+
+/** Mounts a blade one has on a cutter one has. */
+export async function mountBlade(person: Person, cutterId: string, bladeId: string): Promise<void> {
+  const cutter = await ownCutter(person, cutterId);
+  const owner = z.uuid().safeParse(bladeId).success ? await store.bladeOwner(db(), bladeId) : undefined;
+  if (!owner || !can(person, 'change', { owner: owner.person_id })) throw new NotFound('No such blade.');
+  await transaction(async (q) => {
+    await store.unmount(q, cutter.id, bladeId);
+    await store.insertMounting(q, uuidv7(), cutter.id, bladeId);
+  });
+  await readAgain();
+}

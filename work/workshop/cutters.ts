@@ -1,0 +1,79 @@
+import { v7 as uuidv7 } from 'uuid';
+import { z } from 'zod';
+import { afterCommit, db, transaction } from '#store/base/db.ts';
+import * as store from '#store/workshop/workshop.ts';
+import { Invalid, NotFound } from '#work/base/errors.ts';
+import { read } from '#work/base/forms.ts';
+import { needRoom } from '#work/people/limits.ts';
+import type { Person } from '#work/people/person.ts';
+import { can } from '#work/people/permissions.ts';
+import { refreshOverdue } from '#work/coupons/readings.ts';
+import { line } from '#work/base/text.ts';
+import { angle, offset, life, metres } from './fields.ts';
+import { cutterModels, newerModel } from './models.ts';
+
+const cutterForm = z.object({
+  model: z.string().min(1, 'Choose a cutter model.'),
+  name: line('a name for the cutter', 80),
+  blade: line('a name for the blade', 80),
+  angle,
+  offset,
+  life,
+  used: metres('What the blade has cut', 1000),
+});
+
+/** A new cutter with its blade mounted, put on the bench. */
+export async function addCutter(person: Person, form: FormData): Promise<string> {
+  const input = read(cutterForm, form);
+  const model = (await cutterModels(person)).find((m) => m.key === input.model);
+  if (!model) throw new Invalid({ model: 'Choose a cutter model from the list.' });
+  await needRoom(person, 'cutters');
+  const ids = { cutter: uuidv7(), blade: uuidv7(), mounting: uuidv7() };
+  await transaction(async (q) => {
+    await store.insertCutter(q, {
+      id: ids.cutter,
+      personId: person.id,
+      name: input.name,
+      modelKey: model.key,
+      modelVersion: model.version,
+    });
+    await store.insertBlade(q, {
+      id: ids.blade,
+      personId: person.id,
+      name: input.blade,
+      angle: input.angle,
+      offsetUm: input.offset,
+      lifeUm: input.life,
+      cutBeforeUm: input.used,
+    });
+    await store.insertMounting(q, ids.mounting, ids.cutter, ids.blade);
+    await store.putOnBench(q, person.id, ids.cutter);
+  });
+  return ids.cutter;
+}
+
+export async function ownCutter(person: Person, id: string): Promise<store.CutterRow> {
+  const cutter = z.uuid().safeParse(id).success ? await store.cutterById(db(), id) : undefined;
+  if (!cutter || !can(person, 'change', { owner: cutter.person_id })) throw new NotFound('No such cutter.');
+  return cutter;
+}
+
+/**
+ * Takes a cutter to the newest version of its model. What was cut before keeps its version; its settings are read in the new
+ * one by what the controls show.
+ */
+export async function takeNewerModel(person: Person, cutterId: string): Promise<void> {
+  const cutter = await ownCutter(person, cutterId);
+  const newer = newerModel(cutter.model, await cutterModels(person));
+  if (!newer) throw new Invalid({ form: `${cutter.name} has the newest version of its controls already.` });
+  await store.setModelVersion(db(), cutter.id, newer.version);
+  await readAgain();
+}
+
+export async function putOnBench(person: Person, cutterId: string): Promise<void> {
+  await ownCutter(person, cutterId);
+  await store.putOnBench(db(), person.id, cutterId);
+}
+
+/** A blade change moves every number a little: read again now, without making anybody wait. The task catches what this misses. */
+export const readAgain = () => afterCommit(() => void refreshOverdue().catch(() => undefined));

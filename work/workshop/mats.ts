@@ -1,0 +1,56 @@
+import { v7 as uuidv7 } from 'uuid';
+import { z } from 'zod';
+import { db } from '#store/base/db.ts';
+import * as store from '#store/workshop/workshop.ts';
+import { NotFound } from '#work/base/errors.ts';
+import { read } from '#work/base/forms.ts';
+import { needRoom } from '#work/people/limits.ts';
+import type { Person } from '#work/people/person.ts';
+import { lengthField } from '#work/base/lengths.ts';
+import { line } from '#work/base/text.ts';
+
+// Mats and presses ----------------------------------------------------------------------------------------------------------
+
+const matForm = (unit: 'mm' | 'in') =>
+  z.object({
+    name: line('a name for the mat', 80),
+    grip: z.enum(['light', 'ordinary', 'high'], 'Choose how it grips.'),
+    width: lengthField('the width', unit, { min: 50_000, max: 2_000_000 }),
+    length: lengthField('the length', unit, { min: 50_000, max: 5_000_000 }),
+    loads: z
+      .string()
+      .default('0')
+      .transform((s) => (s.trim() === '' ? 0 : Number(s)))
+      .refine((n) => Number.isInteger(n) && n >= 0 && n <= 10_000, {
+        message: 'Loads since it was washed: a whole number; a guess will do.',
+      }),
+  });
+
+export async function addMat(person: Person, form: FormData): Promise<void> {
+  const input = read(matForm(person.length_unit), form);
+  await needRoom(person, 'mats');
+  const id = uuidv7();
+  await store.insertMat(db(), {
+    id,
+    personId: person.id,
+    name: input.name,
+    grip: input.grip,
+    widthUm: input.width,
+    lengthUm: input.length,
+    loads: input.loads,
+  });
+  await store.layMat(db(), person.id, id);
+}
+
+const ownMat = (id: string): string => {
+  if (!z.uuid().safeParse(id).success) throw new NotFound('No such mat.');
+  return id;
+};
+export async function washMat(person: Person, id: string): Promise<void> {
+  if (!(await store.washMat(db(), person.id, ownMat(id)))) throw new NotFound('No such mat.');
+}
+/** The mat that cuts are laid on from now on; none with an empty id. */
+export async function layMat(person: Person, id: string): Promise<void> {
+  if (!(await store.layMat(db(), person.id, id === '' ? null : ownMat(id)))) throw new NotFound('No such mat.');
+}
+export const retireMat = (person: Person, id: string) => store.retireMat(db(), person.id, ownMat(id));
