@@ -12,8 +12,21 @@ const only = (room, allowed, comment) => ({
   to: { path: ours, pathNot: `^(${[room, ...allowed].join('|')})/` },
 });
 
+/** The subjects of a room, from the ground up: each imports only what stands before it. */
+const subjects = ['base', 'people', 'workshop', 'vinyls', 'coupons', 'cuts', 'shelf', 'packs', 'answer'];
+const chain = ['work', 'store', 'app/ui'].flatMap((room) =>
+  subjects.slice(0, -1).map((subject, i) => ({
+    name: `subjects-${room.replace('/', '-')}-${subject}`,
+    comment: `subjects import downwards only: ${subjects.join(', ')}; what composes several stands in the highest of them`,
+    severity: 'error',
+    from: { path: `^${room}/${subject}/`, pathNot: '[.]test[.]tsx?$' },
+    to: { path: `^(${room === 'store' ? 'store' : `${room}|store`})/(${subjects.slice(i + 1).join('|')})/` },
+  })),
+);
+
 module.exports = {
   forbidden: [
+    ...chain,
     only('core', [], 'core is pure computation: it leans on nothing of ours'),
     only('store', ['core'], 'store knows the shapes of core and nothing above it'),
     only('work', ['store', 'core'], 'work leans on store and core'),
@@ -68,7 +81,7 @@ module.exports = {
       name: 'no-circles',
       severity: 'error',
       from: {},
-      to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } },
+      to: { circular: true },
     },
   ],
   options: {

@@ -7,11 +7,11 @@ import { becomeGuest } from '#work/people/people.ts';
 import { type Person } from '#work/people/person.ts';
 import { couponOf } from '#work/coupons/coupons.ts';
 import { makeCoupon } from '#work/coupons/plan.ts';
-import { takeEvents } from '#work/coupons/grade.ts';
+import { takeEvents } from '#work/shelf/evidence.ts';
 import { adoptCard, reportCutHere, sayWhatWasSeen } from '#work/shelf/adopt.ts';
 import { publishCard } from '#work/shelf/publish.ts';
 import { nextCutId, cutOf, reportCut } from '#work/cuts/cuts.ts';
-import { keepSetting } from '#work/cuts/keep.ts';
+import { keepSetting } from '#work/shelf/evidence.ts';
 import { baseFor } from '#work/coupons/evidence.ts';
 import { refreshReading, settingOf, typeReading } from '#work/coupons/readings.ts';
 import { addColour, coloursOf } from '#work/vinyls/catalogue.ts';
@@ -73,7 +73,7 @@ async function loadPerson(
       bench,
       ids.get(plan.vinyl)!,
       form({ cells: String(plan.cells), colour: colours.get(plan.vinyl)! }),
-      madeAt,
+      { createdAt: madeAt },
     );
     const { cells } = await couponOf(person, id);
     const plain = vinyls.find((v) => keyOf(v) === plan.vinyl)!.truth;

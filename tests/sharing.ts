@@ -5,9 +5,9 @@ import { publishCard } from '#work/shelf/publish.ts';
 import { confirmHere } from '#work/shelf/confirm.ts';
 import { couponOf } from '#work/coupons/coupons.ts';
 import { makeCoupon } from '#work/coupons/plan.ts';
-import { takeEvents } from '#work/coupons/grade.ts';
+import { takeEvents } from '#work/shelf/evidence.ts';
 import { nextCutId } from '#work/cuts/cuts.ts';
-import { keepSetting } from '#work/cuts/keep.ts';
+import { keepSetting } from '#work/shelf/evidence.ts';
 import type { Person } from '#work/people/person.ts';
 import { benchOf } from '#work/workshop/bench.ts';
 import { form, grade } from './bench.ts';
@@ -22,7 +22,9 @@ export async function learn(person: Person, vinyl: string, load: number, days = 
   const b = await bench(person);
   const axis = strengthAxis(b.cutter.model);
   const scale = nominalLoad(axis);
-  const coupon = await makeCoupon(person, b, vinyl, form({ cells: '6' }), new Date(Date.now() - days * DAY));
+  const coupon = await makeCoupon(person, b, vinyl, form({ cells: '6' }), {
+    createdAt: new Date(Date.now() - days * DAY),
+  });
   const { cells } = await couponOf(person, coupon);
   await takeEvents(
     person,

@@ -28,6 +28,7 @@ export async function startBackground(url: string): Promise<void> {
     translate: refreshTranslations,
     import: runImport,
     follow: () => followDue(),
+    readings: () => refreshOverdue(),
     fade: () => refreshFaded(),
     // What a crash left half done is made up for.
     tidy: () => each({ runs: settleAfterCrash, readings: () => refreshOverdue(), cards: () => settleCards() }),

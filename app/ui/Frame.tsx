@@ -6,7 +6,7 @@ import { words } from '../messages/index.ts';
 import { BenchModeKeeper, BenchModeLeave } from './coupons/benchMode.tsx';
 import { Find } from './answer/Find.tsx';
 import { metres } from './base/format.ts';
-import { PagePatterns } from './coupons/grades.tsx';
+import { PagePatterns } from './base/grades.tsx';
 
 type Props = {
   person: { name: string; guest: boolean } | undefined;

@@ -1,5 +1,5 @@
 import { parseDecimal, unknownKind } from '../units/index.ts';
-import type { Axis, CutterModel, ListAxis } from './model.ts';
+import type { Axis, ListAxis } from './axisShapes.ts';
 
 /** A value that an axis does not have. The message names the axis and its limits. */
 export class AxisError extends Error {
@@ -59,10 +59,6 @@ export function startOf(axis: Axis): number {
     default:
       return unknownKind(axis);
   }
-}
-
-export function strengthAxis(model: CutterModel): Axis {
-  return model.axes.find((a) => a.role === 'strength')!;
 }
 
 /** A plain number without the dust of binary fractions: 0.30000000000000004 becomes 0.3. */

@@ -1,14 +1,5 @@
-export {
-  axisSchema,
-  cutterModelSchema,
-  settingSchema,
-  type Axis,
-  type CutterModel,
-  type DialAxis,
-  type ListAxis,
-  type NumberAxis,
-  type Setting,
-} from './model.ts';
+export { axisSchema, cutterModelSchema, settingSchema, type CutterModel, type Setting } from './model.ts';
+export { type Axis, type DialAxis, type ListAxis, type NumberAxis } from './axisShapes.ts';
 export {
   AxisError,
   describeLimits,
@@ -20,8 +11,8 @@ export {
   positionsOf,
   shortPosition,
   startOf,
-  strengthAxis,
 } from './axis.ts';
+export { strengthAxis } from './setting.ts';
 export {
   atStrength,
   carrySetting,

@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { isotonic, median, monotoneCubic, theilSen } from '../stats/index.ts';
 import { limitsOf } from './axis.ts';
-import { axisSchema, type Axis } from './model.ts';
+import { axisSchema } from './model.ts';
+import { type Axis } from './axisShapes.ts';
 
 export const scaleDefaults = {
   /** Readings needed before anything is said. */

@@ -1,5 +1,6 @@
-import { AxisError, formatPosition, limitsOf, parsePosition, startOf, strengthAxis } from './axis.ts';
-import type { Axis, CutterModel, Setting } from './model.ts';
+import type { Axis } from './axisShapes.ts';
+import type { CutterModel, Setting } from './model.ts';
+import { AxisError, formatPosition, limitsOf, parsePosition, startOf } from './axis.ts';
 
 /** A setting that does not belong to the model it is used with. */
 export class SettingError extends Error {}
@@ -124,4 +125,8 @@ export function depthOf(model: CutterModel, setting: Setting): number | undefine
 export function sayStrength(axis: Axis, position: number): string {
   const said = formatPosition(axis, position);
   return axis.kind === 'list' ? said : `${axis.word} ${said}`;
+}
+
+export function strengthAxis(model: CutterModel): Axis {
+  return model.axes.find((a) => a.role === 'strength')!;
 }

@@ -1,8 +1,8 @@
 import type { Setting } from '#core/controls/index.ts';
+import type { Grade, Detail, GradeEvent, WeedEvent } from '#core/grades/index.ts';
+import { many, type Query, one } from '#store/base/db.ts';
 import type { CouponSheet } from '#core/coupon/index.ts';
-import type { Detail, Grade, GradeEvent, WeedEvent } from '#core/grades/index.ts';
 import type { Plan } from '#core/planner/index.ts';
-import { many, one, type Query } from '#store/base/db.ts';
 
 export type Wanted = 'clean' | 'through';
 
@@ -319,3 +319,46 @@ export const listCoupons = (q: Query, personId: string, limit: number, vinylId: 
       order by cut.created_at desc limit $2`,
     vinylId === null ? [personId, limit] : [personId, limit, vinylId],
   );
+
+export type RunState = 'waiting' | 'sending' | 'cut' | 'unclear' | 'not cut' | 'spoiled';
+export type RunCellRow = {
+  run_id: string;
+  cell_id: string;
+  pass: number;
+  number: number;
+  state: RunState;
+  note: string | null;
+};
+
+/** Cells of a cut that nobody is sure about, and those that are spoiled, whichever run they belong to. */
+export const doubtfulCells = (q: Query, cutId: string) =>
+  many<RunCellRow>(
+    q,
+    `select d.* from device_cell d join device_run r on r.id = d.run_id
+      where r.cut_id = $1 and d.state in ('unclear', 'spoiled') order by d.number, d.pass`,
+    [cutId],
+  );
+
+/** Cells of a cut of which there is a picture. */
+export const picturedCells = async (q: Query, cutId: string) =>
+  new Set(
+    (
+      await many<{ cell_id: string }>(
+        q,
+        'select distinct p.cell_id from cell_picture p join cell on cell.id = p.cell_id where cell.cut_id = $1',
+        [cutId],
+      )
+    ).map((r) => r.cell_id),
+  );
+
+/** One graded cell of the evidence as people read it, the same on the bench card and on a card that is shared. */
+export type EvidenceRow = {
+  at: string;
+  kind: 'coupon' | 'job';
+  setting: Setting;
+  passes: number;
+  grade: Grade;
+  angle: number;
+  colour: string;
+  batch: string;
+};

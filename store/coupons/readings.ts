@@ -1,8 +1,8 @@
+import { type Query, many, one } from '#store/base/db.ts';
 import type { Setting } from '#core/controls/index.ts';
 import type { StandingResult } from '#core/proof/index.ts';
 import type { FitResult, ShownFit } from '#core/window/index.ts';
 import type { Wanted } from './coupons.ts';
-import { many, one, type Query } from '#store/base/db.ts';
 
 export const posteriorByHash = (q: Query, hash: Buffer) =>
   one<{ result: FitResult }>(q, 'select result from posterior where input_hash = $1', [hash]);
@@ -152,4 +152,12 @@ export const insertSetting = (
       s.source?.card ?? null,
       s.source?.version ?? null,
     ],
+  );
+
+/** Readings that are there for any entry of a vinyl: they are made again when entries are merged or parted. */
+export const readingsOfKin = (q: Query, vinylId: string) =>
+  many<{ person_id: string; cutter_id: string }>(
+    q,
+    'select distinct person_id, cutter_id from cut where vinyl_id = any(array(select vinyl_kin($1)))',
+    [vinylId],
   );

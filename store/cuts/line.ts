@@ -1,6 +1,5 @@
 import { many, one, type Query } from '#store/base/db.ts';
-
-export type RunState = 'waiting' | 'sending' | 'cut' | 'unclear' | 'not cut' | 'spoiled';
+import type { RunCellRow, RunState } from '#store/coupons/coupons.ts';
 
 export type RunRow = {
   id: string;
@@ -10,14 +9,6 @@ export type RunRow = {
   started_at: Date;
   ended_at: Date | null;
   trouble: string | null;
-};
-export type RunCellRow = {
-  run_id: string;
-  cell_id: string;
-  pass: number;
-  number: number;
-  state: RunState;
-  note: string | null;
 };
 
 export const insertRun = (
@@ -51,15 +42,6 @@ export const runById = (q: Query, id: string) => one<RunRow>(q, 'select * from d
 
 export const runCells = (q: Query, runId: string) =>
   many<RunCellRow>(q, 'select * from device_cell where run_id = $1 order by number, pass', [runId]);
-
-/** Cells of a cut that nobody is sure about, and those that are spoiled, whichever run they belong to. */
-export const doubtfulCells = (q: Query, cutId: string) =>
-  many<RunCellRow>(
-    q,
-    `select d.* from device_cell d join device_run r on r.id = d.run_id
-      where r.cut_id = $1 and d.state in ('unclear', 'spoiled') order by d.number, d.pass`,
-    [cutId],
-  );
 
 /** Moves a pass from one state to another; answers false when it was not in the first. */
 export const moveCell = async (
@@ -108,18 +90,6 @@ export const insertPicture = (q: Query, cellId: string, pass: number, svg: strin
     `insert into cell_picture (cell_id, pass, svg) values ($1, $2, $3)
      on conflict (cell_id, pass) do update set svg = excluded.svg, taken_at = now()`,
     [cellId, pass, svg],
-  );
-
-/** Cells of a cut of which there is a picture. */
-export const picturedCells = async (q: Query, cutId: string) =>
-  new Set(
-    (
-      await many<{ cell_id: string }>(
-        q,
-        'select distinct p.cell_id from cell_picture p join cell on cell.id = p.cell_id where cell.cut_id = $1',
-        [cutId],
-      )
-    ).map((r) => r.cell_id),
   );
 
 /** The picture of a cell after so many passes, or after the most before. */

@@ -345,27 +345,6 @@ export const restoreCards = (q: Query, which: { source: string } | { cards: read
     ['source' in which ? which.source : null, 'cards' in which ? which.cards : []],
   );
 
-// Leaflets -------------------------------------------------------------------------------------------------------------------
-
-export const insertLeaflet = (
-  q: Query,
-  l: { id: string; vinylId: string; content: Leaflet; personId: string; sourceId?: string },
-) =>
-  q.query('insert into leaflet (id, vinyl_id, content, person_id, source_id) values ($1, $2, $3, $4, $5)', [
-    l.id,
-    l.vinylId,
-    l.content,
-    l.personId,
-    l.sourceId ?? null,
-  ]);
-export const leafletOf = (q: Query, vinylId: string) =>
-  one<{ content: Leaflet; who: string; at: Date; home: string | null }>(
-    q,
-    `select l.content, p.name as who, l.at, s.home from leaflet l join person p on p.id = l.person_id left join source s on s.id = l.source_id
-      where l.vinyl_id = any(array(select vinyl_kin($1))) order by (l.source_id is null) desc, l.at desc, l.id desc limit 1`,
-    [vinylId],
-  );
-
 // Subscriptions --------------------------------------------------------------------------------------------------------------
 
 export type SubscriptionRow = {

@@ -1,23 +1,11 @@
+import { type Query, many, one } from '#store/base/db.ts';
 import type { CutterModel, Setting } from '#core/controls/index.ts';
 import type { Grade } from '#core/grades/index.ts';
 import type { Outcome, Standing, StandingResult } from '#core/proof/index.ts';
 import type { Around, FitInput, FitResult, GradedCell } from '#core/window/index.ts';
-import type { Wanted } from '#store/coupons/coupons.ts';
-import { many, one, type Query } from '#store/base/db.ts';
+import type { Wanted, EvidenceRow } from '#store/coupons/coupons.ts';
 
 export type Licence = 'read' | 'cc-by' | 'cc-by-sa' | 'cc0';
-
-/** One cell of a card's evidence as it is shown. */
-export type CardCell = {
-  at: string;
-  kind: 'coupon' | 'job';
-  setting: Setting;
-  passes: number;
-  grade: Grade;
-  angle: number;
-  colour: string;
-  batch: string;
-};
 
 export type CardContent = {
   vinyl: { brand: string; name: string; type: string; colour: string; hex: string };
@@ -31,7 +19,7 @@ export type CardContent = {
   zone?: string;
   /** The evidence as the fit takes it, and as people read it. */
   cells: GradedCell[];
-  evidence: CardCell[];
+  evidence: EvidenceRow[];
 };
 
 export type CardRow = {
@@ -363,4 +351,11 @@ export const publicCard = (q: Query, id: string) =>
        from (${cardSelect} where c.id = $1 and c.visibility = 'public' and c.hidden_at is null and ${newest}) x
        left join card_standing cs on cs.card_id = x.id`,
     [id],
+  );
+
+export const cardsOfKin = (q: Query, vinylId: string) =>
+  many<{ model_key: string; wanted: 'clean' | 'through' }>(
+    q,
+    `select distinct model_key, wanted from card where vinyl_id = any(array(select vinyl_kin($1)))`,
+    [vinylId],
   );

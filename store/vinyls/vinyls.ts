@@ -1,8 +1,8 @@
+import type { Leaflet, Overrides } from '#core/vinyls/index.ts';
+import { one, type Query, many } from '#store/base/db.ts';
 import type { Size } from '#core/catalogue/index.ts';
 import type { CutterModel, Setting } from '#core/controls/index.ts';
-import type { Overrides } from '#core/vinyls/index.ts';
 import type { ShownFit } from '#core/window/index.ts';
-import { many, one, type Query } from '#store/base/db.ts';
 
 export type VinylRow = {
   id: string;
@@ -264,19 +264,6 @@ export const aliasesOf = (q: Query, vinylId: string) =>
       where a.alias_id = any(array(select vinyl_kin($1))) order by a.made_at`,
     [vinylId],
   );
-/** Readings that are there for any entry of a vinyl: they are made again when entries are merged or parted. */
-export const readingsOfKin = (q: Query, vinylId: string) =>
-  many<{ person_id: string; cutter_id: string }>(
-    q,
-    'select distinct person_id, cutter_id from cut where vinyl_id = any(array(select vinyl_kin($1)))',
-    [vinylId],
-  );
-export const cardsOfKin = (q: Query, vinylId: string) =>
-  many<{ model_key: string; wanted: 'clean' | 'through' }>(
-    q,
-    `select distinct model_key, wanted from card where vinyl_id = any(array(select vinyl_kin($1)))`,
-    [vinylId],
-  );
 
 // Types of one's own --------------------------------------------------------------------------------------------------------
 
@@ -382,4 +369,25 @@ export const schoolsOf = (q: Query, vinylId: string, personId: string) =>
          where n.person_id = s.person_id and c.vinyl_id = any(array(select vinyl_kin($1)))) f on true
       where s.topic <> 'peel' and s.vinyl_id = any(array(select vinyl_kin($1))) group by s.topic, s.way order by followers desc, s.way`,
     [vinylId, personId],
+  );
+
+// Leaflets -------------------------------------------------------------------------------------------------------------------
+
+export const insertLeaflet = (
+  q: Query,
+  l: { id: string; vinylId: string; content: Leaflet; personId: string; sourceId?: string },
+) =>
+  q.query('insert into leaflet (id, vinyl_id, content, person_id, source_id) values ($1, $2, $3, $4, $5)', [
+    l.id,
+    l.vinylId,
+    l.content,
+    l.personId,
+    l.sourceId ?? null,
+  ]);
+export const leafletOf = (q: Query, vinylId: string) =>
+  one<{ content: Leaflet; who: string; at: Date; home: string | null }>(
+    q,
+    `select l.content, p.name as who, l.at, s.home from leaflet l join person p on p.id = l.person_id left join source s on s.id = l.source_id
+      where l.vinyl_id = any(array(select vinyl_kin($1))) order by (l.source_id is null) desc, l.at desc, l.id desc limit 1`,
+    [vinylId],
   );

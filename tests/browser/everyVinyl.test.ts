@@ -8,7 +8,7 @@ import { closeDb } from '#store/base/db.ts';
 import { addColour } from '#work/vinyls/catalogue.ts';
 import { couponOf } from '#work/coupons/coupons.ts';
 import { makeCoupon } from '#work/coupons/plan.ts';
-import { takeEvents } from '#work/coupons/grade.ts';
+import { takeEvents } from '#work/shelf/evidence.ts';
 import { claimAccount } from '#work/people/accounts.ts';
 import { becomeGuest } from '#work/people/people.ts';
 import { addPiece } from '#work/vinyls/stock.ts';

@@ -4,19 +4,20 @@ import { blanks } from '#core/vinyls/index.ts';
 import { vinylsFor } from '#work/answer/blanks.ts';
 import { publishCard } from '#work/shelf/publish.ts';
 import { sharedReadingOf } from '#work/shelf/shared.ts';
-import { addColour, catalogueOf, coloursOf, saveCatalogue } from '#work/vinyls/catalogue.ts';
+import { addColour, catalogueOf, coloursOf } from '#work/vinyls/catalogue.ts';
+import { mergeVinyls, partVinyls } from '#work/shelf/kin.ts';
+import { saveCatalogue } from '#work/shelf/evidence.ts';
 import { addOwnType, ownTypesOf } from '#work/vinyls/types.ts';
 import { alikeVinyls } from '#work/vinyls/alike.ts';
 import { followSchool, schoolsOf } from '#work/vinyls/schools.ts';
-import { mergeVinyls, partVinyls } from '#work/shelf/kin.ts';
 import { couponOf, listCoupons } from '#work/coupons/coupons.ts';
 import { makeCoupon } from '#work/coupons/plan.ts';
-import { takeEvents } from '#work/coupons/grade.ts';
+import { takeEvents } from '#work/shelf/evidence.ts';
 import { NotFound } from '#work/base/errors.ts';
 import { claimAccount, signIn } from '#work/people/accounts.ts';
 import { becomeGuest } from '#work/people/people.ts';
 import { type Person } from '#work/people/person.ts';
-import { keepSetting } from '#work/cuts/keep.ts';
+import { keepSetting } from '#work/shelf/evidence.ts';
 import { colourNumbers, readingFor, refreshReading, settingOf } from '#work/coupons/readings.ts';
 import {
   addPiece,

@@ -2,7 +2,7 @@ import { v7 as uuidv7 } from 'uuid';
 import { describe, expect, test } from 'vitest';
 import { couponOf } from '#work/coupons/coupons.ts';
 import { makeCoupon } from '#work/coupons/plan.ts';
-import { takeEvents } from '#work/coupons/grade.ts';
+import { takeEvents } from '#work/shelf/evidence.ts';
 import { evennessOf, evennessOfCutter } from '#work/coupons/evenness.ts';
 import { cutOf, markFile, nextCutId, reportCut } from '#work/cuts/cuts.ts';
 import { becomeGuest } from '#work/people/people.ts';

@@ -1,7 +1,6 @@
 import { besideLeaflet, type Behaviour, type Leaflet, type LeafletBeside } from '#core/vinyls/index.ts';
 import { passesOf } from '#core/controls/index.ts';
 import { db } from '#store/base/db.ts';
-import * as packStore from '#store/packs/packs.ts';
 import * as store from '#store/vinyls/vinyls.ts';
 import { sayHome } from '#work/base/text.ts';
 import { type Person, NOBODY } from '#work/people/person.ts';
@@ -21,7 +20,7 @@ export async function leafletOf(
   vinyl: { id: string; behaviour: Pick<Behaviour, 'press'> },
 ): Promise<{ leaflet: LeafletView | undefined; peel: string | undefined }> {
   const [row, voices] = await Promise.all([
-    packStore.leafletOf(db(), vinyl.id),
+    store.leafletOf(db(), vinyl.id),
     store.pressVoices(db(), vinyl.id, person?.id ?? NOBODY),
   ]);
   const { blade, passes } = row?.content ?? {};

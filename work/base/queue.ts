@@ -22,6 +22,7 @@ type Kind = {
 const kinds = {
   translate: { seconds: 300, retries: 2, stately: true, look: 0.5 },
   import: { seconds: 3600, retries: 1, stately: false, look: 0.5 },
+  readings: { seconds: 300, retries: 1, stately: true, look: 0.5 },
   follow: { seconds: 3600, retries: 0, stately: true, look: 1, every: '* * * * *' },
   fade: { seconds: 900, retries: 0, stately: true, look: 30, every: '*/20 * * * *' },
   tidy: { seconds: 300, retries: 0, stately: true, look: 1, every: '* * * * *' },

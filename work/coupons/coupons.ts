@@ -8,7 +8,6 @@ import { fitInputFrom, type Evidence, type FitResult } from '#core/window/index.
 import * as store from '#store/coupons/coupons.ts';
 import type { Wanted } from '#store/coupons/coupons.ts';
 import { db } from '#store/base/db.ts';
-import * as devicesStore from '#store/cuts/line.ts';
 import * as workshopStore from '#store/workshop/workshop.ts';
 import { NotFound } from '#work/base/errors.ts';
 import type { Person } from '#work/people/person.ts';
@@ -73,8 +72,8 @@ export async function couponOf(person: Person | undefined, id: string): Promise<
     workshopStore.cutterById(db(), row.cutter_id),
     store.cellsOf(db(), id),
     store.passesRun(db(), id),
-    devicesStore.picturedCells(db(), id),
-    devicesStore.doubtfulCells(db(), id),
+    store.picturedCells(db(), id),
+    store.doubtfulCells(db(), id),
   ]);
   const spoiled = new Set(doubtful.filter((d) => d.state === 'spoiled').map((d) => d.cell_id));
   const { evidence, events } = await evidenceFor(row.person_id, row.vinyl_id, row.cutter_id, row.wanted, {

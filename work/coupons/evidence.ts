@@ -4,13 +4,14 @@ import { bladeWear } from '#core/wear/index.ts';
 import { currentWeeds, weedReading, type WeedReading } from '#core/weed/index.ts';
 import type { VinylTypeKey } from '#core/vinyls/index.ts';
 import type { Evidence } from '#core/window/index.ts';
-import type { CardCell } from '#store/shelf/cards.ts';
+import type { EvidenceRow, Wanted } from '#store/coupons/coupons.ts';
 import * as coupons from '#store/coupons/coupons.ts';
-import type { Wanted } from '#store/coupons/coupons.ts';
 import { db } from '#store/base/db.ts';
 import * as vinyls from '#store/vinyls/vinyls.ts';
 import * as workshop from '#store/workshop/workshop.ts';
 import { NotFound } from '#work/base/errors.ts';
+
+export type { EvidenceRow };
 
 /** A setting in the terms of a model's version; undefined where it belongs to another model or has no place there. */
 export async function inTermsOf(model: CutterModel, setting: Setting): Promise<Setting | undefined> {
@@ -106,9 +107,6 @@ export async function evidenceFor(
     events,
   };
 }
-
-/** One graded cell of the evidence as people read it, the same on the bench card and on a card that is shared. */
-export type EvidenceRow = CardCell;
 
 /** The graded cells a reading rests on: when, on which occasion, with what blade, and what was seen. */
 export async function evidenceRows(evidence: Evidence, events: readonly GradeEvent[]): Promise<EvidenceRow[]> {

@@ -1,12 +1,9 @@
 import { benchEventSchema, type BenchEvent } from '#core/grades/index.ts';
 import * as store from '#store/coupons/coupons.ts';
-import { afterCommit, db } from '#store/base/db.ts';
+import { db } from '#store/base/db.ts';
 import { BadValue } from '#work/base/errors.ts';
 import type { Person } from '#work/people/person.ts';
 import { can } from '#work/people/permissions.ts';
-import { sharedAfterGrades } from '#work/shelf/shared.ts';
-import { refreshProofs } from '#work/shelf/standing.ts';
-import { refreshReadings } from './readings.ts';
 
 /**
  * What became of an event. `later`: what it speaks of has not arrived yet; the outbox keeps it and sends it again. `refused`: it will never
@@ -47,12 +44,15 @@ function refusal(id: string, error: unknown): Outcome {
   throw error;
 }
 
+/** What became of each event; the vinyls and cutters that were graded, and on which cuts. */
+export type Taken = { outcomes: Outcome[]; graded: { vinylId: string; cutterId: string }[]; cuts: string[] };
+
 /**
- * Takes what the bench sends. Each event stands alone: it is stored, was there already, waits for what it speaks of, or is refused for good
+ * Stores what the bench sends. Each event stands alone: it is stored, was there already, waits for what it speaks of, or is refused for good
  * with a reason; one that cannot be kept does not keep the others back. A failure of the database is an error, so that the outbox keeps
- * everything and tries again. Readings follow after the events are safe.
+ * everything and tries again. Readings follow in work/shelf/evidence, after the events are safe.
  */
-export async function takeEvents(person: Person, raw: unknown[]): Promise<Outcome[]> {
+export async function storeEvents(person: Person, raw: unknown[]): Promise<Taken> {
   const outcomes: Outcome[] = [];
   const touched = new Map<string, { vinylId: string; cutterId: string }>();
   const cuts = new Set<string>();
@@ -80,13 +80,5 @@ export async function takeEvents(person: Person, raw: unknown[]): Promise<Outcom
       touched.set(`${cell.vinyl_id} ${cell.cutter_id}`, { vinylId: cell.vinyl_id, cutterId: cell.cutter_id });
     }
   }
-  // The events are safe from here on: a reading that fails is made again by the task.
-  await afterCommit(async () => {
-    for (const { vinylId, cutterId } of touched.values())
-      await refreshReadings(person.id, vinylId, cutterId)
-        .then(() => refreshProofs(person.id, person.zone, vinylId, cutterId))
-        .catch(() => undefined);
-    await sharedAfterGrades([...cuts]).catch(() => undefined);
-  });
-  return outcomes;
+  return { outcomes, graded: [...touched.values()], cuts: [...cuts] };
 }

@@ -1,11 +1,11 @@
 import { v7 as uuidv7 } from 'uuid';
 import { z } from 'zod';
-import { carrySetting, startingSetting, strengthAxis, type CutterModel, type Setting } from '#core/controls/index.ts';
+import { startingSetting, type CutterModel, type Setting } from '#core/controls/index.ts';
 import { layCoupon, type CouponSheet } from '#core/coupon/index.ts';
 import type { GradeEvent } from '#core/grades/index.ts';
 import { cellLimits, planDefaults, planModes, type Plan, type PlanInput } from '#core/planner/index.ts';
 import { wantedOfType } from '#core/vinyls/index.ts';
-import { aroundSchema, fitInputFrom, type Around, type Evidence, type FitResult } from '#core/window/index.ts';
+import { fitInputFrom, type Around, type Evidence, type FitResult } from '#core/window/index.ts';
 import * as store from '#store/coupons/coupons.ts';
 import type { Wanted } from '#store/coupons/coupons.ts';
 import { transaction } from '#store/base/db.ts';
@@ -15,7 +15,6 @@ import { Invalid } from '#work/base/errors.ts';
 import { optionalId, read } from '#work/base/forms.ts';
 import { needRoom } from '#work/people/limits.ts';
 import type { Person } from '#work/people/person.ts';
-import { cardView, type CardView } from '#work/shelf/view.ts';
 import { baseFor, evidenceFor, wearOf } from './evidence.ts';
 import { posteriorOf } from './readings.ts';
 import { readControls, wantedForm } from './controls.ts';
@@ -36,15 +35,6 @@ const modeForm = z.object({
 /** Cells of a coupon that looks how evenly the cutter presses over its mat, and how much of the mat they cover, µm. */
 export const EVEN = { cells: 12, width: 280_000, height: 280_000 };
 
-/** Where a card of the same model has it, on the axis of the cutter at hand. */
-function aroundCard(card: CardView, bench: Bench): Around | undefined {
-  const { model, controls } = card.content;
-  const here = bench.cutter.model;
-  if (model.key !== here.key) return undefined;
-  const carried = model.version === here.version ? controls : carrySetting(model, here, controls);
-  return carried && aroundSchema.parse({ position: carried.steps[strengthAxis(here).key]! });
-}
-
 /** What a person asks of a plan: how many cells, what is wanted, and the controls other than strength. */
 export type PlanWish = {
   count: unknown;
@@ -56,19 +46,22 @@ export type PlanWish = {
   around?: Around;
 };
 
-/** Reads a plan's wish from the address or a form. @throws Invalid for a control outside its limits */
+/**
+ * Reads a plan's wish from the address or a form.
+ * @param prior where somebody else's card has it, for a check of it
+ * @throws Invalid for a control outside its limits
+ */
 export async function planWish(
   person: Person | undefined,
   bench: Bench,
   vinyl: Vinyl,
   form: FormData,
+  prior?: Around,
 ): Promise<PlanWish> {
   const wanted = wantedForm.parse(form.get('wanted') ?? wantedOfType(vinyl.type));
   const base = person ? await baseFor(person.id, vinyl.id, bench.cutter, wanted) : startingSetting(bench.cutter.model);
   const { mode, also } = read(modeForm, { mode: form.get('mode') ?? undefined, also: form.getAll('also') });
-  const card =
-    mode === 'check' && form.get('card') ? await cardView(person, bench, String(form.get('card')), null) : undefined;
-  const around = card && aroundCard(card, bench);
+  const around = mode === 'check' ? prior : undefined;
   return {
     count: form.get('cells') ?? (mode === 'new' ? planDefaults.cells : mode === 'even' ? EVEN.cells : planDefaults.few),
     wanted,
@@ -140,12 +133,12 @@ export async function makeCoupon(
   bench: Bench,
   vinylId: string,
   form: FormData,
-  createdAt?: Date,
+  { prior, createdAt }: { prior?: Around | undefined; createdAt?: Date } = {},
 ): Promise<string> {
   if (!bench.blade) throw new Invalid({ form: `Put a blade on ${bench.cutter.name} first.` });
   await needRoom(person, 'coupons');
   const { vinyl, batchId, piece } = await inHand(person, vinylId, form);
-  const wish = await planWish(person, bench, vinyl, form);
+  const wish = await planWish(person, bench, vinyl, form, prior);
   const count = piece ? roomFor(bench.cutter.model, vinyl, wish, piece) : wish.count;
   const { plan: fitted, sheet } = await previewCoupon(person, bench, vinyl, { ...wish, count }, batchId);
   const plan = { ...fitted, asked: countForm.parse(wish.count) };

@@ -1,7 +1,8 @@
+import type { Wanted } from '#store/coupons/coupons.ts';
 import { v7 as uuidv7 } from 'uuid';
 import { z } from 'zod';
 import { fitInputFrom } from '#core/window/index.ts';
-import { afterCommit, db, transaction } from '#store/base/db.ts';
+import { db, transaction } from '#store/base/db.ts';
 import * as store from '#store/coupons/readings.ts';
 import * as vinyls from '#store/vinyls/vinyls.ts';
 import * as workshop from '#store/workshop/workshop.ts';
@@ -9,9 +10,8 @@ import { Invalid, NotFound } from '#work/base/errors.ts';
 import { read } from '#work/base/forms.ts';
 import type { Person } from '#work/people/person.ts';
 import { can } from '#work/people/permissions.ts';
-import { refreshProofs } from '#work/shelf/standing.ts';
 import { baseFor, evidenceFor } from '#work/coupons/evidence.ts';
-import { posteriorOf, refreshReading } from '#work/coupons/readings.ts';
+import { posteriorOf } from '#work/coupons/readings.ts';
 import { readControls, wantedForm } from '#work/coupons/controls.ts';
 import { paragraph } from '#work/base/text.ts';
 
@@ -25,11 +25,14 @@ const keepForm = z.object({
   note: paragraph('a note', 2000).default(''),
 });
 
+/** What a number was kept for. */
+export type Kept = { vinylId: string; cutterId: string; wanted: Wanted };
+
 /**
  * Keeps a number as the setting for a vinyl on a cutter, with the fit it rests on. It may differ from the recommendation; a
  * value outside the axis is refused with the axis and its limits.
  */
-export async function keepSetting(person: Person, form: FormData): Promise<void> {
+export async function storeSetting(person: Person, form: FormData): Promise<Kept> {
   const input = read(keepForm, form);
   const [vinyl, cutter] = await Promise.all([
     vinyls.vinylById(db(), input.vinyl),
@@ -65,8 +68,5 @@ export async function keepSetting(person: Person, form: FormData): Promise<void>
       note: input.note,
     });
   });
-  await afterCommit(async () => {
-    await refreshReading(person.id, vinyl.id, cutter.id, input.wanted);
-    await refreshProofs(person.id, person.zone, vinyl.id, cutter.id);
-  });
+  return { vinylId: vinyl.id, cutterId: cutter.id, wanted: input.wanted };
 }

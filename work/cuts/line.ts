@@ -40,7 +40,7 @@ export type RunView = {
   simulated: boolean;
   running: boolean;
   trouble: string | null;
-  cells: { number: number; cell: string; pass: number; state: store.RunState }[];
+  cells: { number: number; cell: string; pass: number; state: coupons.RunState }[];
 };
 export type LineView = {
   devices: { key: string; name: string; simulated: boolean }[];
@@ -48,13 +48,13 @@ export type LineView = {
   takesStrength: boolean;
   run: RunView | undefined;
   /** Passes that may or may not have been cut, of any run; and cells that are spoiled. */
-  doubtful: { run: string; number: number; cell: string; pass: number; state: store.RunState }[];
+  doubtful: { run: string; number: number; cell: string; pass: number; state: coupons.RunState }[];
 };
 
 /** What the line to a cutter has to say about a coupon. */
 export async function lineOf(person: Person | undefined, couponId: string): Promise<LineView> {
   const { model } = await couponModel(person, couponId);
-  const [run, doubtful] = await Promise.all([store.latestRun(db(), couponId), store.doubtfulCells(db(), couponId)]);
+  const [run, doubtful] = await Promise.all([store.latestRun(db(), couponId), coupons.doubtfulCells(db(), couponId)]);
   const cells = run ? await store.runCells(db(), run.id) : [];
   const device = run && devices().find((d) => d.key === run.device);
   return {
@@ -186,7 +186,7 @@ function handOf(model: CutterModel, cell: coupons.CellRow): string {
 async function confirmCut(
   personId: string,
   place: { runId: string; cellId: string; pass: number },
-  from: store.RunState = 'sending',
+  from: coupons.RunState = 'sending',
 ): Promise<boolean> {
   return transaction(async (q) => {
     if (!(await store.moveCell(q, place, from, 'cut'))) return false;

@@ -196,8 +196,8 @@ async function bringVinyls(
         await vinylStore.insertColour(q, { id: uuidv7(), vinylId: here.id, ...c });
       added++;
     }
-    if (v.leaflet && !(await store.leafletOf(q, here.id)))
-      await store.insertLeaflet(q, {
+    if (v.leaflet && !(await vinylStore.leafletOf(q, here.id)))
+      await vinylStore.insertLeaflet(q, {
         id: uuidv7(),
         vinylId: here.id,
         content: v.leaflet,

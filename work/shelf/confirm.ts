@@ -18,7 +18,7 @@ import * as store from '#store/shelf/cards.ts';
 import { db } from '#store/base/db.ts';
 import * as cutStore from '#store/cuts/cuts.ts';
 import { cardRow } from './cards.ts';
-import { takeEvents } from '#work/coupons/grade.ts';
+import { takeEvents } from '#work/shelf/evidence.ts';
 import { Invalid } from '#work/base/errors.ts';
 import { read } from '#work/base/forms.ts';
 import { nextCutId, reportCut } from '#work/cuts/cuts.ts';

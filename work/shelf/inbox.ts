@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import * as store from '#store/shelf/cards.ts';
-import type { Wanted } from '#store/coupons/coupons.ts';
+import type { EvidenceRow, Wanted } from '#store/coupons/coupons.ts';
 import { db } from '#store/base/db.ts';
 import * as socialStore from '#store/shelf/social.ts';
 import { read } from '#work/base/forms.ts';
@@ -13,7 +13,7 @@ export type Found = {
   vinyl: string;
   model: string;
   wanted: Wanted;
-  grade: store.CardCell['grade'];
+  grade: EvidenceRow['grade'];
   said: string;
   at: string;
   unread: boolean;

@@ -1,16 +1,18 @@
+import * as cardStore from '#store/shelf/cards.ts';
+import * as readingStore from '#store/coupons/readings.ts';
 import { z } from 'zod';
-import * as socialStore from '#store/shelf/social.ts';
 import { db, transaction } from '#store/base/db.ts';
-import * as store from '#store/vinyls/vinyls.ts';
 import { Invalid, NotFound } from '#work/base/errors.ts';
 import { read } from '#work/base/forms.ts';
 import type { Person } from '#work/people/person.ts';
+import { paragraph } from '#work/base/text.ts';
+import { vinylRow } from '#work/vinyls/vinyls.ts';
+import * as socialStore from '#store/shelf/social.ts';
+import * as store from '#store/vinyls/vinyls.ts';
 import { can } from '#work/people/permissions.ts';
 import { refreshReadings } from '#work/coupons/readings.ts';
 import { refreshShared } from './shared.ts';
 import { ask } from '#work/base/queue.ts';
-import { paragraph } from '#work/base/text.ts';
-import { vinylRow } from '#work/vinyls/vinyls.ts';
 
 /**
  * Says that an entry of one's own is the same vinyl as another one. Nothing is rewritten: the evidence of both is read as one,
@@ -92,7 +94,7 @@ async function part(id: string, by: string | null): Promise<string | undefined> 
 /** Reads again what rests on any entry of a vinyl: everybody's own readings, and what cards say to others. */
 export async function readKinAgain(vinylId: string): Promise<void> {
   const root = await store.rootOf(db(), vinylId);
-  for (const r of await store.readingsOfKin(db(), root)) await refreshReadings(r.person_id, root, r.cutter_id);
-  for (const c of await store.cardsOfKin(db(), root)) await refreshShared(root, c.model_key, c.wanted);
+  for (const r of await readingStore.readingsOfKin(db(), root)) await refreshReadings(r.person_id, root, r.cutter_id);
+  for (const c of await cardStore.cardsOfKin(db(), root)) await refreshShared(root, c.model_key, c.wanted);
   await ask('translate');
 }

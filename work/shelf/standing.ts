@@ -10,8 +10,7 @@ import {
 } from '#core/proof/index.ts';
 import type { Grade } from '#core/grades/index.ts';
 import * as cards from '#store/shelf/cards.ts';
-import type { CardCell } from '#store/shelf/cards.ts';
-import type { Wanted } from '#store/coupons/coupons.ts';
+import type { EvidenceRow, Wanted } from '#store/coupons/coupons.ts';
 import { db, type Query } from '#store/base/db.ts';
 import * as store from '#store/shelf/translations.ts';
 import { dayIn, today } from '#work/base/clock.ts';
@@ -25,18 +24,18 @@ function trials(
   model: CutterModel,
   setting: Setting,
   wanted: Wanted,
-  rows: readonly CardCell[],
+  rows: readonly EvidenceRow[],
   person: string,
   zone: string,
 ): ProofEvidence[] {
-  const evidence = (r: CardCell, grade: Grade): ProofEvidence => ({
+  const evidence = (r: EvidenceRow, grade: Grade): ProofEvidence => ({
     kind: r.kind,
     day: dayIn(zone, r.at),
     person,
     outcome: outcomeOf(grade, wanted),
     ...(r.batch ? { batch: r.batch } : {}),
   });
-  const occasions = new Map<string, CardCell[]>();
+  const occasions = new Map<string, EvidenceRow[]>();
   for (const r of rows) {
     const key = `${r.kind} ${r.at}`;
     occasions.set(key, [...(occasions.get(key) ?? []), r]);
@@ -63,7 +62,7 @@ export function proofOf(
   model: CutterModel,
   setting: Setting,
   wanted: Wanted,
-  rows: readonly CardCell[],
+  rows: readonly EvidenceRow[],
   person: string,
   zone: string,
 ): StandingResult {

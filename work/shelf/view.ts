@@ -10,7 +10,7 @@ import type { Outcome, StandingResult } from '#core/proof/index.ts';
 import type { VinylTypeKey } from '#core/vinyls/index.ts';
 import type { FitResult } from '#core/window/index.ts';
 import * as store from '#store/shelf/cards.ts';
-import type { Wanted } from '#store/coupons/coupons.ts';
+import type { EvidenceRow, Wanted } from '#store/coupons/coupons.ts';
 import { db } from '#store/base/db.ts';
 import * as shelfStore from '#store/shelf/translations.ts';
 import * as socialStore from '#store/shelf/social.ts';
@@ -54,7 +54,7 @@ export type CardView = {
     model: string;
     angle: number;
     setting: Setting;
-    grade: store.CardCell['grade'];
+    grade: EvidenceRow['grade'];
     said: string;
     at: string;
     version: number;

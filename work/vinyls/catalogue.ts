@@ -12,7 +12,6 @@ import { line } from '#work/base/text.ts';
 import { hexForm, typeChoice, vinylRow } from './vinyls.ts';
 import { alikeVinyls, fullName } from './alike.ts';
 import { ownFields } from './types.ts';
-import { readKinAgain } from '#work/shelf/kin.ts';
 
 /** A vinyl as it stands in the table. */
 export const recordOf = (row: store.VinylRow, colours: readonly { name: string; hex: string }[]): CatalogueRecord => ({
@@ -89,14 +88,14 @@ export function typeSays(row: Pick<store.VinylRow, 'type' | 'own_behaviour'>): O
   return Object.fromEntries(keys.flatMap((k) => (b[k] === undefined ? [] : [[k, b[k]]]))) as Overrides;
 }
 
-const ownVinyl = async (person: Person, id: string) => {
+export const ownVinyl = async (person: Person, id: string) => {
   const row = await vinylRow(person, id);
   if (!can(person, 'change', { owner: row.person_id })) throw new NotFound('No such vinyl.');
   return row;
 };
 
-/** Changes what is said of a vinyl. Fields left empty follow the type. @throws Invalid with a message a field */
-export async function saveCatalogue(person: Person, id: string, form: FormData): Promise<void> {
+/** Changes what is said of a vinyl. Fields left empty follow the type. @returns the id of the vinyl @throws Invalid with a message a field */
+export async function storeCatalogue(person: Person, id: string, form: FormData): Promise<string> {
   const row = await ownVinyl(person, id);
   const own = await store.ownTypes(db(), person.id);
   const input = read(
@@ -131,7 +130,7 @@ export async function saveCatalogue(person: Person, id: string, form: FormData):
     sizes,
     note,
   });
-  await readKinAgain(row.id);
+  return row.id;
 }
 
 /** The colours of a vinyl that a person sees, one of a name. */

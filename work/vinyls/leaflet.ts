@@ -3,7 +3,6 @@ import { z } from 'zod';
 import { leafletSchema, peels, pressures } from '#core/vinyls/index.ts';
 import { celsiusToMilliCelsius, fahrenheitToMilliCelsius, parseDecimal } from '#core/units/index.ts';
 import { db } from '#store/base/db.ts';
-import * as packStore from '#store/packs/packs.ts';
 import * as store from '#store/vinyls/vinyls.ts';
 import { Invalid } from '#work/base/errors.ts';
 import { read } from '#work/base/forms.ts';
@@ -66,7 +65,7 @@ export async function addLeaflet(person: Person, vinylId: string, form: FormData
   }
   const { source: _, ...says } = parsed.data;
   if (Object.keys(says).length === 0) throw new Invalid({ heat: 'Copy at least one thing that it says.' });
-  await packStore.insertLeaflet(db(), { id: uuidv7(), vinylId: vinyl.id, content: parsed.data, personId: person.id });
+  await store.insertLeaflet(db(), { id: uuidv7(), vinylId: vinyl.id, content: parsed.data, personId: person.id });
 }
 
 /** Says how one peels a vinyl oneself, or takes it back with an empty word. */

@@ -61,6 +61,10 @@ export const typeChoice = (own: readonly store.OwnTypeRow[]) =>
     return z.NEVER;
   });
 
+/** The names of vinyls by their ids. */
+export const namedVinyls = async (person: Person | undefined, ids: readonly string[]): Promise<Named[]> =>
+  (await store.vinylsByIds(db(), ids)).map((row) => named(row, person));
+
 export async function addVinyl(
   person: Person,
   form: FormData | Record<string, unknown>,

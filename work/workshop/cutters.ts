@@ -1,13 +1,13 @@
 import { v7 as uuidv7 } from 'uuid';
 import { z } from 'zod';
-import { afterCommit, db, transaction } from '#store/base/db.ts';
+import { db, transaction } from '#store/base/db.ts';
 import * as store from '#store/workshop/workshop.ts';
 import { Invalid, NotFound } from '#work/base/errors.ts';
 import { read } from '#work/base/forms.ts';
 import { needRoom } from '#work/people/limits.ts';
 import type { Person } from '#work/people/person.ts';
 import { can } from '#work/people/permissions.ts';
-import { refreshOverdue } from '#work/coupons/readings.ts';
+import { ask } from '#work/base/queue.ts';
 import { line } from '#work/base/text.ts';
 import { angle, offset, life, metres } from './fields.ts';
 import { cutterModels, newerModel } from './models.ts';
@@ -75,5 +75,5 @@ export async function putOnBench(person: Person, cutterId: string): Promise<void
   await store.putOnBench(db(), person.id, cutterId);
 }
 
-/** A blade change moves every number a little: read again now, without making anybody wait. The task catches what this misses. */
-export const readAgain = () => afterCommit(() => void refreshOverdue().catch(() => undefined));
+/** Another blade or model moves every number a little: what was read before is behind, and is read again without making anybody wait. */
+export const readAgain = () => ask('readings');

@@ -1,5 +1,6 @@
 import type { Access } from '#work/people/permissions.ts';
-import { MAX_EVENTS, takeEvents } from '#work/coupons/grade.ts';
+import { MAX_EVENTS } from '#work/coupons/grade.ts';
+import { takeEvents } from '#work/shelf/evidence.ts';
 import { enterToWrite } from '../../server/enter.server.ts';
 import type { Route } from './+types/route';
 

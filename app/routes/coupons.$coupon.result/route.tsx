@@ -5,7 +5,7 @@ import { stripDomain } from '#core/strip/index.ts';
 import { timesInHundred } from '#core/window/index.ts';
 import { couponOf, ownCoupon } from '#work/coupons/coupons.ts';
 import { evennessOf } from '#work/coupons/evenness.ts';
-import { keepSetting } from '#work/cuts/keep.ts';
+import { keepSetting } from '#work/shelf/evidence.ts';
 import { settingOf } from '#work/coupons/readings.ts';
 import { words } from '../../messages/index.ts';
 import { actions, enter } from '../../server/enter.server.ts';

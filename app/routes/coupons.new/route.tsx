@@ -12,6 +12,7 @@ import { evennessOfCutter } from '#work/coupons/evenness.ts';
 import { stockOfVinyl } from '#work/vinyls/stock.ts';
 import { vinylOf } from '#work/vinyls/vinyls.ts';
 import { benchOf } from '#work/workshop/bench.ts';
+import { priorOf } from '#work/shelf/prior.ts';
 import { words } from '../../messages/index.ts';
 import { actions, addressOf, benchHere, enter } from '../../server/enter.server.ts';
 import { ControlFacts } from '../../ui/workshop/ControlFacts.tsx';
@@ -49,7 +50,8 @@ export async function loader(args: Route.LoaderArgs) {
   const form = new FormData();
   for (const [key, value] of query) form.append(key, value);
   try {
-    const preview = await previewCoupon(person, bench, vinyl, await planWish(person, bench, vinyl, form));
+    const prior = await priorOf(person, bench, form);
+    const preview = await previewCoupon(person, bench, vinyl, await planWish(person, bench, vinyl, form, prior));
     return { vinyl, stock, evenness, cutter: bench.cutter, preview, wrong: undefined };
   } catch (error) {
     if (!(error instanceof Invalid)) throw error;
@@ -72,7 +74,8 @@ export function action(args: Route.ActionArgs) {
     make: async ({ person, form }) => {
       const bench = await benchOf(person);
       if (!bench) throw new NotFound('There is no cutter on the bench.');
-      return `/coupons/${await makeCoupon(person, bench, String(form.get('vinyl')), form)}`;
+      const prior = await priorOf(person, bench, form);
+      return `/coupons/${await makeCoupon(person, bench, String(form.get('vinyl')), form, { prior })}`;
     },
   });
 }

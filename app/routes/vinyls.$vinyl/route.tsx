@@ -29,7 +29,7 @@ import { sayPeel } from '#work/vinyls/leaflet.ts';
 import { listCoupons } from '#work/coupons/coupons.ts';
 import { Invalid } from '#work/base/errors.ts';
 import { nextCutId } from '#work/cuts/cuts.ts';
-import { keepSetting } from '#work/cuts/keep.ts';
+import { keepSetting } from '#work/shelf/evidence.ts';
 import { colourNumbers, driftOf, readingFor, settingOf, typeReading } from '#work/coupons/readings.ts';
 import { evidenceRows, weedingOf } from '#work/coupons/evidence.ts';
 import { followVinyl, isFollowed } from '#work/shelf/social.ts';

@@ -3,7 +3,7 @@ import { formatPosition, shortPosition, type Axis } from '#core/controls/index.t
 import type { Grade } from '#core/grades/index.ts';
 import { stripShades, stripSplit, stripTicks, stripX, type Domain } from '#core/strip/index.ts';
 import type { ShownFit } from '#core/window/index.ts';
-import { GradeMark, GradePatterns } from '../coupons/grades.tsx';
+import { GradeMark, GradePatterns } from './grades.tsx';
 
 type Props = {
   axis: Axis;

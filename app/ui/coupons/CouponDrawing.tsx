@@ -2,7 +2,7 @@ import { useId, type KeyboardEvent } from 'react';
 import type { CouponSheet, Path } from '#core/coupon/index.ts';
 import { pathData } from '#core/coupon/index.ts';
 import type { Grade } from '#core/grades/index.ts';
-import { gradeFill, GradePatterns } from './grades.tsx';
+import { gradeFill, GradePatterns } from '../base/grades.tsx';
 
 export type DrawnCell = { number: number; shown: string; grade?: Grade | undefined; done?: boolean; word?: string };
 

@@ -1,0 +1,40 @@
+import { afterCommit } from '#store/base/db.ts';
+import { storeEvents, type Outcome } from '#work/coupons/grade.ts';
+import { refreshReading, refreshReadings } from '#work/coupons/readings.ts';
+import { storeSetting } from '#work/cuts/keep.ts';
+import type { Person } from '#work/people/person.ts';
+import { storeCatalogue } from '#work/vinyls/catalogue.ts';
+import { readKinAgain } from './kin.ts';
+import { sharedAfterGrades } from './shared.ts';
+import { refreshProofs } from './standing.ts';
+
+// What changes evidence is stored by the subject it belongs to; what follows from it is made here, once it is committed: readings, where
+// kept numbers stand, what cards say. What a crash cuts off in between is marked in the database and made up for by the task "tidy".
+
+/** Takes what the bench sends, and reads again what was graded. What became of each event is the answer. */
+export async function takeEvents(person: Person, raw: unknown[]): Promise<Outcome[]> {
+  const { outcomes, graded, cuts } = await storeEvents(person, raw);
+  // The events are safe from here on: a reading that fails is made again by the task.
+  await afterCommit(async () => {
+    for (const { vinylId, cutterId } of graded)
+      await refreshReadings(person.id, vinylId, cutterId)
+        .then(() => refreshProofs(person.id, person.zone, vinylId, cutterId))
+        .catch(() => undefined);
+    await sharedAfterGrades(cuts).catch(() => undefined);
+  });
+  return outcomes;
+}
+
+/** Keeps a number as the setting for a vinyl on a cutter, and says where it stands. @throws Invalid with a message a field */
+export async function keepSetting(person: Person, form: FormData): Promise<void> {
+  const { vinylId, cutterId, wanted } = await storeSetting(person, form);
+  await afterCommit(async () => {
+    await refreshReading(person.id, vinylId, cutterId, wanted);
+    await refreshProofs(person.id, person.zone, vinylId, cutterId);
+  });
+}
+
+/** Changes what is said of a vinyl, and reads again what rests on it. @throws Invalid with a message a field */
+export async function saveCatalogue(person: Person, id: string, form: FormData): Promise<void> {
+  await readKinAgain(await storeCatalogue(person, id, form));
+}
