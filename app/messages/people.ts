@@ -1,0 +1,92 @@
+import { plural } from './plural.ts';
+
+/** Wording: accounts, signing in, links by mail. */
+export const people = {
+  account: {
+    title: 'Keep your work',
+    lede: 'You are a guest on this device. With an e-mail and a password the same work is yours anywhere.',
+    email: 'E-mail',
+    emailHelp: 'A letter with a link goes there. Opening it finishes this.',
+    password: 'Password',
+    newPassword: 'New password',
+    newEmail: 'New e-mail',
+    passwordHelp: 'At least 10 characters. Three or four words that do not belong together are good.',
+    name: 'Your name',
+    save: 'Make an account',
+    have: 'I have an account: sign in',
+    nobody: 'Nobody is signed in here any more. Sign in, then try again.',
+    yours: 'Your account',
+    signedIn: (name: string, email: string) => `Signed in as ${name} (${email}).`,
+    unproven:
+      'Nobody has said yet that this address is yours. Until then it carries no rights, and a lost password cannot be replaced.',
+    proveIt: 'Send me the link',
+    signOut: 'Sign out',
+    told: {
+      deleted: 'Your account is deleted. What others rest on stays, without your name.',
+      letter: 'A letter is on its way. Open the link in it; until then all you make stays here, on this device.',
+      done: 'Done. Everywhere else you are signed out.',
+      changing: 'A letter is on its way to the new address. Until its link is opened, the old one stays.',
+    },
+    sessions: 'Signed in on',
+    hereNow: (device: string) => `${device}: this one, now`,
+    since: (device: string, since: string, seen: string) => `${device}, since ${since}; last seen ${seen}`,
+    endSession: 'Sign it out',
+    endOthers: 'Sign out everywhere else',
+    changePassword: 'Change the password',
+    changePasswordIt: 'Use the new password',
+    changeEmail: 'Change the e-mail address',
+    changeEmailIt: 'Send the link',
+    lend: 'Private grades may improve translations, without my name',
+    lendWhy: 'Off unless you switch it on. Nobody sees what you cut; only the numbers others are told become better.',
+    lendOn: 'Lend them',
+    lendOff: 'Stop lending them',
+    lending: 'Your private grades help, nameless.',
+    delete: 'Delete the account',
+    deleteSays: (cards: number, cuts: number, vinyls: number) =>
+      `Your name, e-mail and password go, and everything only you see. ${plural(cards, 'public card')}, ${plural(cuts, 'cut')} with the cards of others and ${plural(vinyls, 'public vinyl')} stay as evidence, by “a crafter”. This cannot be undone.`,
+    sure: 'I am sure',
+    deleteIt: 'Delete my account',
+  },
+  signIn: {
+    title: 'Sign in',
+    save: 'Sign in',
+    forgot: 'I forgot my password',
+    none: 'No account yet? Start at the bench as a guest.',
+  },
+  recover: {
+    title: 'A new password',
+    lede: 'Say which address your account has. A link goes there, and you choose a new password.',
+    send: 'Send the link',
+    sentTitle: 'Look into your mail',
+    sent: 'If that address has an account, a letter with a link is on its way to it. The link can be used once, within the hour.',
+    notThere:
+      'Nothing there? Look where your mail program puts what it does not trust, or ask whoever runs this server: without a mail server the link is on their screen.',
+    toSignIn: 'Back to signing in',
+    again: 'Try another address',
+  },
+  link: {
+    title: 'A link from a letter',
+    over: 'This link is over',
+    overWhat: 'It was used already, or its time has passed. Ask for a new one; nothing was changed.',
+    claim: {
+      title: 'Finish your account',
+      what: (email: string) => `${email} is yours, and so is everything made as a guest on the device that asked.`,
+      save: 'That is me',
+    },
+    prove: {
+      title: 'Is this your address?',
+      what: (email: string) => `You got this letter at ${email}.`,
+      save: 'Yes, it is mine',
+    },
+    change: {
+      title: 'Use this address from now on?',
+      what: (email: string) => `Your account has ${email} then, and you sign in with it.`,
+      save: 'Use it',
+    },
+    recover: {
+      title: 'Choose a new password',
+      what: (email: string) => `For the account of ${email}. Wherever else you are signed in, you are signed out.`,
+      save: 'Use it and sign me in',
+    },
+  },
+} as const;

@@ -1,0 +1,2 @@
+/** "1 cell", "3 cells". */
+export const plural = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
