@@ -1,19 +1,18 @@
-import { v4 as uuidv4, v7 as uuidv7 } from 'uuid';
+import { v7 as uuidv7 } from 'uuid';
 import { passesOf, type CutterModel } from '#core/controls/index.ts';
 import { pseudonym, type Pack, type PackCard, type PackVersion } from '#core/pack/index.ts';
 import type { FitInput, FitResult } from '#core/window/index.ts';
 import * as cardStore from '#store/shelf/cards.ts';
-import * as couponStore from '#store/coupons/coupons.ts';
 import type { Wanted } from '#store/coupons/coupons.ts';
 import { type Query, db, patiently, transaction } from '#store/base/db.ts';
-import * as cutStore from '#store/cuts/cuts.ts';
 import * as store from '#store/packs/packs.ts';
 import * as vinylStore from '#store/vinyls/vinyls.ts';
 import * as workshopStore from '#store/workshop/workshop.ts';
 import { cardsChanged } from '#work/shelf/shared.ts';
 import { proofOf, refreshCardStanding } from '#work/shelf/standing.ts';
 import { posteriorOf } from '#work/coupons/readings.ts';
-import { type From, modelId, compare, type Judged, type VinylHere, type Change } from './compare.ts';
+import { type From, modelId, compare, type Judged, type VinylHere } from './compare.ts';
+import { bringConfirmation } from './bringConfirmation.ts';
 
 const inputOf = (v: PackVersion, model: CutterModel, wanted: Wanted): FitInput => ({
   format: 'versipel-fit/1',
@@ -245,65 +244,5 @@ async function bringVersion(
     cutterId: v.cutter,
     bladeId: v.blade ?? null,
     publishedAt: new Date(v.published),
-  });
-}
-
-async function bringConfirmation(
-  q: Query,
-  card: PackCard,
-  { kind, confirmation: f }: Change,
-  vinylId: string,
-  from: From,
-): Promise<void> {
-  const at = new Date(`${f.at}Z`);
-  const cell = pseudonym('cell', f.key);
-  if (kind === 'new') {
-    const mounting = pseudonym('mounting', `${f.cutter} ${f.blade}`);
-    await store.insertForeignMounting(q, { id: mounting, cutter: f.cutter, blade: f.blade, at });
-    const batch = f.batch
-      ? await vinylStore.batchOf(q, { id: uuidv7(), vinylId, colourId: null, label: f.batch, personId: f.person })
-      : undefined;
-    await couponStore.insertCut(q, {
-      id: f.key,
-      kind: 'ordinary',
-      personId: f.person,
-      vinylId,
-      colourId: null,
-      batchId: batch?.id ?? null,
-      cutterId: f.cutter,
-      mountingId: mounting,
-      wear: null,
-      createdAt: at,
-    });
-    await cutStore.insertOrdinaryCut(q, f.key, card.wanted, false);
-    await couponStore.insertCell(q, { id: cell, cutId: f.key, number: 1, setting: f.setting, lengthUm: 0 });
-    await cardStore.insertConfirmation(q, {
-      cutId: f.key,
-      cardId: card.key,
-      version: f.version,
-      personId: f.person,
-      ...(f.outcome ? { outcome: f.outcome } : {}),
-      better: f.better ?? null,
-      said: f.said,
-      madeAt: at,
-    });
-    await store.cameFrom(q, 'confirmation', f.key, from.id);
-  } else
-    await store.amendConfirmation(q, {
-      cutId: f.key,
-      outcome: f.outcome ?? null,
-      better: f.better ?? null,
-      said: f.said,
-    });
-  // The latest grade is the one that counts: one that was taken back there is followed by what stands there now.
-  await couponStore.insertGradeEvent(q, f.person, {
-    id: uuidv7(),
-    kind: 'grade',
-    cell,
-    figure: 1,
-    passes: f.passes,
-    grade: f.grade,
-    device: uuidv4(),
-    deviceAt: (kind === 'new' ? at : new Date()).toISOString(),
   });
 }

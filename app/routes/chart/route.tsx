@@ -11,10 +11,9 @@ import { words } from '../../messages/index.ts';
 import { addressOf, enter } from '../../server/enter.server.ts';
 import { Field } from '../../ui/base/Field.tsx';
 import { bothHeats, day, isolate } from '../../ui/base/format.ts';
-import { RowStrip } from '../../ui/base/RowStrip.tsx';
-import { Swatch } from '../../ui/vinyls/Swatch.tsx';
 import { useTemperatureUnit, useZone } from '../../ui/people/usePerson.ts';
 import type { Route } from './+types/route';
+import { ChartRow } from './ChartRow.tsx';
 
 export const access = { read: 'look round' } as const satisfies Access;
 
@@ -154,52 +153,7 @@ export default function WallChart({ loaderData }: Route.ComponentProps) {
             </thead>
             <tbody>
               {rows.map((r) => (
-                <tr key={r.id}>
-                  <th scope="row">
-                    <div className="wall-name">
-                      <Swatch type={r.type} hex={r.hex} size={36} />
-                      <div>
-                        <Link to={`/vinyls/${r.id}`}>{isolate(r.name)}</Link>
-                        <div className="quiet small">{r.about}</div>
-                      </div>
-                    </div>
-                  </th>
-                  {first && (
-                    <td className="wall-strip">
-                      <RowStrip strip={r.strip} width={200} height={18} />
-                    </td>
-                  )}
-                  {r.cells.map((cell, c) => (
-                    <td key={shown[c]!.id}>
-                      {cell ? (
-                        <>
-                          <strong className="wall-number">{cell.set}</strong>
-                          <div className="small">{cell.rest}</div>
-                          <div className="quiet small">{cell.from}</div>
-                        </>
-                      ) : (
-                        t.unknown
-                      )}
-                    </td>
-                  ))}
-                  <td>
-                    <strong>{r.mirror ? t.mirror : t.noMirror}</strong>
-                    <div className="small">{r.side}</div>
-                    <div className="quiet small">{r.mat === 'none' ? t.matless : t.mat[r.mat]}</div>
-                  </td>
-                  <td>
-                    <Pressing way={r.press} unit={unit} />
-                  </td>
-                  <td>
-                    <img
-                      className="code"
-                      src={`/vinyls/${r.id}/code.svg`}
-                      width="64"
-                      height="64"
-                      alt={`${t.columns.card}: ${r.name}`}
-                    />
-                  </td>
-                </tr>
+                <ChartRow r={r} shown={shown} first={first !== undefined} unit={unit} />
               ))}
             </tbody>
           </table>
@@ -221,7 +175,7 @@ export default function WallChart({ loaderData }: Route.ComponentProps) {
   );
 }
 
-function Pressing({ way, unit }: { way: PressWay | undefined; unit: 'C' | 'F' }) {
+export function Pressing({ way, unit }: { way: PressWay | undefined; unit: 'C' | 'F' }) {
   const t = words.chart;
   if (!way) return <>{t.notPressed}</>;
   return (

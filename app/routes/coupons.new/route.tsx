@@ -1,10 +1,5 @@
 import type { Access } from '#work/people/permissions.ts';
-import Button from '@mui/material/Button';
-import { Form, useSearchParams, useSubmit } from 'react-router';
-import { formatPosition, formatSetting, strengthAxis } from '#core/controls/index.ts';
-import { stripDomain } from '#core/strip/index.ts';
-import { timesInHundred } from '#core/window/index.ts';
-import { cellLimits, planModes } from '#core/planner/index.ts';
+import { useSearchParams, useSubmit } from 'react-router';
 import { makeCoupon, planWish, previewCoupon } from '#work/coupons/plan.ts';
 import { Invalid, NotFound } from '#work/base/errors.ts';
 import { countAsked } from '#work/people/limits.ts';
@@ -15,24 +10,19 @@ import { benchOf } from '#work/workshop/bench.ts';
 import { priorOf } from '#work/shelf/prior.ts';
 import { words } from '../../messages/index.ts';
 import { actions, addressOf, benchHere, enter } from '../../server/enter.server.ts';
-import { ControlFacts } from '../../ui/workshop/ControlFacts.tsx';
 import { CouponDrawing } from '../../ui/coupons/CouponDrawing.tsx';
-import { ControlField } from '../../ui/workshop/ControlFields.tsx';
-import { Field, FormNotice } from '../../ui/base/Field.tsx';
-import { bothLengths, bothSizes } from '../../ui/base/format.ts';
 import { GoButton } from '../../ui/base/Link.tsx';
 import { Swatch } from '../../ui/vinyls/Swatch.tsx';
 import { useLengthUnit } from '../../ui/people/usePerson.ts';
 import { typeWord, vinylHex, vinylTitle } from '../../ui/vinyls/vinylName.ts';
-import { WhyThisCoupon } from '../../ui/coupons/WhyThisCoupon.tsx';
-import { WindowStrip } from '../../ui/base/WindowStrip.tsx';
 import type { Route } from './+types/route';
-import { WriteForm } from '../../ui/base/WriteForm.tsx';
+import { Says } from './Says.tsx';
+import { Wish } from './Wish.tsx';
 
 export const access = { read: 'look round', write: 'begin' } as const satisfies Access;
 
 /** Room left round a sheet so that it can be put down by hand, µm. */
-const AROUND = 6_000;
+export const AROUND = 6_000;
 
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter(access, args);
@@ -103,22 +93,7 @@ export default function PlanCoupon({ loaderData, actionData }: Route.ComponentPr
         </div>
       </>
     );
-  const { plan, sheet, before, wanted, base, mode, also } = preview;
-  const axis = strengthAxis(cutter.model);
-  const [size, otherSize] = bothSizes(sheet.width + AROUND, sheet.height + AROUND, unit);
-  const now = (before.summary.recommended ?? before.summary.best).chance;
-  const others = cutter.model.axes.filter((a) => a.role !== 'strength');
-  const rest = formatSetting(cutter.model, base).filter(
-    (p) => p.key !== axis.key && !also.some((role) => role === p.role),
-  );
-  // The strip is that of the standing way of cutting: cells of another have no place on it.
-  const plain = plan.cells.filter((c) => others.every((a) => c.setting.steps[a.key] === base.steps[a.key]));
-  const domain = stripDomain(
-    axis,
-    [before.summary],
-    [],
-    plain.map((c) => c.position),
-  );
+  const { plan, sheet } = preview;
   return (
     <>
       <div className="head">
@@ -145,167 +120,17 @@ export default function PlanCoupon({ loaderData, actionData }: Route.ComponentPr
           />
           <p className="legend">{sheet.mirrored ? t.mirrored : t.straight}</p>
         </div>
-        <div className="says">
-          <FormNotice answer={actionData} text={words.errors.form} />
-          <p style={{ fontSize: '1.1875rem' }} data-testid="plan-says">
-            {mode === 'check' && plan.around
-              ? t.says.check(formatPosition(axis, plan.around.position))
-              : mode === 'retune' || mode === 'even'
-                ? t.says[mode]
-                : plan.reason === 'cold'
-                  ? t.cold
-                  : t.narrowed}
-          </p>
-          <WindowStrip
-            axis={axis}
-            result={before}
-            domain={domain}
-            planned={plain.map((c) => c.position)}
-            scale
-            width={420}
-          />
-          {plan.expected && mode !== 'even' && (
-            <p data-testid="expected">
-              {plan.expected.after - plan.expected.now < 0.02
-                ? t.hardly(wanted, timesInHundred(now))
-                : t.expected(
-                    wanted,
-                    timesInHundred(now),
-                    timesInHundred(now + plan.expected.after - plan.expected.now),
-                  )}
-            </p>
-          )}
-          {mode !== 'even' && plan.place && <WhyThisCoupon axis={axis} place={plan.place} domain={domain} />}
-          {mode !== 'even' && evenness?.zone && (
-            <p className="notice" data-testid="lay-away">
-              {words.even.said(evenness)} {words.even.away}
-            </p>
-          )}
-          {plan.cells.length < plan.asked && <p>{t.fewer(plan.cells.length, plan.asked)}</p>}
-          <dl className="facts">
-            <dt>{t.piece}</dt>
-            <dd>
-              <span>{t.atLeast}</span> {size} <span>({otherSize})</span>
-            </dd>
-            <ControlFacts parts={rest} />
-          </dl>
-          {mode !== 'even' && <p className="quiet">{t.low}</p>}
-          <WriteForm what="make">
-            <input type="hidden" name="vinyl" value={vinyl.id} />
-            <input type="hidden" name="cells" value={plan.asked} />
-            <input type="hidden" name="wanted" value={wanted} />
-            <input type="hidden" name="mode" value={mode} />
-            {card && <input type="hidden" name="card" value={card} />}
-            {also.map((a) => (
-              <input key={a} type="hidden" name="also" value={a} />
-            ))}
-            {others.map((a) => (
-              <input key={a.key} type="hidden" name={`c.${a.key}`} value={formatPosition(a, base.steps[a.key]!)} />
-            ))}
-            {vinyl.colour && <input type="hidden" name="colour" value={vinyl.colour.id} />}
-            <details open={!!actionData?.fields.piece || !!actionData?.fields.batch} style={{ marginBottom: 12 }}>
-              <summary>{t.from}</summary>
-              <div className="pair" style={{ marginTop: 8 }}>
-                {stock.length > 0 && (
-                  <Field
-                    name="piece"
-                    label={words.stock.cutFrom}
-                    answer={actionData}
-                    select
-                    slotProps={{ select: { native: true } }}
-                  >
-                    <option value="">{words.stock.noPiece}</option>
-                    {stock.map((p) => (
-                      <option key={p.id} value={p.id}>
-                        {[words.stock.kinds[p.kind], p.code, p.vinyl.colour?.name, bothLengths(p.leftUm, unit)[0]]
-                          .filter(Boolean)
-                          .join(', ')}
-                      </option>
-                    ))}
-                  </Field>
-                )}
-                <Field name="batch" label={words.stock.batch} answer={actionData} autoComplete="off" />
-              </div>
-            </details>
-            <Button type="submit" variant="contained">
-              {t.make}
-            </Button>
-          </WriteForm>
-        </div>
-        <Form
-          method="get"
-          key={JSON.stringify([wanted, base, wrong, mode, also])}
-          onChange={(e) => {
-            const wish = new FormData(e.currentTarget);
-            // Another purpose has its own number of cells.
-            if ((e.target as unknown as HTMLInputElement).name === 'mode') wish.delete('cells');
-            void submit(wish, { preventScrollReset: true, replace: true });
-          }}
-          style={{ display: 'grid', gap: 20 }}
-        >
-          <input type="hidden" name="vinyl" value={vinyl.id} />
-          {vinyl.colour && <input type="hidden" name="colour" value={vinyl.colour.id} />}
-          {card && <input type="hidden" name="card" value={card} />}
-          <fieldset>
-            <legend>{t.mode}</legend>
-            <div className="choices">
-              {planModes
-                .filter((m) => m !== 'check' || card)
-                .map((m) => (
-                  <label className="choice" key={m}>
-                    <input type="radio" name="mode" value={m} defaultChecked={mode === m} />
-                    <span>{t.modes[m]}</span>
-                  </label>
-                ))}
-            </div>
-          </fieldset>
-          <fieldset>
-            <legend>{t.wanted}</legend>
-            <div className="choices">
-              {(['clean', 'through'] as const).map((w) => (
-                <label className="choice" key={w}>
-                  <input type="radio" name="wanted" value={w} defaultChecked={wanted === w} />
-                  <span>{w === 'clean' ? t.wantedClean : t.wantedThrough}</span>
-                </label>
-              ))}
-            </div>
-          </fieldset>
-          {mode !== 'even' && (
-            <fieldset>
-              <legend>{t.also}</legend>
-              <div className="choices">
-                {(['passes', 'speed'] as const)
-                  .filter((role) => others.some((a) => a.role === role))
-                  .map((role) => (
-                    <label className="choice" key={role}>
-                      <input type="checkbox" name="also" value={role} defaultChecked={also.includes(role)} />
-                      <span>{t.alsoWays[role]}</span>
-                    </label>
-                  ))}
-              </div>
-            </fieldset>
-          )}
-          <div className="pair">
-            <Field
-              name="cells"
-              label={t.count}
-              answer={undefined}
-              initial={String(plan.asked)}
-              select
-              slotProps={{ select: { native: true } }}
-            >
-              {Array.from({ length: cellLimits.max - cellLimits.min + 1 }, (_, i) => cellLimits.min + i).map((n) => (
-                <option key={n}>{n}</option>
-              ))}
-            </Field>
-            {others.map((a) => (
-              <ControlField key={a.key} axis={a} answer={wrong} initial={base.steps[a.key]} />
-            ))}
-          </div>
-          <noscript>
-            <button type="submit">{t.show}</button>
-          </noscript>
-        </Form>
+        <Says
+          preview={preview}
+          cutter={cutter}
+          vinyl={vinyl}
+          card={card}
+          evenness={evenness}
+          stock={stock}
+          unit={unit}
+          actionData={actionData}
+        />
+        <Wish preview={preview} cutter={cutter} vinyl={vinyl} card={card} wrong={wrong} submit={submit} />
       </div>
     </>
   );

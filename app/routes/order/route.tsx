@@ -1,6 +1,5 @@
 import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
-import { Link } from 'react-router';
 import { mergeAsSteward, partAsSteward } from '#work/shelf/kin.ts';
 import { orderOf, settleReport, judgeBatch } from '#work/shelf/social.ts';
 import { words } from '../../messages/index.ts';
@@ -10,6 +9,7 @@ import { day, isolate } from '../../ui/base/format.ts';
 import { useZone } from '../../ui/people/usePerson.ts';
 import type { Route } from './+types/route';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
+import { Reports, ReportedBatches } from './Reports.tsx';
 
 export const access = { read: 'look round', write: 'begin' } as const satisfies Access;
 
@@ -55,74 +55,8 @@ export default function Order({ loaderData: { acts, reports, batches, steward },
       {actionData?.fields.form && <FormNotice answer={actionData} text={words.errors.form} />}
       {steward && (
         <>
-          <section style={{ marginTop: 32 }} aria-labelledby="reports">
-            <h2 className="section-word" id="reports">
-              {t.reports}
-            </h2>
-            {reports.length === 0 && <p className="quiet">{t.noReports}</p>}
-            <ul className="remarks">
-              {reports.map((r) => (
-                <li key={r.id}>
-                  <p>
-                    <Link to={`/cards/${r.card_id}`}>{isolate(r.vinyl)}</Link>
-                  </p>
-                  <p className="said">{r.why}</p>
-                  <div className="quiet small">
-                    {t.reported(r.who && isolate(r.who), isolate(r.author))} · {day(r.at, zone)}
-                  </div>
-                  <WriteForm what="settle" className="form" noValidate>
-                    <input type="hidden" name="report" value={r.id} />
-                    <Field
-                      id={`why-${r.id}`}
-                      name="why"
-                      label={t.why}
-                      answer={actionData?.values.report === String(r.id) ? actionData : undefined}
-                    />
-                    <div>
-                      <Button type="submit">{t.leave}</Button>
-                    </div>
-                  </WriteForm>
-                </li>
-              ))}
-            </ul>
-          </section>
-          {batches.length > 0 && (
-            <section style={{ marginTop: 32 }} aria-labelledby="batches">
-              <h2 className="section-word" id="batches">
-                {t.batches}
-              </h2>
-              <ul className="remarks">
-                {batches.map((r) => (
-                  <li key={r.id}>
-                    <p>
-                      {isolate(r.vinyl)}: <strong>{isolate(r.label)}</strong>
-                    </p>
-                    <p className="said">{r.why}</p>
-                    <div className="quiet small">
-                      {r.who && isolate(r.who)} · {day(r.at, zone)}
-                    </div>
-                    <WriteForm what="batch" className="form" noValidate>
-                      <input type="hidden" name="report" value={r.id} />
-                      <Field
-                        id={`batch-why-${r.id}`}
-                        name="why"
-                        label={t.why}
-                        answer={actionData?.values.what === 'batch' ? actionData : undefined}
-                      />
-                      <div className="actions" style={{ marginTop: 0 }}>
-                        <Button type="submit" name="hide" value="yes">
-                          {t.hideBatch}
-                        </Button>
-                        <Button type="submit" name="hide" value="no">
-                          {t.leaveBatch}
-                        </Button>
-                      </div>
-                    </WriteForm>
-                  </li>
-                ))}
-              </ul>
-            </section>
-          )}
+          <Reports reports={reports} actionData={actionData} zone={zone} />
+          {batches.length > 0 && <ReportedBatches batches={batches} actionData={actionData} zone={zone} />}
           <details style={{ marginTop: 32 }} open={merge !== undefined}>
             <summary>{t.merge}</summary>
             <WriteForm what="merge" className="form" noValidate>

@@ -1,7 +1,7 @@
 import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
 import { useEffect } from 'react';
-import { Link, useRevalidator } from 'react-router';
+import { useRevalidator } from 'react-router';
 import { formatSetting, sayStrength, strengthAxis } from '#core/controls/index.ts';
 import { packView, type PackCardView } from '#work/packs/look.ts';
 import { startImport, takeBack } from '#work/packs/imports.ts';
@@ -16,6 +16,7 @@ import { useZone } from '../../ui/people/usePerson.ts';
 import { vinylName } from '../../ui/vinyls/vinylName.ts';
 import type { Route } from './+types/route';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
+import { WhatCame } from './WhatCame.tsx';
 
 export const access = { read: 'look round', write: 'begin' } as const satisfies Access;
 
@@ -40,7 +41,11 @@ export function action(args: Route.ActionArgs) {
 
 export const meta: Route.MetaFunction = () => [{ title: words.title(words.packs.title) }];
 
-function Shown({ card }: { card: Pick<PackCardView, 'vinyl' | 'model' | 'setting' | 'author'> & { key: string } }) {
+export function Shown({
+  card,
+}: {
+  card: Pick<PackCardView, 'vinyl' | 'model' | 'setting' | 'author'> & { key: string };
+}) {
   const axis = strengthAxis(card.model);
   const vinyl = { ...card.vinyl, colour: { name: card.vinyl.colour } };
   const others = formatSetting(card.model, card.setting).slice(1);
@@ -137,17 +142,7 @@ export default function SeenPack({ loaderData: { seen }, actionData }: Route.Com
           </WriteForm>
         </div>
       )}
-      {seen.brought.length > 0 && (
-        <ul className="rows" style={{ marginTop: 32 }}>
-          {seen.brought.map((card) => (
-            <li key={card.id}>
-              <Link className="row row-pack" to={`/cards/${card.id}`}>
-                <Shown card={{ ...card, key: card.id }} />
-              </Link>
-            </li>
-          ))}
-        </ul>
-      )}
+      {seen.brought.length > 0 && <WhatCame seen={seen} />}
       {(seen.state === 'seen' || seen.state === 'failed' || seen.state === 'withdrawn') && (
         <>
           <h2 className="section-word">{t.would}</h2>

@@ -8,13 +8,13 @@ import { packsOf, seePack } from '#work/packs/look.ts';
 import { askAgain, follow, followed, unfollow, type Followed } from '#work/packs/follow.ts';
 import { words } from '../../messages/index.ts';
 import { actions, apart, enter } from '../../server/enter.server.ts';
-import { Choices } from '../../ui/base/Choices.tsx';
 import { Field, FormNotice } from '../../ui/base/Field.tsx';
 import { FileField } from '../../ui/base/FileField.tsx';
 import { day, isolate } from '../../ui/base/format.ts';
 import { useZone } from '../../ui/people/usePerson.ts';
 import type { Route } from './+types/route';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
+import { PacksOut } from './PacksOut.tsx';
 
 export const access = { read: 'look round', write: 'begin' } as const satisfies Access;
 
@@ -158,36 +158,7 @@ export default function Packs({ loaderData: { packs, shelves, steward, account }
             </section>
           )}
         </section>
-        <section aria-labelledby="out">
-          <h2 className="section-word" id="out">
-            {t.out}
-          </h2>
-          <form action="/packs/shelf" method="get" className="form">
-            <Field
-              name="q"
-              label={t.which}
-              answer={undefined}
-              help={t.whichHelp}
-              slotProps={{ htmlInput: { maxLength: 200 } }}
-            />
-            <Choices
-              name="licence"
-              legend={t.licence}
-              answer={undefined}
-              initial="cc-by"
-              options={(['cc-by', 'cc0'] as const).map((l) => [l, words.licences[l].name, words.licences[l].says])}
-            />
-            <p className="quiet small" style={{ margin: '-14px 0 0' }}>
-              {t.licenceHelp}
-            </p>
-            <div className="actions">
-              <Button type="submit">{t.asPack}</Button>
-              <Button type="submit" formAction="/packs/shelf.csv">
-                {t.asTable}
-              </Button>
-            </div>
-          </form>
-        </section>
+        <PacksOut />
       </div>
 
       {(steward || shelves.length > 0) && (

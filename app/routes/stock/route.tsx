@@ -1,21 +1,17 @@
 import type { Access } from '#work/people/permissions.ts';
-import Button from '@mui/material/Button';
 import { Link } from 'react-router';
 import { coloursOf } from '#work/vinyls/catalogue.ts';
 import { addPiece, stockKinds, stockOf } from '#work/vinyls/stock.ts';
 import { vinylOf } from '#work/vinyls/vinyls.ts';
 import { words } from '../../messages/index.ts';
 import { actions, enter } from '../../server/enter.server.ts';
-import { Choices } from '../../ui/base/Choices.tsx';
-import { Field, FormNotice } from '../../ui/base/Field.tsx';
-import { isolate } from '../../ui/base/format.ts';
 import { GoButton } from '../../ui/base/Link.tsx';
-import { PieceFacts } from '../../ui/vinyls/PieceFacts.tsx';
 import { Swatch } from '../../ui/vinyls/Swatch.tsx';
 import { useLengthUnit } from '../../ui/people/usePerson.ts';
 import { vinylHex, vinylTitle } from '../../ui/vinyls/vinylName.ts';
 import type { Route } from './+types/route';
-import { WriteForm } from '../../ui/base/WriteForm.tsx';
+import { Pieces } from './Pieces.tsx';
+import { AddPiece } from './AddPiece.tsx';
 
 export const access = { read: 'look round', write: 'begin' } as const satisfies Access;
 
@@ -64,115 +60,8 @@ export default function Stock({ loaderData: { vinyl, pieces, kinds }, actionData
           </div>
         </>
       )}
-      {pieces.length > 0 && (
-        <form method="get" action="/stock/labels" target="_blank">
-          <ul className="rows">
-            {pieces.map((p) => (
-              <li key={p.id} className="row row-stock">
-                <label className="tick">
-                  <input type="checkbox" name="piece" value={p.id} />
-                  <span className="visually-hidden">
-                    {t.label} {p.code}
-                  </span>
-                </label>
-                <Swatch type={p.vinyl.type} hex={vinylHex(p.vinyl)} size={48} />
-                <div>
-                  <Link to={`/stock/${p.id}`} className="row-name">
-                    {vinylTitle(p.vinyl)}
-                  </Link>
-                  <div className="quiet">
-                    {t.kinds[p.kind]} · {p.code}
-                    {p.batch && ` · ${isolate(p.batch)}`}
-                    {p.from && ` · ${t.from(p.from)}`}
-                  </div>
-                </div>
-                <div>
-                  <PieceFacts piece={p} />
-                </div>
-              </li>
-            ))}
-          </ul>
-          <details style={{ marginTop: 16 }}>
-            <summary>{t.labels}</summary>
-            <p className="quiet" style={{ marginBottom: 16 }}>
-              {t.labelsLede}
-            </p>
-            <div className="pair" style={{ maxWidth: 560, marginBottom: 16 }}>
-              <Field
-                name="paper"
-                label={t.sheet}
-                answer={undefined}
-                initial="a4"
-                select
-                slotProps={{ select: { native: true } }}
-              >
-                {Object.entries(t.papers).map(([key, name]) => (
-                  <option key={key} value={key}>
-                    {name}
-                  </option>
-                ))}
-              </Field>
-              <Field name="skip" label={t.skip} answer={undefined} initial="0" inputMode="numeric" />
-            </div>
-            <Button type="submit">{t.labels}</Button>
-          </details>
-        </form>
-      )}
-      {vinyl && (
-        <WriteForm what="add" className="form" noValidate style={{ maxWidth: 720, marginTop: 40 }}>
-          <h2 className="section-word">{t.add}</h2>
-          <FormNotice answer={actionData} text={words.errors.form} />
-          <input type="hidden" name="vinyl" value={vinyl.id} />
-          <Choices
-            name="kind"
-            legend={t.kind}
-            answer={actionData}
-            initial="roll"
-            options={kinds.map((k) => [k, t.kinds[k], ''] as const)}
-          />
-          <div className="pair">
-            <Field
-              name="colour"
-              label={t.colour}
-              answer={actionData}
-              initial={vinyl.colour?.id ?? ''}
-              select
-              slotProps={{ select: { native: true } }}
-            >
-              {vinyl.colours.map((c) => (
-                <option key={c.id} value={c.id}>
-                  {c.name}
-                </option>
-              ))}
-            </Field>
-            <Field name="batch" label={t.batch} answer={actionData} autoComplete="off" />
-            <Field
-              name="width"
-              label={t.width(unit)}
-              answer={actionData}
-              initial={unit === 'mm' ? '305' : '12'}
-              autoComplete="off"
-            />
-            <Field name="length" label={t.length(unit)} answer={actionData} autoComplete="off" />
-            <Field name="price" label={t.price} answer={actionData} inputMode="decimal" autoComplete="off" />
-            <Field name="currency" label={t.currency} answer={actionData} autoComplete="off" />
-            <Field
-              name="pieces"
-              label={t.pieces}
-              answer={actionData}
-              initial="1"
-              inputMode="numeric"
-              autoComplete="off"
-            />
-            <Field name="note" label={t.note} answer={actionData} autoComplete="off" />
-          </div>
-          <div>
-            <Button type="submit" variant="contained">
-              {t.add}
-            </Button>
-          </div>
-        </WriteForm>
-      )}
+      {pieces.length > 0 && <Pieces pieces={pieces} />}
+      {vinyl && <AddPiece vinyl={vinyl} kinds={kinds} actionData={actionData} unit={unit} />}
     </>
   );
 }

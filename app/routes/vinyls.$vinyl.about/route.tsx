@@ -1,7 +1,6 @@
 import type { Access } from '#work/people/permissions.ts';
-import MenuItem from '@mui/material/MenuItem';
 import Button from '@mui/material/Button';
-import { Link, redirect } from 'react-router';
+import { redirect } from 'react-router';
 import { peels, pressures, vinylTypeKeys, vinylTypes, type Leaflet } from '#core/vinyls/index.ts';
 import { milliCelsiusToCelsius, milliCelsiusToFahrenheit } from '#core/units/index.ts';
 import { addColour, catalogueOf } from '#work/vinyls/catalogue.ts';
@@ -21,6 +20,8 @@ import { useTemperatureUnit } from '../../ui/people/usePerson.ts';
 import { vinylName } from '../../ui/vinyls/vinylName.ts';
 import type { Route } from './+types/route';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
+import { Colours } from './Colours.tsx';
+import { SameVinyl } from './SameVinyl.tsx';
 
 export const access = { read: 'look round', write: 'begin' } as const satisfies Access;
 
@@ -75,7 +76,6 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
 export default function About({ loaderData: { vinyl, leaflet, ownTypes, saved }, actionData }: Route.ComponentProps) {
   const t = words.catalogue;
   const answer = actionData?.values.what === 'catalogue' ? actionData : undefined;
-  const colourAnswer = actionData?.values.what === 'colour' ? actionData : undefined;
   return (
     <>
       <div className="head">
@@ -139,93 +139,8 @@ export default function About({ loaderData: { vinyl, leaflet, ownTypes, saved },
         </dl>
       )}
       <LeafletForm leaflet={leaflet} answer={actionData?.values.what === 'leaflet' ? actionData : undefined} />
-      <section style={{ marginTop: 48 }} aria-labelledby="colours">
-        <h2 className="section-word" id="colours">
-          {t.colours}
-        </h2>
-        <ul className="dabs">
-          {vinyl.colours.map((c) => (
-            <li key={c.id}>
-              <Link to={`/vinyls/${vinyl.id}?colour=${c.id}`}>
-                <span className="dab" style={{ background: c.hex }} aria-hidden="true" />
-                {isolate(c.name)}
-              </Link>
-            </li>
-          ))}
-        </ul>
-        {vinyl.own && (
-          <WriteForm what="colour" className="filters" noValidate key={vinyl.colours.length}>
-            <Field name="colour" label={words.newVinyl.colour} answer={colourAnswer} autoComplete="off" />
-            <div>
-              <label htmlFor="new-hex" style={{ fontWeight: 600, display: 'block', marginBottom: 6 }}>
-                {t.hex}
-              </label>
-              <input
-                id="new-hex"
-                className="hex"
-                name="hex"
-                type="color"
-                defaultValue={colourAnswer?.values.hex ?? '#c99a2c'}
-              />
-            </div>
-            <Button type="submit">{t.addColour}</Button>
-          </WriteForm>
-        )}
-        <p style={{ marginTop: 16 }}>
-          <strong>{t.batches}:</strong>{' '}
-          {vinyl.batches.length === 0
-            ? t.noBatches
-            : vinyl.batches.map((b) => isolate([b.label, b.colour].filter(Boolean).join(', '))).join(' · ')}
-        </p>
-        {vinyl.batches.some((b) => !b.mine) && (
-          <details style={{ marginTop: 12 }} open={actionData?.values.what === 'report batch'}>
-            <summary>{t.reportBatch}</summary>
-            <WriteForm what="report batch" className="form" noValidate>
-              <FormNotice
-                answer={actionData?.values.what === 'report batch' ? actionData : undefined}
-                text={words.errors.form}
-              />
-              <Field name="batch" label={t.whichBatch} answer={actionData} select>
-                {vinyl.batches
-                  .filter((b) => !b.mine)
-                  .map((b) => (
-                    <MenuItem key={b.id} value={b.id}>
-                      {isolate(b.label)}
-                    </MenuItem>
-                  ))}
-              </Field>
-              <Field name="why" id="batch-why" label={t.whyBatch} answer={actionData} />
-              <div>
-                <Button type="submit">{t.reportIt}</Button>
-              </div>
-            </WriteForm>
-          </details>
-        )}
-      </section>
-      <section style={{ marginTop: 48 }} aria-labelledby="same">
-        <h2 className="section-word" id="same">
-          {t.same}
-        </h2>
-        {vinyl.aliases.length === 0 && vinyl.alike.length === 0 && <p className="quiet">{t.none}</p>}
-        {vinyl.aliases.map((a) => (
-          <div key={a.id} className="line-up">
-            <span>{t.merged(isolate(a.name))}</span>
-            {a.mine && (
-              <WriteForm what="part">
-                <input type="hidden" name="alias" value={a.id} />
-                <Button type="submit">{t.part}</Button>
-              </WriteForm>
-            )}
-          </div>
-        ))}
-        {vinyl.alike.length > 0 && <p>{t.alike}</p>}
-        {vinyl.alike.map((a) => (
-          <WriteForm key={a.id} what="merge" style={{ marginTop: 12 }}>
-            <input type="hidden" name="alias" value={a.id} />
-            <Button type="submit">{t.merge(isolate(a.name))}</Button>
-          </WriteForm>
-        ))}
-      </section>
+      <Colours vinyl={vinyl} actionData={actionData} />
+      <SameVinyl vinyl={vinyl} />
     </>
   );
 }

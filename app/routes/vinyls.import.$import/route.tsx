@@ -1,6 +1,6 @@
 import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
-import { columnByKey, columns } from '#core/catalogue/index.ts';
+import { columns } from '#core/catalogue/index.ts';
 import { doImport, importOf, mapColumns, undoImport } from '#work/vinyls/imports.ts';
 import { words } from '../../messages/index.ts';
 import { actions, enter } from '../../server/enter.server.ts';
@@ -9,6 +9,7 @@ import { isolate } from '../../ui/base/format.ts';
 import { GoButton } from '../../ui/base/Link.tsx';
 import type { Route } from './+types/route';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
+import { Refused } from './Refused.tsx';
 
 export const access = { read: 'look round', write: 'begin' } as const satisfies Access;
 
@@ -92,33 +93,7 @@ export default function SeenImport({ loaderData: { seen }, actionData }: Route.C
               </div>
             </>
           )}
-          {seen.missing.length === 0 && seen.refused.length > 0 && (
-            <div className="table-wrap" tabIndex={0} role="region" aria-label={t.refused(counts.refused)}>
-              <table className="plain" data-testid="refused">
-                <thead>
-                  <tr>
-                    {t.columns.map((c) => (
-                      <th key={c} scope="col">
-                        {c}
-                      </th>
-                    ))}
-                  </tr>
-                </thead>
-                <tbody>
-                  {seen.refused.flatMap((r) =>
-                    r.problems.map((p, i) => (
-                      <tr key={`${r.line}-${i}`}>
-                        <td>{i === 0 ? t.line(r.line) : ''}</td>
-                        <td>{i === 0 ? isolate(r.name) : ''}</td>
-                        <td>{columnByKey(p.column)?.word ?? t.row}</td>
-                        <td>{isolate(p.why)}</td>
-                      </tr>
-                    )),
-                  )}
-                </tbody>
-              </table>
-            </div>
-          )}
+          {seen.missing.length === 0 && seen.refused.length > 0 && <Refused seen={seen} counts={counts} />}
           <details open={seen.missing.length > 0 || !!actionData} style={{ marginTop: 32 }}>
             <summary>{t.map}</summary>
             <p className="quiet">{t.mapLede(isolate(seen.fileName))}</p>

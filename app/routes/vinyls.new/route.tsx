@@ -2,20 +2,20 @@ import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
 import { useState, type FormEvent } from 'react';
 import { Link } from 'react-router';
-import { vinylTypeKeys, vinylTypes, type VinylTypeKey } from '#core/vinyls/index.ts';
+import { vinylTypes, type VinylTypeKey } from '#core/vinyls/index.ts';
 import { ownTypesOf } from '#work/vinyls/types.ts';
 import { addVinyl } from '#work/vinyls/vinyls.ts';
 import { benchOf } from '#work/workshop/bench.ts';
 import { words } from '../../messages/index.ts';
 import { actions, benchHere, enter } from '../../server/enter.server.ts';
 import { Field, FormNotice } from '../../ui/base/Field.tsx';
-import { isolate } from '../../ui/base/format.ts';
 import { Swatch } from '../../ui/vinyls/Swatch.tsx';
 import { useAsk } from '../../ui/base/useAsk.ts';
 import { vinylHex, vinylTitle } from '../../ui/vinyls/vinylName.ts';
 import type { loader as alikeLoader } from '../vinyls.alike/route.ts';
 import type { Route } from './+types/route';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
+import { TypeChoice } from './TypeChoice.tsx';
 
 export const access = { read: 'look round', write: 'begin' } as const satisfies Access;
 
@@ -89,42 +89,7 @@ export default function NewVinyl({ loaderData, actionData }: Route.ComponentProp
             </ul>
           </div>
         )}
-        <fieldset aria-describedby={actionData?.fields.type ? 'type-problem' : undefined}>
-          <legend>{t.type}</legend>
-          <div className="types">
-            {vinylTypeKeys.map((key) => (
-              <label className="choice" key={key}>
-                <input type="radio" name="type" value={key} checked={type === key} onChange={() => setType(key)} />
-                <Swatch type={key} hex={hex} size={40} />
-                <span>{vinylTypes[key].word}</span>
-              </label>
-            ))}
-          </div>
-          {loaderData.own.length > 0 && <p style={{ margin: '12px 0 8px' }}>{t.ownTypes}</p>}
-          <div className="types">
-            {loaderData.own.map((o) => (
-              <label className="choice" key={o.id}>
-                <input
-                  type="radio"
-                  name="type"
-                  value={`own:${o.id}`}
-                  checked={type === `own:${o.id}`}
-                  onChange={() => setType(`own:${o.id}`)}
-                />
-                <Swatch type={o.parent} hex={hex} size={40} />
-                <span>{isolate(o.word)}</span>
-              </label>
-            ))}
-          </div>
-          <p style={{ marginTop: 8 }}>
-            <Link to="/types/new">{t.ownType}</Link>
-          </p>
-          {actionData?.fields.type && (
-            <p className="error-text" id="type-problem">
-              {actionData.fields.type}
-            </p>
-          )}
-        </fieldset>
+        <TypeChoice loaderData={loaderData} type={type} setType={setType} hex={hex} actionData={actionData} />
         <div className="pair">
           <Field name="colour" label={t.colour} answer={actionData} autoComplete="off" />
           <div>

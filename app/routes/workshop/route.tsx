@@ -1,9 +1,6 @@
 import type { Access } from '#work/people/permissions.ts';
-import Button from '@mui/material/Button';
-import { useColorScheme } from '@mui/material/styles';
 import { useState } from 'react';
-import { Link, useRouteLoaderData } from 'react-router';
-import { vinylTypes } from '#core/vinyls/index.ts';
+import { useRouteLoaderData } from 'react-router';
 import { ownTypesOf } from '#work/vinyls/types.ts';
 import { addBlade, mountBlade } from '#work/workshop/blades.ts';
 import { addMat, layMat, retireMat, washMat } from '#work/workshop/mats.ts';
@@ -14,14 +11,16 @@ import { workshopOf } from '#work/workshop/workshop.ts';
 import { words } from '../../messages/index.ts';
 import type { loader as rootLoader } from '../../root.tsx';
 import { type Act, actions, benchHere, enter } from '../../server/enter.server.ts';
-import { Field, FormNotice } from '../../ui/base/Field.tsx';
-import { day, isolate, metres } from '../../ui/base/format.ts';
+import { FormNotice } from '../../ui/base/Field.tsx';
+import { isolate } from '../../ui/base/format.ts';
 import { GoButton } from '../../ui/base/Link.tsx';
 import { Mats, Presses } from '../../ui/workshop/MatsAndPresses.tsx';
 import { useZone } from '../../ui/people/usePerson.ts';
 import { Ways } from '../../ui/coupons/Ways.tsx';
 import type { Route } from './+types/route';
-import { WriteForm } from '../../ui/base/WriteForm.tsx';
+import { CutterRow } from './CutterRow.tsx';
+import { SpareBlades } from './SpareBlades.tsx';
+import { Look, Units } from './Units.tsx';
 
 export const access = { read: 'look round', write: 'begin' } as const satisfies Access;
 
@@ -88,108 +87,17 @@ export default function Workshop({ loaderData, actionData }: Route.ComponentProp
           <h2 className="section-word">{t.cutters}</h2>
           <ul className="rows">
             {cutters.map(({ cutter, blade, newer }) => (
-              <li key={cutter.id} className="row" style={{ gridTemplateColumns: 'minmax(0, 1fr)' }}>
-                <div style={{ display: 'flex', gap: '12px 32px', flexWrap: 'wrap', alignItems: 'center' }}>
-                  <div style={{ flex: '1 1 240px', minWidth: 0 }}>
-                    <div className="row-name">{cutter.name}</div>
-                    <div className="quiet">{cutter.model.name}</div>
-                    {newer !== undefined && (
-                      <WriteForm what="newer">
-                        <input type="hidden" name="cutter" value={cutter.id} />
-                        <p className="small">{t.newer(newer)}</p>
-                        <Button type="submit" variant="text">
-                          {t.takeNewer}
-                        </Button>
-                      </WriteForm>
-                    )}
-                  </div>
-                  <div style={{ flex: '1 1 220px', minWidth: 0 }}>
-                    {blade ? (
-                      <>
-                        {blade.name}, {blade.angle}°
-                        {blade.wear.state !== 'fresh' && (
-                          <>
-                            {' '}
-                            <strong data-testid="blade-state">{t[blade.wear.state]}</strong>
-                          </>
-                        )}
-                        <div className="quiet small">
-                          {words.frame.age(metres(blade.cutUm), metres(blade.lifeUm))} ·{' '}
-                          {t.since(day(blade.mountedAt, zone))}
-                          <br />
-                          {t.goesOn(
-                            (left[blade.id] ?? [])
-                              .map(([type, um]) => `${metres(um)} m ${vinylTypes[type].word}`)
-                              .join(', '),
-                          )}
-                        </div>
-                      </>
-                    ) : (
-                      words.frame.noBlade
-                    )}
-                  </div>
-                  <div style={{ display: 'flex', gap: 12, flexWrap: 'wrap', alignItems: 'center' }}>
-                    <Link to={`/workshop/cutters/${cutter.id}/scale`}>{t.scale}</Link>
-                    <Link to={`/workshop/cutters/${cutter.id}/others`}>{t.others}</Link>
-                    <Button
-                      onClick={() => setChanging(changing === cutter.id ? undefined : cutter.id)}
-                      aria-expanded={changing === cutter.id}
-                    >
-                      {t.newBlade}
-                    </Button>
-                    {onBench === cutter.id ? (
-                      <strong>{t.onBench}</strong>
-                    ) : (
-                      <WriteForm what="bench">
-                        <input type="hidden" name="cutter" value={cutter.id} />
-                        <Button type="submit">{t.use}</Button>
-                      </WriteForm>
-                    )}
-                  </div>
-                </div>
-                {changing === cutter.id && (
-                  <div style={{ paddingBottom: 16 }}>
-                    <WriteForm
-                      what="blade"
-                      className="form"
-                      style={{ marginTop: 8 }}
-                      noValidate
-                      onSubmit={() => !bladeAnswer && setChanging(undefined)}
-                    >
-                      <input type="hidden" name="cutter" value={cutter.id} />
-                      <Field name="name" label={t.bladeName} answer={bladeAnswer} />
-                      <div className="pair">
-                        <Field name="angle" label={words.newCutter.angle} answer={bladeAnswer} initial="45" />
-                        <Field
-                          name="offset"
-                          label={words.newCutter.offset}
-                          answer={bladeAnswer}
-                          initial="0.25"
-                          help={words.newCutter.offsetHelp}
-                        />
-                        <Field
-                          name="life"
-                          label={words.newCutter.life}
-                          answer={bladeAnswer}
-                          help={words.newCutter.lifeHelp}
-                        />
-                        <Field
-                          name="used"
-                          label={words.newCutter.used}
-                          answer={bladeAnswer}
-                          initial="0"
-                          help={words.newCutter.usedHelp}
-                        />
-                      </div>
-                      <div>
-                        <Button type="submit" variant="contained">
-                          {t.mount}
-                        </Button>
-                      </div>
-                    </WriteForm>
-                  </div>
-                )}
-              </li>
+              <CutterRow
+                bladeAnswer={bladeAnswer}
+                cutter={cutter}
+                blade={blade}
+                newer={newer}
+                onBench={onBench}
+                left={left}
+                changing={changing}
+                setChanging={setChanging}
+                zone={zone}
+              />
             ))}
           </ul>
         </>
@@ -199,25 +107,7 @@ export default function Workshop({ loaderData, actionData }: Route.ComponentProp
           <h2 className="section-word" style={{ marginTop: 40 }}>
             {t.spare}
           </h2>
-          <ul className="rows">
-            {spare.map((b) => (
-              <li key={b.id} className="row" style={{ gridTemplateColumns: 'minmax(0, 1fr) auto' }}>
-                <div>
-                  {b.name}, {b.angle}°
-                  <div className="quiet small">{words.frame.age(metres(b.cutUm), metres(b.lifeUm))}</div>
-                </div>
-                {onBench && (
-                  <WriteForm what="mount">
-                    <input type="hidden" name="cutter" value={onBench} />
-                    <input type="hidden" name="blade" value={b.id} />
-                    <Button type="submit">
-                      {t.mountThis} {cutters.find((c) => c.cutter.id === onBench)?.cutter.name}
-                    </Button>
-                  </WriteForm>
-                )}
-              </li>
-            ))}
-          </ul>
+          <SpareBlades onBench={onBench} spare={spare} cutters={cutters} />
         </>
       )}
       {onBench && <Mats mats={loaderData.mats} answer={actionData?.values.what === 'mat' ? actionData : undefined} />}
@@ -234,59 +124,8 @@ export default function Workshop({ loaderData, actionData }: Route.ComponentProp
       />
       <div className="cols" style={{ marginTop: 40 }}>
         <Look />
-        {root?.person && (
-          <WriteForm what="units" action="/units">
-            <fieldset>
-              <legend className="section-word">{t.units}</legend>
-              <div style={{ display: 'flex', gap: 12, flexWrap: 'wrap' }}>
-                {(['mm', 'in'] as const).map((u) => (
-                  <label className="choice" key={u}>
-                    <input type="radio" name="length" value={u} defaultChecked={root.person!.lengthUnit === u} />
-                    <span>{u}</span>
-                  </label>
-                ))}
-                {(['C', 'F'] as const).map((u) => (
-                  <label className="choice" key={u}>
-                    <input
-                      type="radio"
-                      name="temperature"
-                      value={u}
-                      defaultChecked={root.person!.temperatureUnit === u}
-                    />
-                    <span>°{u}</span>
-                  </label>
-                ))}
-                <Button type="submit">{t.saveUnits}</Button>
-              </div>
-            </fieldset>
-          </WriteForm>
-        )}
+        {root?.person && <Units root={{ person: root.person }} />}
       </div>
     </>
-  );
-}
-
-/** Light, dark, or as the device says. Kept on this device. */
-function Look() {
-  const { mode, setMode } = useColorScheme();
-  const t = words.workshop;
-  return (
-    <fieldset>
-      <legend className="section-word">{t.look}</legend>
-      <div style={{ display: 'flex', gap: 12, flexWrap: 'wrap' }}>
-        {(
-          [
-            ['system', t.lookSystem],
-            ['light', t.lookLight],
-            ['dark', t.lookDark],
-          ] as const
-        ).map(([value, name]) => (
-          <label className="choice" key={value}>
-            <input type="radio" name="look" value={value} checked={mode === value} onChange={() => setMode(value)} />
-            <span>{name}</span>
-          </label>
-        ))}
-      </div>
-    </fieldset>
   );
 }

@@ -67,18 +67,15 @@ function deviceId(): string {
   }
 }
 
+/** What lies in the outbox of a person on this device. */
+type Kept = ReturnType<typeof useKept>;
+
 type Props = { personId: string | undefined; formerly?: readonly string[] | undefined; children: ReactNode };
 
-export function OutboxProvider({ personId, formerly, children }: Props) {
+/** Keeps events of a person on this device: in storage, and in memory where there is none. */
+function useKept(personId: string | undefined, formerly: readonly string[] | undefined) {
   const [state, setState] = useState<State>(empty);
   const memory = useRef<BenchEvent[]>([]);
-  const sending = useRef(false);
-  /** Until when an event waits for what it speaks of; and how many events go in one delivery. */
-  const later = useRef(new Map<string, number>());
-  const size = useRef(BATCH);
-  const wait = useRef(FIRST_WAIT);
-  const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
-  const device = useRef<string>(undefined);
 
   const mine = `${PREFIX}${personId}.`;
   // What a person left unsent here as a guest, before they signed in, is theirs too.
@@ -135,6 +132,53 @@ export function OutboxProvider({ personId, formerly, children }: Props) {
     },
     [forget, personId],
   );
+
+  const forgetRefused = useCallback(() => {
+    try {
+      for (const { event } of stored<{ event: BenchEvent }>(`${REFUSED}${personId}.`))
+        localStorage.removeItem(`${REFUSED}${personId}.${event.id}`);
+    } catch {
+      // Nothing was kept.
+    }
+    refresh();
+  }, [personId, refresh]);
+
+  /** Writes an event down before anything else is done with it. */
+  const keep = useCallback(
+    (event: BenchEvent) => {
+      memory.current = [...memory.current, event];
+      try {
+        localStorage.setItem(`${mine}${event.id}`, JSON.stringify(event));
+      } catch {
+        setState((s) => ({ ...s, keeps: false }));
+      }
+      refresh();
+    },
+    [mine, refresh],
+  );
+  /** Somebody is here: looks whether this browser keeps anything, and at what it kept. */
+  const begin = useCallback(() => {
+    memory.current = [];
+    let keeps = true;
+    try {
+      localStorage.setItem(`${PREFIX}try`, '1');
+      localStorage.removeItem(`${PREFIX}try`);
+    } catch {
+      keeps = false;
+    }
+    refresh({ keeps });
+  }, [refresh]);
+  return { state, look, refresh, forget, refuse, keep, begin, forgetRefused };
+}
+
+/** Delivers what is kept, a batch at a time, and again until the server has said what became of it. Answers how to send at once. */
+function useDelivery(personId: string | undefined, { look, refresh, forget, refuse, begin }: Kept): () => void {
+  const sending = useRef(false);
+  /** Until when an event waits for what it speaks of; and how many events go in one delivery. */
+  const later = useRef(new Map<string, number>());
+  const size = useRef(BATCH);
+  const wait = useRef(FIRST_WAIT);
+  const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
 
   const send = useCallback(async () => {
     if (!personId || sending.current) return;
@@ -199,21 +243,14 @@ export function OutboxProvider({ personId, formerly, children }: Props) {
     }
   }, [forget, look, personId, refresh, refuse]);
 
-  useEffect(() => {
-    memory.current = [];
-    let keeps = true;
-    try {
-      localStorage.setItem(`${PREFIX}try`, '1');
-      localStorage.removeItem(`${PREFIX}try`);
-    } catch {
-      keeps = false;
-    }
-    refresh({ keeps });
+  const now = useCallback(() => {
+    wait.current = FIRST_WAIT;
     void send();
-    const now = () => {
-      wait.current = FIRST_WAIT;
-      void send();
-    };
+  }, [send]);
+
+  useEffect(() => {
+    begin();
+    void send();
     const lost = () => refresh({ online: false });
     window.addEventListener('online', now);
     window.addEventListener('offline', lost);
@@ -222,8 +259,15 @@ export function OutboxProvider({ personId, formerly, children }: Props) {
       window.removeEventListener('offline', lost);
       clearTimeout(timer.current);
     };
-  }, [refresh, send]);
+  }, [begin, now, refresh, send]);
+  return now;
+}
 
+export function OutboxProvider({ personId, formerly, children }: Props) {
+  const kept = useKept(personId, formerly);
+  const sendNow = useDelivery(personId, kept);
+  const { state, keep, forgetRefused } = kept;
+  const device = useRef<string>(undefined);
   const add = useCallback<Add>(
     (partial) => {
       device.current ??= deviceId();
@@ -233,29 +277,12 @@ export function OutboxProvider({ personId, formerly, children }: Props) {
         device: device.current,
         deviceAt: new Date().toISOString(),
       } as BenchEvent;
-      memory.current = [...memory.current, event];
-      try {
-        localStorage.setItem(`${mine}${event.id}`, JSON.stringify(event));
-      } catch {
-        setState((s) => ({ ...s, keeps: false }));
-      }
-      refresh();
-      wait.current = FIRST_WAIT;
-      void send();
+      keep(event);
+      sendNow();
       return event;
     },
-    [mine, refresh, send],
+    [keep, sendNow],
   );
-
-  const forgetRefused = useCallback(() => {
-    try {
-      for (const { event } of stored<{ event: BenchEvent }>(`${REFUSED}${personId}.`))
-        localStorage.removeItem(`${REFUSED}${personId}.${event.id}`);
-    } catch {
-      // Nothing was kept.
-    }
-    refresh();
-  }, [personId, refresh]);
 
   const myDevice = useCallback(() => (device.current ??= deviceId()), []);
   const value = useMemo(

@@ -16,6 +16,11 @@ function lit(what: 'fill' | 'stroke' | 'stop', by: number) {
  * @param id a name for the gradients, another one for each drawing on a page
  */
 export function Texture({ type, id }: { type: VinylTypeKey; id: string }): ReactNode {
+  return shapes(type, penOf(type), id);
+}
+
+/** What a texture is drawn with: numbers that are the same each time for a type. */
+function penOf(type: VinylTypeKey) {
   const random = seededRandom(seedFromText(type));
   const u = (low = 0, high = 64) => low + (high - low) * random.uniform();
   const r = (n: number) => Number(n.toFixed(1));
@@ -35,6 +40,10 @@ export function Texture({ type, id }: { type: VinylTypeKey; id: string }): React
         />
       );
     });
+  return { u, r, many, speckle };
+}
+
+function shapes(type: VinylTypeKey, { u, r, many, speckle }: ReturnType<typeof penOf>, id: string): ReactNode {
   switch (type) {
     case 'glitter':
     case 'glitter-adhesive':

@@ -1,0 +1,234 @@
+import type { FormAnswer } from '../../server/enter.server.ts';
+import { type CutterModel, strengthAxis } from '#core/controls/index.ts';
+import Button from '@mui/material/Button';
+import { useEffect, useState } from 'react';
+import { Link } from 'react-router';
+import { stripDomain } from '#core/strip/index.ts';
+import type { CardView } from '#work/shelf/view.ts';
+import { words } from '../../messages/index.ts';
+import { Choices } from '../../ui/base/Choices.tsx';
+import { ToSet } from '../../ui/workshop/ControlDrawing.tsx';
+import { GoButton } from '../../ui/base/Link.tsx';
+import { howTranslated } from '../../ui/shelf/Translated.tsx';
+import { WindowStrip } from '../../ui/base/WindowStrip.tsx';
+import { ConfirmForm, TranslatedNumber } from './Here.tsx';
+import type { Route } from './+types/route';
+import { WriteForm } from '../../ui/base/WriteForm.tsx';
+
+/** What the card says to the cutter on the bench, and what can be done with it there. */
+export function OnYours({
+  card,
+  cardRef,
+  cutter,
+  bladed,
+  cut,
+  guest,
+  benchModel,
+  actionData,
+}: {
+  card: CardView;
+  cardRef: string;
+  cutter: string | undefined;
+  bladed: boolean;
+  cut: string;
+  guest: boolean;
+  benchModel: CutterModel | undefined;
+  actionData: FormAnswer | undefined;
+}) {
+  const t = words.card;
+  const { content, here } = card;
+  const axis = strengthAxis(content.model);
+  const mayConfirm = !card.own && bladed && (here.kind === 'other model' || here.kind === 'same model');
+  return (
+    <section className="card-here" aria-labelledby="here">
+      <h2 className="section-word" id="here">
+        {here.kind === 'same model' || here.kind === 'other model'
+          ? t.onYours(here.cutter)
+          : here.kind === 'own'
+            ? t.ownTitle
+            : t.yours}
+      </h2>
+      {here.kind === 'no bench' && (
+        <>
+          <p>{t.noBench}</p>
+          <div className="actions">
+            <GoButton to="/workshop/cutters/new" variant="contained">
+              {words.bench.start}
+            </GoButton>
+          </div>
+        </>
+      )}
+      {here.kind === 'other model' && here.translated && (
+        <>
+          <TranslatedNumber said={here.translated} model={here.model} wanted={card.wanted} cutter={cutter} />
+          {bladed && (
+            <p style={{ marginTop: 16 }}>
+              <Link to={`/coupons/new?vinyl=${card.vinylId}&cells=3&wanted=${card.wanted}`}>{t.checkHere}</Link>
+            </p>
+          )}
+        </>
+      )}
+      {here.kind === 'other model' && !here.translated && (
+        <div data-testid="not-comparable">
+          <p style={{ fontSize: '1.25rem', fontWeight: 700 }}>{t.notComparable}</p>
+          <p style={{ margin: '8px 0 20px' }}>{t.notComparableWhy(content.model.name)}</p>
+          <GoButton to={`/coupons/new?vinyl=${card.vinylId}&cells=3&wanted=${card.wanted}`} variant="contained">
+            {t.check}
+          </GoButton>
+        </div>
+      )}
+      {here.kind === 'same model' && (
+        <SameModel card={card} cardRef={cardRef} cutter={cutter} bladed={bladed} cut={cut} here={here} />
+      )}
+      {mayConfirm && (here.kind === 'other model' || here.kind === 'same model') && (
+        <section style={{ marginTop: 32 }} aria-labelledby="confirm">
+          <h2 className="section-word" id="confirm">
+            {t.confirm.title}
+          </h2>
+          <ConfirmForm
+            key={cut}
+            model={benchModel!}
+            start={
+              here.kind === 'other model'
+                ? (here.translated?.number ?? here.controls.steps[strengthAxis(benchModel!).key]!)
+                : here.controls.steps[axis.key]!
+            }
+            cut={cut}
+            answer={actionData?.values.what === 'confirm' ? actionData : undefined}
+            guest={guest}
+            wanted={card.wanted}
+          />
+        </section>
+      )}
+
+      {here.kind === 'own' && <Own card={card} answer={actionData} />}
+      {here.kind !== 'own' && card.own && <Own card={card} answer={actionData} />}
+    </section>
+  );
+}
+
+/** What the card comes to on a cutter of the same model, and taking it over. */
+function SameModel({
+  card,
+  cardRef,
+  cutter,
+  bladed,
+  cut,
+  here,
+}: {
+  card: CardView;
+  cardRef: string;
+  cutter: string | undefined;
+  bladed: boolean;
+  cut: string;
+  here: Extract<CardView['here'], { kind: 'same model' }>;
+}) {
+  const t = words.card;
+  const { content } = card;
+  const axis = strengthAxis(content.model);
+  const position = content.controls.steps[axis.key]!;
+  const { recommended, best } = here.kind === 'same model' ? here.result.summary : {};
+  // What to set on one's own machine of this model: what was adopted, or what the evidence of others comes to here.
+  const onMine =
+    here.kind === 'same model' && here.adopted !== undefined
+      ? here.controls.steps[axis.key]!
+      : ((recommended ?? best)?.position ?? position);
+  return (
+    <div data-testid="same-model">
+      <ToSet axis={axis} position={onMine} sure={here.adopted !== undefined || recommended !== undefined} />
+      <div style={{ margin: '20px 0 12px' }}>
+        <WindowStrip
+          axis={axis}
+          result={here.result}
+          domain={stripDomain(axis, [content.result.summary, here.result.summary], [position, onMine])}
+          mark={onMine}
+          scale
+          width={430}
+        />
+      </div>
+      <p style={{ fontSize: '1.25rem' }}>{here.result.sentence}</p>
+      {here.translated && here.translated.basis !== 'type' && (
+        <p style={{ marginTop: 8 }} data-testid="how">
+          {howTranslated(here.translated)} {cutter && <Link to={`/workshop/cutters/${cutter}/others`}>{t.offset}</Link>}
+        </p>
+      )}
+      <p className="quiet" style={{ margin: '8px 0 20px' }}>
+        {here.result.verdict.kind === 'elsewhere' ? t.wider : t.withYours}
+      </p>
+      {bladed && (
+        <p style={{ marginBottom: 20 }}>
+          <Link to={`/coupons/new?vinyl=${card.vinylId}&wanted=${card.wanted}&mode=check&card=${cardRef}`}>
+            {t.checkHere}
+          </Link>
+        </p>
+      )}
+      {here.adopted === undefined ? (
+        <WriteForm what="adopt">
+          <Button type="submit" variant="contained">
+            {t.adopt}
+          </Button>
+          <p className="legend">{t.adoptWhy}</p>
+        </WriteForm>
+      ) : (
+        <div style={{ display: 'grid', gap: 14 }}>
+          <p className="notice" style={{ marginBottom: 0 }} data-testid="adopted">
+            {t.adopted(here.adopted)}
+          </p>
+          {bladed && (
+            <WriteForm what="cut" action={`/vinyls/${card.vinylId}`}>
+              <input type="hidden" name="cut" value={cut} />
+              <input type="hidden" name="vinyl" value={card.vinylId} />
+              <input type="hidden" name="cutter" value={cutter} />
+              <input type="hidden" name="wanted" value={card.wanted} />
+              <input type="hidden" name="setting" value={JSON.stringify(here.controls)} />
+              <Button type="submit" variant="contained">
+                {words.vinyl.iCut}
+              </Button>
+              <p className="legend">{t.confirmWhy}</p>
+            </WriteForm>
+          )}
+          <Link to={`/vinyls/${card.vinylId}?wanted=${card.wanted}`}>{t.toVinyl}</Link>
+        </div>
+      )}
+    </div>
+  );
+}
+
+/** What the author can do: who may see it, the link, the next version. */
+function Own({ card, answer }: { card: CardView; answer: Route.ComponentProps['actionData'] }) {
+  const t = words.card;
+  const [origin, setOrigin] = useState('');
+  useEffect(() => setOrigin(window.location.origin), []);
+  return (
+    <div style={{ display: 'grid', gap: 20 }} data-testid="own">
+      <p>
+        {t.ownIs(words.visibility[card.visibility])}
+        {card.address && (
+          <>
+            <br />
+            <span className="address" data-testid="address">{`${origin}/cards/${card.address}`}</span>
+          </>
+        )}
+      </p>
+      <WriteForm what="visibility" style={{ display: 'grid', gap: 14 }} key={card.visibility}>
+        <Choices
+          name="visibility"
+          legend={words.publish.who}
+          answer={answer}
+          initial={card.visibility}
+          options={(['public', 'link', 'private'] as const).map((v) => [
+            v,
+            words.visibility[v],
+            words.publish.visibility[v],
+          ])}
+        />
+        <div>
+          <Button type="submit">{t.saveVisibility}</Button>
+        </div>
+      </WriteForm>
+      <div>
+        <GoButton to={`/cards/new?vinyl=${card.vinylId}&wanted=${card.wanted}`}>{t.newVersion}</GoButton>
+      </div>
+    </div>
+  );
+}

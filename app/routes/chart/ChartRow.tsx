@@ -1,0 +1,70 @@
+import type { Route } from './+types/route';
+import { Link } from 'react-router';
+import { words } from '../../messages/index.ts';
+import { isolate } from '../../ui/base/format.ts';
+import { RowStrip } from '../../ui/base/RowStrip.tsx';
+import { Swatch } from '../../ui/vinyls/Swatch.tsx';
+import { Pressing } from './route.tsx';
+
+/** A vinyl on the wall chart: its window, the number on each cutter, how it lies and is pressed. */
+export function ChartRow({
+  r,
+  shown,
+  first,
+  unit,
+}: {
+  r: Route.ComponentProps['loaderData']['rows'][number];
+  shown: readonly { id: string }[];
+  first: boolean;
+  unit: 'C' | 'F';
+}) {
+  const t = words.chart;
+  return (
+    <tr key={r.id}>
+      <th scope="row">
+        <div className="wall-name">
+          <Swatch type={r.type} hex={r.hex} size={36} />
+          <div>
+            <Link to={`/vinyls/${r.id}`}>{isolate(r.name)}</Link>
+            <div className="quiet small">{r.about}</div>
+          </div>
+        </div>
+      </th>
+      {first && (
+        <td className="wall-strip">
+          <RowStrip strip={r.strip} width={200} height={18} />
+        </td>
+      )}
+      {r.cells.map((cell, c) => (
+        <td key={shown[c]!.id}>
+          {cell ? (
+            <>
+              <strong className="wall-number">{cell.set}</strong>
+              <div className="small">{cell.rest}</div>
+              <div className="quiet small">{cell.from}</div>
+            </>
+          ) : (
+            t.unknown
+          )}
+        </td>
+      ))}
+      <td>
+        <strong>{r.mirror ? t.mirror : t.noMirror}</strong>
+        <div className="small">{r.side}</div>
+        <div className="quiet small">{r.mat === 'none' ? t.matless : t.mat[r.mat]}</div>
+      </td>
+      <td>
+        <Pressing way={r.press} unit={unit} />
+      </td>
+      <td>
+        <img
+          className="code"
+          src={`/vinyls/${r.id}/code.svg`}
+          width="64"
+          height="64"
+          alt={`${t.columns.card}: ${r.name}`}
+        />
+      </td>
+    </tr>
+  );
+}

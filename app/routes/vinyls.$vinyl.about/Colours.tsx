@@ -1,0 +1,80 @@
+import type { FormAnswer } from '../../server/enter.server.ts';
+import type { CatalogueView } from '#work/vinyls/catalogue.ts';
+import MenuItem from '@mui/material/MenuItem';
+import Button from '@mui/material/Button';
+import { Link } from 'react-router';
+import { words } from '../../messages/index.ts';
+import { Field, FormNotice } from '../../ui/base/Field.tsx';
+import { isolate } from '../../ui/base/format.ts';
+import { WriteForm } from '../../ui/base/WriteForm.tsx';
+
+/** The colours of a vinyl and its batches. */
+export function Colours({ vinyl, actionData }: { vinyl: CatalogueView; actionData: FormAnswer | undefined }) {
+  const t = words.catalogue;
+  const colourAnswer = actionData?.values.what === 'colour' ? actionData : undefined;
+  return (
+    <section style={{ marginTop: 48 }} aria-labelledby="colours">
+      <h2 className="section-word" id="colours">
+        {t.colours}
+      </h2>
+      <ul className="dabs">
+        {vinyl.colours.map((c) => (
+          <li key={c.id}>
+            <Link to={`/vinyls/${vinyl.id}?colour=${c.id}`}>
+              <span className="dab" style={{ background: c.hex }} aria-hidden="true" />
+              {isolate(c.name)}
+            </Link>
+          </li>
+        ))}
+      </ul>
+      {vinyl.own && (
+        <WriteForm what="colour" className="filters" noValidate key={vinyl.colours.length}>
+          <Field name="colour" label={words.newVinyl.colour} answer={colourAnswer} autoComplete="off" />
+          <div>
+            <label htmlFor="new-hex" style={{ fontWeight: 600, display: 'block', marginBottom: 6 }}>
+              {t.hex}
+            </label>
+            <input
+              id="new-hex"
+              className="hex"
+              name="hex"
+              type="color"
+              defaultValue={colourAnswer?.values.hex ?? '#c99a2c'}
+            />
+          </div>
+          <Button type="submit">{t.addColour}</Button>
+        </WriteForm>
+      )}
+      <p style={{ marginTop: 16 }}>
+        <strong>{t.batches}:</strong>{' '}
+        {vinyl.batches.length === 0
+          ? t.noBatches
+          : vinyl.batches.map((b) => isolate([b.label, b.colour].filter(Boolean).join(', '))).join(' · ')}
+      </p>
+      {vinyl.batches.some((b) => !b.mine) && (
+        <details style={{ marginTop: 12 }} open={actionData?.values.what === 'report batch'}>
+          <summary>{t.reportBatch}</summary>
+          <WriteForm what="report batch" className="form" noValidate>
+            <FormNotice
+              answer={actionData?.values.what === 'report batch' ? actionData : undefined}
+              text={words.errors.form}
+            />
+            <Field name="batch" label={t.whichBatch} answer={actionData} select>
+              {vinyl.batches
+                .filter((b) => !b.mine)
+                .map((b) => (
+                  <MenuItem key={b.id} value={b.id}>
+                    {isolate(b.label)}
+                  </MenuItem>
+                ))}
+            </Field>
+            <Field name="why" id="batch-why" label={t.whyBatch} answer={actionData} />
+            <div>
+              <Button type="submit">{t.reportIt}</Button>
+            </div>
+          </WriteForm>
+        </details>
+      )}
+    </section>
+  );
+}

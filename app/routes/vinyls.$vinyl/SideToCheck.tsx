@@ -1,0 +1,57 @@
+import type { WeedReading } from '#core/weed/index.ts';
+import type { Behaviour } from '#core/vinyls/index.ts';
+import type { Vinyl } from '#work/vinyls/vinyls.ts';
+import { words } from '../../messages/index.ts';
+import { SideDrawing } from '../../ui/vinyls/SideDrawing.tsx';
+import { vinylHex } from '../../ui/vinyls/vinylName.ts';
+
+/** Which side goes down, how fine it can be cut, and what to watch. */
+export function SideToCheck({
+  vinyl,
+  behaviour,
+  bench,
+  small,
+}: {
+  vinyl: Vinyl;
+  behaviour: Behaviour;
+  bench: { weeding: WeedReading | undefined };
+  small: (um: number) => string;
+}) {
+  const t = words.vinyl;
+  return (
+    <section aria-labelledby="check">
+      <h2 className="section-word" id="check">
+        {t.check}
+      </h2>
+      <SideDrawing hex={vinylHex(vinyl)} side={behaviour.side} />
+      <p style={{ marginTop: 16 }}>
+        <strong>{words.side[behaviour.side].says}</strong>{' '}
+        {words.carrier[behaviour.carrier] && `${words.carrier[behaviour.carrier]}. `}
+        {words.side[behaviour.side].sure}
+      </p>
+      <p style={{ marginTop: 12 }}>
+        <strong>{t.before}</strong> {t.beforeWhy}
+      </p>
+      <p style={{ marginTop: 12 }}>
+        <strong>{t.watch}</strong> {behaviour.warnings[0]}
+      </p>
+      <p className="quiet" style={{ marginTop: 8 }}>
+        {t.least(small(behaviour.minFeatureUm), small(behaviour.minGapUm))}
+        {behaviour.growthUm > 0 && ` ${t.growth(small(behaviour.growthUm))}`}
+        {behaviour.minLengthUm > 0 && ` ${t.short(small(behaviour.minLengthUm))}`}
+      </p>
+      {bench.weeding && (
+        <p style={{ marginTop: 8 }} data-testid="weeding">
+          {words.weeding.reading(bench.weeding.n, bench.weeding.ease.toFixed(1))}{' '}
+          {words.weeding.holds(small(bench.weeding.leastLineUm), small(bench.weeding.leastGapUm))}{' '}
+          {bench.weeding.torn > 0 && words.weeding.tornTimes(bench.weeding.torn, bench.weeding.n)}
+        </p>
+      )}
+      {behaviour.warnings.slice(1).map((w) => (
+        <p key={w} className="quiet" style={{ marginTop: 8 }}>
+          {w}
+        </p>
+      ))}
+    </section>
+  );
+}

@@ -1,0 +1,147 @@
+import type { Blade } from '#work/workshop/workshop.ts';
+import type { Bench } from '#work/workshop/bench.ts';
+import type { FormAnswer } from '../../server/enter.server.ts';
+import Button from '@mui/material/Button';
+import { Link } from 'react-router';
+import { vinylTypes } from '#core/vinyls/index.ts';
+import { words } from '../../messages/index.ts';
+import { Field } from '../../ui/base/Field.tsx';
+import { day, metres } from '../../ui/base/format.ts';
+import { WriteForm } from '../../ui/base/WriteForm.tsx';
+
+/** A cutter with its blade, how much of its life is left, and what can be done with both. */
+export function CutterRow({
+  bladeAnswer,
+  cutter,
+  blade,
+  newer,
+  onBench,
+  left,
+  changing,
+  setChanging,
+  zone,
+}: {
+  bladeAnswer: FormAnswer | undefined;
+  cutter: Bench['cutter'];
+  blade: Bench['blade'];
+  newer: number | undefined;
+  onBench: string | undefined;
+  left: Record<string, Blade['left']>;
+  changing: string | undefined;
+  setChanging: (id: string | undefined) => void;
+  zone: string;
+}) {
+  const t = words.workshop;
+  return (
+    <li key={cutter.id} className="row" style={{ gridTemplateColumns: 'minmax(0, 1fr)' }}>
+      <div style={{ display: 'flex', gap: '12px 32px', flexWrap: 'wrap', alignItems: 'center' }}>
+        <div style={{ flex: '1 1 240px', minWidth: 0 }}>
+          <div className="row-name">{cutter.name}</div>
+          <div className="quiet">{cutter.model.name}</div>
+          {newer !== undefined && (
+            <WriteForm what="newer">
+              <input type="hidden" name="cutter" value={cutter.id} />
+              <p className="small">{t.newer(newer)}</p>
+              <Button type="submit" variant="text">
+                {t.takeNewer}
+              </Button>
+            </WriteForm>
+          )}
+        </div>
+        <div style={{ flex: '1 1 220px', minWidth: 0 }}>
+          {blade ? (
+            <>
+              {blade.name}, {blade.angle}°
+              {blade.wear.state !== 'fresh' && (
+                <>
+                  {' '}
+                  <strong data-testid="blade-state">{t[blade.wear.state]}</strong>
+                </>
+              )}
+              <div className="quiet small">
+                {words.frame.age(metres(blade.cutUm), metres(blade.lifeUm))} · {t.since(day(blade.mountedAt, zone))}
+                <br />
+                {t.goesOn(
+                  (left[blade.id] ?? []).map(([type, um]) => `${metres(um)} m ${vinylTypes[type].word}`).join(', '),
+                )}
+              </div>
+            </>
+          ) : (
+            words.frame.noBlade
+          )}
+        </div>
+        <div style={{ display: 'flex', gap: 12, flexWrap: 'wrap', alignItems: 'center' }}>
+          <Link to={`/workshop/cutters/${cutter.id}/scale`}>{t.scale}</Link>
+          <Link to={`/workshop/cutters/${cutter.id}/others`}>{t.others}</Link>
+          <Button
+            onClick={() => setChanging(changing === cutter.id ? undefined : cutter.id)}
+            aria-expanded={changing === cutter.id}
+          >
+            {t.newBlade}
+          </Button>
+          {onBench === cutter.id ? (
+            <strong>{t.onBench}</strong>
+          ) : (
+            <WriteForm what="bench">
+              <input type="hidden" name="cutter" value={cutter.id} />
+              <Button type="submit">{t.use}</Button>
+            </WriteForm>
+          )}
+        </div>
+      </div>
+      {changing === cutter.id && (
+        <div style={{ paddingBottom: 16 }}>
+          <NewBlade bladeAnswer={bladeAnswer} cutter={cutter} setChanging={setChanging} />
+        </div>
+      )}
+    </li>
+  );
+}
+
+/** A new blade in place of the one on a cutter. */
+function NewBlade({
+  bladeAnswer,
+  cutter,
+  setChanging,
+}: {
+  bladeAnswer: FormAnswer | undefined;
+  cutter: Bench['cutter'];
+  setChanging: (id: string | undefined) => void;
+}) {
+  const t = words.workshop;
+  return (
+    <WriteForm
+      what="blade"
+      className="form"
+      style={{ marginTop: 8 }}
+      noValidate
+      onSubmit={() => !bladeAnswer && setChanging(undefined)}
+    >
+      <input type="hidden" name="cutter" value={cutter.id} />
+      <Field name="name" label={t.bladeName} answer={bladeAnswer} />
+      <div className="pair">
+        <Field name="angle" label={words.newCutter.angle} answer={bladeAnswer} initial="45" />
+        <Field
+          name="offset"
+          label={words.newCutter.offset}
+          answer={bladeAnswer}
+          initial="0.25"
+          help={words.newCutter.offsetHelp}
+        />
+        <Field name="life" label={words.newCutter.life} answer={bladeAnswer} help={words.newCutter.lifeHelp} />
+        <Field
+          name="used"
+          label={words.newCutter.used}
+          answer={bladeAnswer}
+          initial="0"
+          help={words.newCutter.usedHelp}
+        />
+      </div>
+      <div>
+        <Button type="submit" variant="contained">
+          {t.mount}
+        </Button>
+      </div>
+    </WriteForm>
+  );
+}
