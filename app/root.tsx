@@ -16,7 +16,7 @@ import { formerSelves } from '#work/people/people.ts';
 import { unreadNotices } from '#work/shelf/social.ts';
 import type { Route } from './+types/root';
 import { words } from './messages/index.ts';
-import { benchHere, newKey, personHere } from './server/enter.server.ts';
+import { visitorsBench, newKey, visitor } from './server/enter.server.ts';
 import './theme/app.css';
 import { theme } from './theme/theme.ts';
 import { Frame } from './ui/Frame.tsx';
@@ -25,8 +25,8 @@ import { OutboxProvider } from './ui/coupons/outbox.tsx';
 
 /** Who is here and what is on their bench: shown on every page. */
 export async function loader(args: Route.LoaderArgs) {
-  const person = await personHere(args);
-  const [bench, found, told] = await Promise.all([benchHere(args), unreadCount(person), unreadNotices(person)]);
+  const person = await visitor(args);
+  const [bench, found, told] = await Promise.all([visitorsBench(args), unreadCount(person), unreadNotices(person)]);
   const unread = found + told;
   return {
     // What the keys of this page's forms begin with: whoever does not have the page cannot guess one.

@@ -8,7 +8,7 @@ import { type Person } from '#work/people/person.ts';
 import { couponOf } from '#work/coupons/coupons.ts';
 import { makeCoupon } from '#work/coupons/plan.ts';
 import { takeEvents } from '#work/shelf/evidence.ts';
-import { adoptCard, reportCutHere, sayWhatWasSeen } from '#work/shelf/adopt.ts';
+import { adoptCard, reportCutWithCard, sayWhatWasSeen } from '#work/shelf/adopt.ts';
 import { publishCard } from '#work/shelf/publish.ts';
 import { nextCutId, cutOf, reportCut } from '#work/cuts/cuts.ts';
 import { keepSetting } from '#work/shelf/evidence.ts';
@@ -168,7 +168,7 @@ async function loadHelper(
     await adoptCard(crafter, bench, cards.get(`${cut.of} ${cut.card}`)!);
     const kept = (await settingOf(person.id, vinyl, bench.cutter, 'clean'))!;
     const madeAt = new Date(Date.now() - cut.daysAgo * DAY);
-    const id = await reportCutHere(
+    const id = await reportCutWithCard(
       crafter,
       bench,
       form({

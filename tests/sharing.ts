@@ -2,7 +2,7 @@ import { formatPosition, strengthAxis } from '#core/controls/index.ts';
 import { gradeWords } from '#core/grades/index.ts';
 import { nominalLoad } from '#core/window/index.ts';
 import { publishCard } from '#work/shelf/publish.ts';
-import { confirmHere } from '#work/shelf/confirm.ts';
+import { confirmCard } from '#work/shelf/confirm.ts';
 import { couponOf } from '#work/coupons/coupons.ts';
 import { makeCoupon } from '#work/coupons/plan.ts';
 import { takeEvents } from '#work/shelf/evidence.ts';
@@ -58,7 +58,7 @@ export async function confirm(
 ): Promise<void> {
   const b = await bench(person);
   const axis = strengthAxis(b.cutter.model);
-  await confirmHere(
+  await confirmCard(
     person,
     b,
     card,

@@ -56,7 +56,7 @@ function onceAnAnswer<T>(look: (args: Args) => Promise<T>): (args: Args) => Prom
 }
 
 /** Who is here. */
-export const personHere = onceAnAnswer(({ request }: Args): Promise<Person | undefined> =>
+export const visitor = onceAnAnswer(({ request }: Args): Promise<Person | undefined> =>
   personOfToken(tokenOf(request)).then((person) => {
     const who = whoAsks();
     if (who && person?.email) who.account = person.id;
@@ -64,7 +64,7 @@ export const personHere = onceAnAnswer(({ request }: Args): Promise<Person | und
   }),
 );
 /** What is on their bench. For what is shown only: an act may change it. */
-export const benchHere = onceAnAnswer(async (args: Args) => benchOf(await personHere(args)));
+export const visitorsBench = onceAnAnswer(async (args: Args) => benchOf(await visitor(args)));
 
 /** Where the request came from, as the server saw it; for limits only. */
 export function addressOf(context: Args['context']): string {
@@ -93,7 +93,7 @@ function refuseForeignWrites(request: Request): void {
 
 /** Opens the door of a route for reading: who is it, and may they. */
 export async function enter(access: Access, args: Args): Promise<Person | undefined> {
-  const person = await personHere(args);
+  const person = await visitor(args);
   if (!access.read || !can(person, access.read)) throw new Response('Not here.', { status: 404 });
   return person;
 }
@@ -104,7 +104,7 @@ export async function enter(access: Access, args: Args): Promise<Person | undefi
  */
 export async function enterToWrite(access: Access, args: Args): Promise<Person | undefined> {
   refuseForeignWrites(args.request);
-  const person = await personHere(args);
+  const person = await visitor(args);
   if (!access.write || !can(person, access.write))
     throw new Response(person ? 'Not here.' : 'Nobody is signed in here.', { status: person ? 404 : 401 });
   return person;

@@ -3,7 +3,8 @@ import { camps, type Camps } from '../proof/index.ts';
 import type { VinylTypeKey } from '../vinyls/index.ts';
 import { shelfModel } from './evidence.ts';
 import { translateTo, type Translated } from './onCutter.ts';
-import { Shelf, type ShelfInput } from './shelf.ts';
+import { Shelf } from './shelf.ts';
+import { type ShelfInput } from './shelfInput.ts';
 
 /** A question to a shelf that may be known here by its key. */
 export type ShelfAsked = { key: string; input?: Pick<ShelfInput, 'settings' | 'scales'>; ask: ShelfQuestion };

@@ -13,7 +13,7 @@ import {
 import { normalQuantile } from '../stats/index.ts';
 import type { VinylTypeKey } from '../vinyls/index.ts';
 import { nominalLoad, priorDefaults, priorFor, summaryDefaults, type ShownSummary } from '../window/index.ts';
-import type { ShelfScale, ShelfSetting } from './shelf.ts';
+import type { ShelfScale, ShelfSetting } from './shelfInput.ts';
 
 export const evidenceDefaults = {
   /** A place that came out clean says where the window is no closer than this, in log load: half a window over √3. */

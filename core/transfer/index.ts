@@ -6,20 +6,16 @@ export {
   type TranslateInput,
   type Translation,
 } from './translate.ts';
+export { readShelf, type ShelfResult } from './readShelf.ts';
+export { Shelf, type Basis, type CutterOffset, type ShelfPrediction } from './shelf.ts';
+export { shelfDefaults } from './shelfInput.ts';
 export {
-  readShelf,
-  Shelf,
-  shelfDefaults,
   shelfInputSchema,
-  type Basis,
-  type CutterOffset,
   type ShelfInput,
-  type ShelfPrediction,
-  type ShelfResult,
   type ShelfScale,
   type ShelfSetting,
   type ShelfWanted,
-} from './shelf.ts';
+} from './shelfInput.ts';
 export { centreOf, confirmedRow, scaleRow, settingRow, shelfModel } from './evidence.ts';
 export { placeBeside, translateTo, type Translated } from './onCutter.ts';
 export { shelfKeeper, type ShelfAnswer, type ShelfAsked, type ShelfQuestion } from './ask.ts';

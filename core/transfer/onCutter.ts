@@ -18,7 +18,8 @@ import {
 } from '../window/index.ts';
 import { shelfModel } from './evidence.ts';
 import { chanceOff } from './rank.ts';
-import type { Basis, Shelf, ShelfWanted } from './shelf.ts';
+import type { Basis, Shelf } from './shelf.ts';
+import type { ShelfWanted } from './shelfInput.ts';
 
 /** A number translated to a cutter, in its own steps, with what a strip needs. */
 export type Translated = {

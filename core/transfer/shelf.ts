@@ -1,85 +1,18 @@
-import { z } from 'zod';
 import { normalQuantile } from '../stats/index.ts';
 import { cholesky, solve } from './spd.ts';
-import { fitMixed, type Factored, type MixedData, type MixedFit } from './mixed.ts';
-
-export const shelfDefaults = {
-  /**
-   * What standard deviations usually are, in log load: where a shelf is small they are drawn there. Common practice, no source; the
-   * same sizes as in the prior of a coupon.
-   */
-  usual: {
-    type: { median: 0.25, sdlog: 0.5 },
-    vinyl: { median: 0.12, sdlog: 0.5 },
-    batch: { median: 0.06, sdlog: 0.5 },
-    cutter: { median: 0.12, sdlog: 0.5 },
-    blade: { median: 0.08, sdlog: 0.5 },
-    entry: { median: 0.22, sdlog: 0.5 },
-    residual: { median: 0.06, sdlog: 0.5 },
-  },
-  /** log κ about 0. A model on which fewer vinyls than `slopeVinyls` were cut is held closer to 1. */
-  slopeSd: 0.35,
-  slopeVinyls: 4,
-  slopeSdFew: 0.12,
-  /** A kitchen scale under a tip repeats within this much, in log grams. */
-  scaleSd: 0.04,
-  /** An entry this many standard deviations from what all others say of it is wild: it is shown, and weighs less. */
-  wild: 4,
-  /** What a step must promise, in twice the log likelihood, to be taken: less makes no difference to anybody. */
-  tolerance: 1e-2,
-  /** So often at most the fit is done again with what it found wild weighing less. */
-  rounds: 6,
-  /** A model's own σ is drawn to that of all models as if by this many rows. */
-  ownSigma: 20,
-  level: 0.9,
-};
-
-const key = z.string().min(1).max(200);
-const about = {
-  model: key,
-  cutter: key.optional(),
-  blade: key.optional(),
-  type: key,
-  vinyl: key.optional(),
-  batch: key.optional(),
-};
-const settingRow = z.strictObject({
-  ...about,
-  cutter: key,
-  vinyl: key,
-  entry: key.optional().describe('on a list of materials: which one, for each has a level of its own'),
-  z: z.number().min(-20).max(20).describe("centre of the window on the model's own axis, in nominal log load"),
-  se: z.number().min(0).max(10).describe('its standard error, same unit'),
-  step: z.number().min(0).max(10).default(0).describe('width of one step of the axis there, same unit'),
-  kind: key.optional().describe('what sort of blade it was cut with, where that may tell schools apart'),
-  person: key.optional().describe('whose it is, for counting crafters'),
-  foreign: z
-    .number()
-    .min(1)
-    .max(100)
-    .default(1)
-    .describe('how many times larger the variance of what comes from elsewhere is taken'),
-});
-const scaleRow = z.strictObject({
-  model: key,
-  cutter: key,
-  blade: key.optional(),
-  z: z.number().min(-20).max(20),
-  grams: z.number().positive().max(5000),
-});
-const wantedRow = z.strictObject(about);
-
-export const shelfInputSchema = z.strictObject({
-  format: z.literal('versipel-shelf/1'),
-  settings: z.array(settingRow).max(200_000),
-  scales: z.array(scaleRow).max(20_000).default([]),
-  predict: z.array(wantedRow).max(100_000).default([]),
-  level: z.number().gt(0).lt(1).default(shelfDefaults.level),
-});
-export type ShelfInput = z.infer<typeof shelfInputSchema>;
-export type ShelfSetting = z.infer<typeof settingRow>;
-export type ShelfScale = z.infer<typeof scaleRow>;
-export type ShelfWanted = z.infer<typeof wantedRow>;
+import { fitMixed, type MixedFit } from './mixed.ts';
+import type { Factored } from './factored.ts';
+import type { MixedData } from './mixedLayout.ts';
+import {
+  type ShelfSetting,
+  type ShelfScale,
+  type ShelfWanted,
+  type Term,
+  TERMS,
+  shelfDefaults,
+  SIGN,
+} from './shelfInput.ts';
+import { Names, type VinylFacts, named, factsOf, shares } from './shelfFacts.ts';
 
 /** What a translated place rests on. */
 export type Basis =
@@ -112,41 +45,8 @@ export type CutterOffset = {
   settings: number;
 };
 
-const TERMS = ['type', 'vinyl', 'batch', 'cutter', 'blade', 'entry'] as const;
-type Term = (typeof TERMS)[number];
-/** A vinyl wants load; a cutter, a blade and a place on a list give it. */
-const SIGN: Record<Term, 1 | -1> = { type: 1, vinyl: 1, batch: 1, cutter: -1, blade: -1, entry: -1 };
-
-/** Names that belong together are told apart by what they are within: cutter 7 of one model is not cutter 7 of another. */
-const named = {
-  type: (r: ShelfWanted) => r.type,
-  vinyl: (r: ShelfWanted) => r.vinyl,
-  batch: (r: ShelfWanted) =>
-    r.vinyl !== undefined && r.batch !== undefined ? JSON.stringify([r.vinyl, r.batch]) : undefined,
-  cutter: (r: ShelfWanted) => (r.cutter === undefined ? undefined : JSON.stringify([r.model, r.cutter])),
-  blade: (r: ShelfWanted) =>
-    r.cutter !== undefined && r.blade !== undefined ? JSON.stringify([r.model, r.cutter, r.blade]) : undefined,
-  entry: (r: ShelfWanted & { entry?: string | undefined }) =>
-    r.entry === undefined ? undefined : JSON.stringify([r.model, r.entry]),
-} satisfies Record<Term, (r: ShelfWanted) => string | undefined>;
-
-class Names {
-  readonly levels = new Map<string, number>();
-  of(name: string | undefined): number {
-    if (name === undefined) return -1;
-    let level = this.levels.get(name);
-    if (level === undefined) this.levels.set(name, (level = this.levels.size));
-    return level;
-  }
-  find(name: string | undefined): number {
-    return name === undefined ? -1 : (this.levels.get(name) ?? -1);
-  }
-}
-
 /** One more row taken in: C·w, the variance it was met with, how far off it was. */
 type Correction = { solved: Float64Array; fresh: Map<string, number>; spread: number; off: number };
-
-type VinylFacts = { root: number; crafters: Set<string>; models: Set<string> };
 type ShelfState = {
   settings: readonly ShelfSetting[];
   names: Record<Term, Names>;
@@ -574,114 +474,4 @@ function surprises(at: Factored): Float64Array {
     const plain = at.par.residualVariance * Math.min(1, share?.[i] ?? 1) + (known?.[i] ?? 0);
     return deleted / Math.sqrt(plain + leverage[i]! / left);
   });
-}
-
-/** The share of σ² each row is given: its model's own, more where it is wild. Writes the models' shares into `sigma`. */
-function shares(
-  at: Factored,
-  surprise: Float64Array,
-  model: Int32Array,
-  sigma: Float64Array,
-  settings: number,
-): Float64Array {
-  const { leverage } = at.rowForms();
-  const sum = new Float64Array(sigma.length).fill(shelfDefaults.ownSigma);
-  const free = new Float64Array(sigma.length).fill(shelfDefaults.ownSigma);
-  const { wild } = shelfDefaults;
-  for (let i = 0; i < settings; i++) {
-    if (Math.abs(surprise[i]!) > wild) continue;
-    const w = at.weight[i]!;
-    const r = at.data.y[i]! - at.fitted[i]!;
-    // How much of the row's variance is σ²: only that part can tell about it.
-    const part = w * at.par.residualVariance * (at.data.share?.[i] ?? 1);
-    sum[model[i]!]! += part * w * r * r * (sigma[model[i]!] ?? 1);
-    free[model[i]!]! += part * (1 - w * leverage[i]!);
-  }
-  for (let m = 0; m < sigma.length; m++) sigma[m] = Math.min(9, Math.max(1 / 9, sum[m]! / free[m]!));
-  return Float64Array.from(at.data.y, (_, i) => {
-    if (i >= settings) return 1e-6;
-    const off = Math.abs(surprise[i]!);
-    return sigma[model[i]!]! * (off > wild ? off ** 2 : 1);
-  });
-}
-
-function factsOf(settings: readonly ShelfSetting[], scales: readonly ShelfScale[], models: Names) {
-  const parent = new Map<string, string>();
-  const find = (x: string): string => {
-    let at = x;
-    while (parent.get(at) !== undefined && parent.get(at) !== at) at = parent.get(at)!;
-    let step = x;
-    while (step !== at) {
-      const next = parent.get(step) ?? at;
-      parent.set(step, at);
-      step = next;
-    }
-    return at;
-  };
-  const join = (a: string, b: string) => {
-    const [x, y] = [find(a), find(b)];
-    if (x !== y) parent.set(x, y);
-  };
-  const cutterRows = new Map<string, number>();
-  for (const r of settings) {
-    join(`m ${r.model}`, `v ${r.vinyl}`);
-    const name = named.cutter(r)!;
-    cutterRows.set(name, (cutterRows.get(name) ?? 0) + 1);
-  }
-  for (const r of scales) join(`m ${r.model}`, 'grams');
-  const numbers = new Map<string, number>();
-  const number = (name: string) => {
-    const top = find(name);
-    if (!numbers.has(top)) numbers.set(top, numbers.size);
-    return numbers.get(top)!;
-  };
-  const root = Int32Array.from(models.levels.keys(), (m) => number(`m ${m}`));
-  const vinylFacts = new Map<string, { root: number; crafters: Set<string>; models: Set<string> }>();
-  const typeRoots = new Map<string, Set<number>>();
-  for (const r of settings) {
-    let f = vinylFacts.get(r.vinyl);
-    if (!f) vinylFacts.set(r.vinyl, (f = { root: number(`v ${r.vinyl}`), crafters: new Set(), models: new Set() }));
-    f.crafters.add(r.person ?? named.cutter(r)!);
-    f.models.add(r.model);
-    const roots = typeRoots.get(r.type) ?? new Set<number>();
-    typeRoots.set(r.type, roots.add(f.root));
-  }
-  return { root, vinylFacts, typeRoots, cutterRows };
-}
-
-export type ShelfResult = {
-  format: 'versipel-shelf-result/1';
-  models: Record<string, { axis: number; slope: number; sd: number; settings: number; comparable: string[] }>;
-  spread: Record<Term, number>;
-  cutters: (CutterOffset & { model: string; cutter: string })[];
-  wild: { row: number; off: number }[];
-  predictions: ShelfPrediction[];
-};
-
-/** The command-line door of `Shelf`. */
-export function readShelf(input: ShelfInput): ShelfResult {
-  const shelf = Shelf.fit(input.settings, input.scales);
-  const keys = [...new Set([...input.settings, ...input.scales].map((r) => r.model))];
-  const models = Object.create(null) as ShelfResult['models'];
-  for (const m of keys)
-    models[m] = {
-      axis: shelf.axisOf(m),
-      slope: shelf.slopeOf(m),
-      sd: shelf.residualSd(m),
-      settings: input.settings.filter((r) => r.model === m).length,
-      comparable: keys.filter((o) => o !== m && shelf.comparable(m, o)),
-    };
-  const cutters = new Map(input.settings.map((r) => [JSON.stringify([r.model, r.cutter]), r]));
-  return {
-    format: 'versipel-shelf-result/1',
-    models,
-    spread: Object.fromEntries(TERMS.map((t) => [t, shelf.spreadOf(t)])) as Record<Term, number>,
-    cutters: [...cutters.values()].map((r) => ({
-      model: r.model,
-      cutter: r.cutter,
-      ...shelf.offsetOf(r.model, r.cutter)!,
-    })),
-    wild: shelf.wild(),
-    predictions: input.predict.map((p) => shelf.predict(p, input.level)),
-  };
 }

@@ -194,3 +194,9 @@ export function multiplySparse(a: Float64Array, n: number, x: Float64Array): voi
     for (let i = 0; i < n; i++) x[i]! += v * a[row + i]!;
   });
 }
+
+export function dot(a: Float64Array, b: Float64Array): number {
+  let sum = 0;
+  for (let i = 0; i < a.length; i++) sum += a[i]! * b[i]!;
+  return sum;
+}

@@ -6,7 +6,7 @@ import { doOnce } from '#work/people/acts.ts';
 import { adoptCard } from '#work/shelf/adopt.ts';
 import { publishCard } from '#work/shelf/publish.ts';
 import { mergeVinyls } from '#work/shelf/kin.ts';
-import { confirmHere } from '#work/shelf/confirm.ts';
+import { confirmCard } from '#work/shelf/confirm.ts';
 import { couponOf } from '#work/coupons/coupons.ts';
 import { makeCoupon } from '#work/coupons/plan.ts';
 import { takeEvents } from '#work/shelf/evidence.ts';
@@ -174,13 +174,13 @@ const acts: Record<string, () => Promise<{ person: Person | undefined } & Act>> 
     Promise.resolve({
       person: ben,
       fields: { cut: nextCutId(), outcome: 'worked', strength: '130' },
-      act: async (p, f) => confirmHere(p, (await benchOf(p))!, card, f, 'x'),
+      act: async (p, f) => confirmCard(p, (await benchOf(p))!, card, f, 'x'),
     }),
   'a card that wanted one stop more': () =>
     Promise.resolve({
       person: ben,
       fields: { cut: nextCutId(), outcome: 'more', strength: '130' },
-      act: async (p, f) => confirmHere(p, (await benchOf(p))!, card, f, 'x'),
+      act: async (p, f) => confirmCard(p, (await benchOf(p))!, card, f, 'x'),
     }),
   'bringing a table in': async () => {
     const table = `brand,name,type\n${Array.from({ length: 12 }, (_, i) => `Tansy,${uuidv4().slice(0, 8)} ${i},puff`).join('\n')}\n`;

@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest';
-import { adoptCard, cardOfCut, reportCutHere, sayWhatWasSeen } from '#work/shelf/adopt.ts';
+import { adoptCard, cardOfCut, reportCutWithCard, sayWhatWasSeen } from '#work/shelf/adopt.ts';
 import { cardView } from '#work/shelf/view.ts';
 import { changeVisibility, publishCard } from '#work/shelf/publish.ts';
 import { listCards } from '#work/shelf/list.ts';
@@ -67,7 +67,7 @@ async function author(visibility = 'public', vinylForm: Record<string, string> =
 const cutWith = async (person: Person, vinyl: string, word: string) => {
   const at = await bench(person);
   const kept = (await settingOf(person.id, vinyl, at.cutter, 'clean'))!;
-  const cut = await reportCutHere(
+  const cut = await reportCutWithCard(
     person,
     at,
     form({

@@ -5,7 +5,7 @@ import { vinylsFor } from '#work/answer/blanks.ts';
 import { publishCard } from '#work/shelf/publish.ts';
 import { sharedReadingOf } from '#work/shelf/shared.ts';
 import { addColour, catalogueOf, coloursOf } from '#work/vinyls/catalogue.ts';
-import { mergeVinyls, partVinyls } from '#work/shelf/kin.ts';
+import { mergeVinyls, unmergeVinyls } from '#work/shelf/kin.ts';
 import { saveCatalogue } from '#work/shelf/evidence.ts';
 import { addOwnType, ownTypesOf } from '#work/vinyls/types.ts';
 import { alikeVinyls } from '#work/vinyls/alike.ts';
@@ -218,7 +218,7 @@ describe('the same vinyl twice', () => {
     expect((await coloursOf(first)).map((c) => c.name)).toEqual(['ember red']);
     expect(await fieldsOf(mergeVinyls(person, first, second))).toEqual({ form: 'These two are one vinyl already.' });
 
-    await partVinyls(person, second);
+    await unmergeVinyls(person, second);
     expect(await read(first)).toEqual(alone);
     expect((await read(second)).evidence).toMatchObject({ cells: 6, coupons: 1 });
     expect((await settingOf(person.id, second, bench.cutter, 'clean'))!.controls.steps.force).toBe(131);
@@ -236,14 +236,14 @@ describe('the same vinyl twice', () => {
     await mergeVinyls(person, y, z);
     expect((await vinylOf(person, x)).id).toBe(z);
     expect((await catalogueOf(person, x)).aliases.map((s) => s.id).sort()).toEqual([x, y].sort());
-    await expect(partVinyls(stranger, x)).rejects.toThrow(NotFound);
+    await expect(unmergeVinyls(stranger, x)).rejects.toThrow(NotFound);
     const theirs = await addVinyl(stranger, starling, 'public');
     await expect(mergeVinyls(person, theirs, z)).rejects.toThrow(NotFound);
     // One’s own may be merged into what everybody sees; the stranger sees no more for it.
     await mergeVinyls(person, z, theirs);
     expect((await vinylOf(person, x)).id).toBe(theirs);
     expect((await listVinyls(stranger, undefined, 'film 2')).length).toBe(0);
-    await partVinyls(person, z);
+    await unmergeVinyls(person, z);
     expect((await vinylOf(person, x)).id).toBe(z);
   });
   test('cards of both entries speak together to others, and apart again', async () => {
@@ -262,7 +262,7 @@ describe('the same vinyl twice', () => {
     expect(await cells(ids[0]!)).toBe(6);
     await mergeVinyls(person, ids[1]!, ids[0]!);
     expect(await cells(ids[0]!)).toBe(12);
-    await partVinyls(person, ids[1]!);
+    await unmergeVinyls(person, ids[1]!);
     expect([await cells(ids[0]!), await cells(ids[1]!)]).toEqual([6, 6]);
   });
 });

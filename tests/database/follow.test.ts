@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { afterAll, beforeAll, beforeEach, expect, test } from 'vitest';
 import { packBodySchema, sealPack, writePack, type PackBody } from '#core/pack/index.ts';
 import { cardView } from '#work/shelf/view.ts';
-import { hideCardHere } from '#work/shelf/reports.ts';
+import { setCardHidden } from '#work/shelf/reports.ts';
 import { listCards } from '#work/shelf/list.ts';
 import { outsideLimits } from '#work/packs/outside.ts';
 import type { Person } from '#work/people/person.ts';
@@ -184,7 +184,7 @@ test.each<[string, (res: ServerResponse, text: string) => void, RegExp]>([
 );
 
 test('well again, it goes on where it was: a new version is added; what was changed here stays', async () => {
-  await hideCardHere(steward, card, form({ hide: 'yes', why: 'Looks odd.' }));
+  await setCardHidden(steward, card, form({ hide: 'yes', why: 'Looks odd.' }));
   await rows(database.url, `update vinyl set name = 'Starling, as we call it' where name = 'Starling'`);
   serve(
     packOf((b) => {
@@ -206,7 +206,7 @@ test('well again, it goes on where it was: a new version is added; what was chan
   expect(await rows(database.url, `select name from vinyl where brand = 'Quillow'`)).toEqual([
     { name: 'Starling, as we call it' },
   ]);
-  await hideCardHere(steward, card, form({ hide: 'no', why: 'It is fine.' }));
+  await setCardHidden(steward, card, form({ hide: 'no', why: 'It is fine.' }));
 });
 
 test('what is found here with a card from elsewhere counts in full, and stays when the shelf is asked again', async () => {

@@ -3,10 +3,10 @@ import { formatPosition, strengthAxis } from '#core/controls/index.ts';
 import { nominalLoad } from '#core/window/index.ts';
 import { cardView } from '#work/shelf/view.ts';
 import { changeVisibility } from '#work/shelf/publish.ts';
-import { hideCardHere, reportCard } from '#work/shelf/reports.ts';
+import { setCardHidden, reportCard } from '#work/shelf/reports.ts';
 import { listCards } from '#work/shelf/list.ts';
 import { settleCards } from '#work/shelf/shared.ts';
-import { mergeAsSteward, partAsSteward } from '#work/shelf/kin.ts';
+import { mergeAsSteward, unmergeAsSteward } from '#work/shelf/kin.ts';
 import { searchFeed, vinylFeed } from '#work/shelf/feeds.ts';
 import { nextCutId } from '#work/cuts/cuts.ts';
 import { deleteAccount, signIn } from '#work/people/accounts.ts';
@@ -238,7 +238,7 @@ describe('people round a card', () => {
   });
 
   test('stewards: hide with a reason, settle, merge, hide a remark; every act is kept and nothing of it changes', async () => {
-    expect(await fieldsOf(hideCardHere(ben, card, form({ hide: 'yes', why: 'x' })))).toHaveProperty('message');
+    expect(await fieldsOf(setCardHidden(ben, card, form({ hide: 'yes', why: 'x' })))).toHaveProperty('message');
     process.env.VERSIPEL_STEWARDS = 'dov@example.org, nobody@example.org';
     const steward = { ...dov, steward: true };
     await reportCard(ben, card, form({ why: 'Not true.' }), 'here');
@@ -246,14 +246,14 @@ describe('people round a card', () => {
     expect(report!.why).toBe('Not true.');
     expect((await openNotices(steward)).filter((n) => n.kind === 'report').map((n) => n.said)).toEqual(['Not true.']);
     expect((await orderOf(ben)).reports).toEqual([]);
-    expect(await fieldsOf(hideCardHere(steward, card, form({ hide: 'yes', why: '' })))).toHaveProperty('why');
+    expect(await fieldsOf(setCardHidden(steward, card, form({ hide: 'yes', why: '' })))).toHaveProperty('why');
     await settleReport(steward, String(report!.id), form({ why: 'It is true.' }));
-    await hideCardHere(steward, card, form({ hide: 'yes', why: 'Names a person.' }));
+    await setCardHidden(steward, card, form({ hide: 'yes', why: 'Names a person.' }));
     await expect(cardView(ben, undefined, card)).rejects.toThrow('taken off the shelf');
     expect((await cardView(ada, undefined, card)).hidden).toBe(true);
     expect((await openNotices(ada))[0]).toMatchObject({ kind: 'hidden', said: 'Names a person.' });
     expect((await listCards(ben, undefined, '')).some((c) => c.id === card)).toBe(false);
-    await hideCardHere(steward, card, form({ hide: 'no', why: 'Mended.' }));
+    await setCardHidden(steward, card, form({ hide: 'no', why: 'Mended.' }));
     const [question] = await remarksOf(ben, await row());
     await hideRemark(steward, question!.id, form({ why: 'Off topic.' }));
     expect((await remarksOf(ben, await row()))[0]!.body).toBeUndefined();
@@ -270,9 +270,9 @@ describe('people round a card', () => {
       form({ alias: `https://here/vinyls/${twin}`, into: plain, why: 'A slip of the pen.' }),
     );
     // Another steward thinks otherwise: whoever merged them, they are parted again, with the reason.
-    await expect(partAsSteward(ben, form({ alias: twin, why: 'x' }))).rejects.toThrow('No such vinyl');
-    await partAsSteward(steward, form({ alias: twin, why: 'It is its own.' }));
-    expect(await fieldsOf(partAsSteward(steward, form({ alias: twin, why: 'Again.' })))).toHaveProperty('alias');
+    await expect(unmergeAsSteward(ben, form({ alias: twin, why: 'x' }))).rejects.toThrow('No such vinyl');
+    await unmergeAsSteward(steward, form({ alias: twin, why: 'It is its own.' }));
+    expect(await fieldsOf(unmergeAsSteward(steward, form({ alias: twin, why: 'Again.' })))).toHaveProperty('alias');
     expect((await orderOf(undefined)).acts.map((a) => a.act)).toEqual([
       'part vinyls',
       'merge vinyls',

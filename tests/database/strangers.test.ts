@@ -6,7 +6,7 @@ import { doOnce, sweepActs } from '#work/people/acts.ts';
 import { cardView } from '#work/shelf/view.ts';
 import { publishCard } from '#work/shelf/publish.ts';
 import { catalogueOf } from '#work/vinyls/catalogue.ts';
-import { confirmHere } from '#work/shelf/confirm.ts';
+import { confirmCard } from '#work/shelf/confirm.ts';
 import { couponOf } from '#work/coupons/coupons.ts';
 import { makeCoupon } from '#work/coupons/plan.ts';
 import { takeEvents } from '#work/shelf/evidence.ts';
@@ -183,7 +183,7 @@ test('two passes are two, whatever the axis is called: a card that is cut twice 
     form({ vinyl: own, wanted: 'clean', visibility: 'public', licence: 'cc0' }),
     'x',
   );
-  await confirmHere(
+  await confirmCard(
     other,
     (await benchOf(other))!,
     card,

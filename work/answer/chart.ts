@@ -11,7 +11,7 @@ import type { Behaviour, VinylTypeKey } from '#core/vinyls/index.ts';
 import type { ShownFit } from '#core/window/index.ts';
 import { db } from '#store/base/db.ts';
 import * as store from '#store/vinyls/vinyls.ts';
-import { numberFor, type NumberHere } from './numbers.ts';
+import { numberFor, type NumberOnBench } from './numbers.ts';
 import type { Person } from '#work/people/person.ts';
 import { quotas } from '#work/base/quotas.ts';
 import { behaviourOfRow, foundIds } from '#work/vinyls/vinyls.ts';
@@ -22,7 +22,7 @@ import { type Bench } from '#work/workshop/bench.ts';
 /** At most so many cutters side by side, and rows on a chart. */
 export const chartLimits = { cutters: 3, rows: quotas.chartRows, screen: 60 };
 
-export type ChartCell = { number: NumberHere | undefined; parts: SettingPart[]; from: From };
+export type ChartCell = { number: NumberOnBench | undefined; parts: SettingPart[]; from: From };
 export type ChartRow = {
   id: string;
   brand: string;

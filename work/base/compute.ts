@@ -56,23 +56,23 @@ async function aside<T>(task: object): Promise<T> {
 }
 
 /** Reads a coupon off the event loop: a page that is asked for meanwhile does not wait. */
-export const fitAside = (input: FitInput): Promise<FitResult> => aside({ fit: input });
+export const fitOnThread = (input: FitInput): Promise<FitResult> => aside({ fit: input });
 
 /** Plans a coupon off the event loop. */
-export const planAside = (input: PlanInput): Promise<Plan> => aside({ plan: input });
+export const planOnThread = (input: PlanInput): Promise<Plan> => aside({ plan: input });
 
 /** Reads a figure cut all over the mat, off the event loop. */
-export const evennessAside = (question: EvennessQuestion): Promise<Evenness> => aside({ evenness: question });
+export const evennessOnThread = (question: EvennessQuestion): Promise<Evenness> => aside({ evenness: question });
 
 /** Reads a pack off the event loop: a large one takes seconds. @throws PackError, one line that says where and what */
-export async function packAside(bytes: Uint8Array): Promise<Pack> {
+export async function packOnThread(bytes: Uint8Array): Promise<Pack> {
   const answer = await aside<{ pack: Pack } | { wrong: string }>({ pack: bytes });
   if ('wrong' in answer) throw new PackError(answer.wrong);
   return answer.pack;
 }
 
 /** Asks a shelf, off the event loop. A thread that does not know it is given what it is made of. */
-export async function shelfAside(
+export async function shelfOnThread(
   key: string,
   input: () => Promise<NonNullable<ShelfAsked['input']>>,
   ask: ShelfQuestion,
@@ -82,17 +82,17 @@ export async function shelfAside(
 }
 
 /** Reads a file as a table, off the event loop: megabytes take a second. @throws Invalid at "file" */
-export async function tableAside(name: string, bytes: Uint8Array): Promise<ReturnType<typeof seeTable>> {
+export async function tableOnThread(name: string, bytes: Uint8Array): Promise<ReturnType<typeof seeTable>> {
   const answer = await aside<{ table: ReturnType<typeof seeTable> } | { wrong: string }>({ table: { name, bytes } });
   if ('wrong' in answer) throw new Invalid({ file: answer.wrong });
   return answer.table;
 }
 
 /** Judges every row of a table. @param ready whether what is new is made ready to be added */
-export const judgeAside = (input: JudgeInput, ready: boolean): Promise<Judged> => aside({ judge: { input, ready } });
+export const judgeOnThread = (input: JudgeInput, ready: boolean): Promise<Judged> => aside({ judge: { input, ready } });
 
 /** Draws a paper from what it says: fonts, layout and codes of four hundred rows take seconds. */
-export const paperAside = async (definition: object): Promise<Uint8Array> => aside({ paper: definition });
+export const paperOnThread = async (definition: object): Promise<Uint8Array> => aside({ paper: definition });
 
 /** Ends the threads. */
 export async function stopComputing(): Promise<void> {

@@ -4,7 +4,7 @@ import { currentGrades } from '#core/grades/index.ts';
 import { fitInputFrom } from '#core/window/index.ts';
 import * as coupons from '#store/coupons/coupons.ts';
 import { db } from '#store/base/db.ts';
-import { evennessAside } from '#work/base/compute.ts';
+import { evennessOnThread } from '#work/base/compute.ts';
 import { couponModel } from './coupons.ts';
 import type { Person } from '#work/people/person.ts';
 import { evidenceFor } from './evidence.ts';
@@ -32,7 +32,7 @@ export async function evennessOf(person: Person | undefined, couponId: string): 
     return grade ? [{ x: drawn.x, y: drawn.y, grade }] : [];
   });
   if (places.length < 6) return undefined;
-  const found = await evennessAside({
+  const found = await evennessOnThread({
     fit: fitInputFrom(evidence, events),
     position: setting.steps[strengthAxis(model).key]!,
     passes: passesOf(model, setting),

@@ -10,7 +10,7 @@ import * as store from '#store/coupons/coupons.ts';
 import type { Wanted } from '#store/coupons/coupons.ts';
 import { transaction } from '#store/base/db.ts';
 import { batchFor } from '#work/vinyls/catalogue.ts';
-import { planAside } from '#work/base/compute.ts';
+import { planOnThread } from '#work/base/compute.ts';
 import { Invalid } from '#work/base/errors.ts';
 import { optionalId, read } from '#work/base/forms.ts';
 import { needRoom } from '#work/people/limits.ts';
@@ -98,7 +98,7 @@ export async function previewCoupon(
       };
   const input = fitInputFrom(evidence, events);
   const before = (await posteriorOf({ ...input, ...(around ? { around } : {}) })).result;
-  const plan = await planAside({
+  const plan = await planOnThread({
     format: 'versipel-plan/1',
     model: bench.cutter.model,
     type: vinyl.type,

@@ -15,7 +15,7 @@ import * as coupons from '#store/coupons/coupons.ts';
 import type { Wanted } from '#store/coupons/coupons.ts';
 import { db } from '#store/base/db.ts';
 import * as store from '#store/coupons/readings.ts';
-import { fitAside } from '#work/base/compute.ts';
+import { fitOnThread } from '#work/base/compute.ts';
 import { wearOf, evidenceFor, inTermsOf } from './evidence.ts';
 
 /** Hash of everything a fit depends on. */
@@ -30,7 +30,7 @@ export async function posteriorOf(input: FitInput): Promise<{ hash: Buffer; resu
   const hash = inputHash(input);
   const known = await store.posteriorByHash(db(), hash);
   if (known) return { hash, result: known.result };
-  const result = await fitAside(input);
+  const result = await fitOnThread(input);
   await store.insertPosterior(db(), hash, result, shownFit(result));
   return { hash, result };
 }

@@ -11,7 +11,7 @@ import * as workshopStore from '#store/workshop/workshop.ts';
 import { cardsChanged } from '#work/shelf/shared.ts';
 import { proofOf, refreshCardStanding } from '#work/shelf/standing.ts';
 import { posteriorOf } from '#work/coupons/readings.ts';
-import { type From, modelId, compare, type Judged, type VinylHere } from './compare.ts';
+import { type From, modelId, compare, type Judged, type KnownVinyl } from './compare.ts';
 import { bringConfirmation } from './bringConfirmation.ts';
 
 const inputOf = (v: PackVersion, model: CutterModel, wanted: Wanted): FitInput => ({
@@ -171,7 +171,7 @@ async function bringVinyls(
   pack: Pack,
   from: From,
   news: readonly Judged[],
-  vinyls: Map<string, VinylHere>,
+  vinyls: Map<string, KnownVinyl>,
 ): Promise<number> {
   const owners = new Map(news.map(({ card }) => [card.vinyl, card.person]));
   for (const v of pack.vinyls) if (v.sameAs && owners.has(v.key)) owners.set(v.sameAs, owners.get(v.key)!);

@@ -16,7 +16,7 @@ export const FOREIGN_WEIGHT = 0.5;
 
 // What is new in it ----------------------------------------------------------------------------------------------------------
 
-export type VinylHere = { state: 'known' | 'same name' | 'new'; id: string };
+export type KnownVinyl = { state: 'known' | 'same name' | 'new'; id: string };
 export type CardState = 'new' | 'more' | 'same' | 'conflict';
 export type Change = { kind: 'new' | 'amended'; confirmation: PackConfirmation };
 export type Judged = {
@@ -27,7 +27,7 @@ export type Judged = {
   versions: PackVersion[];
   found: Change[];
 };
-type Compared = { vinyls: Map<string, VinylHere>; models: CutterModel[]; cards: Judged[] };
+type Compared = { vinyls: Map<string, KnownVinyl>; models: CutterModel[]; cards: Judged[] };
 
 /** Who brings something in, and how it is to count. */
 export type From = { id: string; home: string; vouched: boolean; broughtBy: string };
@@ -53,7 +53,7 @@ export async function compare(q: Query, pack: Pack, from: From): Promise<Compare
     pack.models.map((m) => m.key),
   );
   const vinyls = new Map(
-    elsewhere.map((v): [string, VinylHere] => {
+    elsewhere.map((v): [string, KnownVinyl] => {
       const known = v.decided ?? v.same;
       if (known) return [v.key, { state: 'known', id: known }];
       if (v.named) return [v.key, { state: 'same name', id: v.named }];

@@ -4,7 +4,7 @@ import { PACK_MEDIA_TYPE, PackError } from '#core/pack/index.ts';
 import { alreadyThere, db, transaction } from '#store/base/db.ts';
 import * as store from '#store/packs/packs.ts';
 import { cardsChanged } from '#work/shelf/shared.ts';
-import { packAside } from '#work/base/compute.ts';
+import { packOnThread } from '#work/base/compute.ts';
 import { Invalid, NotFound } from '#work/base/errors.ts';
 import { read } from '#work/base/forms.ts';
 import { askOutside, checkAddress, OutsideError } from './outside.ts';
@@ -37,7 +37,7 @@ export function shelfAddress(typed: string): string {
 }
 
 const needSteward = (person: Person) => {
-  if (!can(person, 'keep order')) throw new NotFound('Not here.');
+  if (!can(person, 'moderate')) throw new NotFound('Not here.');
 };
 
 /** Follows the shelf of another server from now on. */
@@ -194,7 +194,7 @@ const askPage = (address: string, etag: string | undefined) =>
 
 /** Brings in a page of a followed shelf. @returns the cards that are on it */
 async function takePage(id: string, broughtBy: string, home: string, body: Buffer): Promise<string[]> {
-  const pack = await packAside(body);
+  const pack = await packOnThread(body);
   // What a server says under another's name would count as that other's.
   if (pack.home !== home)
     throw new OutsideError(`it was asked as ${home} and says that it is ${pack.home || 'nobody'}`);

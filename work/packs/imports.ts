@@ -14,7 +14,7 @@ export async function startImport(person: Person, id: string, form: FormData): P
   const row = await ownSource(person, id);
   if (row.state === 'withdrawn') return putBack(id);
   if (row.state !== 'seen' && row.state !== 'failed') return;
-  const steward = can(person, 'keep order');
+  const steward = can(person, 'moderate');
   const full = steward && form.get('weight') === 'full';
   await store.vouch(db(), id, steward, full ? 1 : FOREIGN_WEIGHT);
   await store.setSourceState(db(), id, 'queued');

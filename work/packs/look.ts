@@ -4,12 +4,12 @@ import { PackError, type Pack, type PackVersion } from '#core/pack/index.ts';
 import type { Wanted } from '#store/coupons/coupons.ts';
 import { db } from '#store/base/db.ts';
 import * as store from '#store/packs/packs.ts';
-import { packAside } from '#work/base/compute.ts';
+import { packOnThread } from '#work/base/compute.ts';
 import { Invalid, NotFound } from '#work/base/errors.ts';
 import { count } from '#work/people/limits.ts';
 import type { Person } from '#work/people/person.ts';
 import { can } from '#work/people/permissions.ts';
-import { FOREIGN_WEIGHT, type CardState, type VinylHere, type From, compare, modelId } from './compare.ts';
+import { FOREIGN_WEIGHT, type CardState, type KnownVinyl, type From, compare, modelId } from './compare.ts';
 
 // Looking at a pack ----------------------------------------------------------------------------------------------------------
 
@@ -34,7 +34,7 @@ export async function seePack(person: Person, bytes: Uint8Array, address: string
 
 async function readBytes(bytes: Uint8Array): Promise<Pack> {
   try {
-    return await packAside(bytes);
+    return await packOnThread(bytes);
   } catch (error) {
     if (error instanceof PackError) throw new Invalid({ file: `Not taken: ${error.message}.` });
     throw error;
@@ -58,7 +58,7 @@ export type PackView = Omit<store.SourceRow, 'at' | 'done_at' | 'brought_by' | '
   at: string;
   steward: boolean;
   cards: PackCardView[];
-  vinyls: { key: string; brand: string; name: string; state: VinylHere['state'] }[];
+  vinyls: { key: string; brand: string; name: string; state: KnownVinyl['state'] }[];
   /** What it brought, once it is in. */
   brought: { id: string; vinyl: PackVersion['vinyl']; author: string; model: CutterModel; setting: Setting }[];
   counts: Record<CardState, number>;
@@ -82,14 +82,14 @@ export async function packView(person: Person | undefined, id: string): Promise<
   const row = await ownSource(person, id);
   const pack = row.state === 'done' ? undefined : await store.contentOf(db(), id);
   const brought = row.state === 'done' ? await store.cardsOfSource(db(), id) : [];
-  const compared = pack && (await compare(db(), pack, fromOf(row, can(person, 'keep order'))));
+  const compared = pack && (await compare(db(), pack, fromOf(row, can(person, 'moderate'))));
   const counts = { new: 0, more: 0, same: 0, conflict: 0 };
   for (const c of compared?.cards ?? []) counts[c.state]++;
   const { at, done_at: _d, brought_by: _b, checksum: _c, ...rest } = row;
   return {
     ...rest,
     at: at.toISOString(),
-    steward: can(person, 'keep order'),
+    steward: can(person, 'moderate'),
     counts,
     brought: brought.map(({ id: card, content, author }) => ({
       id: card,

@@ -23,7 +23,7 @@ vi.mock('#app/server/enter.server.ts', async (original) => ({
   enter: (access: unknown) => Promise.reject(new Asked('read', access)),
   enterToWrite: (access: unknown) => Promise.reject(new Asked('write', access)),
   actions: (access: unknown) => Promise.reject(new Asked('write', access)),
-  personHere: () => Promise.reject(new Error('asked who is here before the door was open')),
+  visitor: () => Promise.reject(new Error('asked who is here before the door was open')),
 }));
 vi.mock('#store/base/db.ts', async (original) => ({
   ...(await original<object>()),

@@ -9,7 +9,7 @@ export type Verb =
   | 'change'
   | 'grade'
   | 'share' // publish under a name: somebody with an account
-  | 'keep order' // hide, merge, settle reports: a steward
+  | 'moderate' // hide, merge, settle reports: a steward
   | 'claim' // give a guest's work an account
   | 'sign in'
   | 'sign out';
@@ -37,7 +37,7 @@ export function can(
       return person !== undefined;
     case 'share':
       return typeof person?.email === 'string';
-    case 'keep order':
+    case 'moderate':
       return person?.steward === true && typeof person.email === 'string';
     case 'claim':
       return person?.email === null || person === undefined;

@@ -56,7 +56,7 @@ export async function adoptCard(person: Person, bench: Bench, ref: string): Prom
  * "I cut this", with or without a card behind the number. A cut with an adopted number is a confirmation: its grade counts on the
  * card, under the name of who cut it. Guests' cuts stay their own.
  */
-export async function reportCutHere(
+export async function reportCutWithCard(
   person: Person,
   bench: Bench,
   form: FormData,

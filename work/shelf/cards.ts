@@ -23,7 +23,7 @@ export async function cardRow(
   if (!card || !can(person, 'see', { owner: card.person_id, visibility: visibility! }))
     throw new NotFound('No such card.');
   // What a steward took off the shelf is seen by its author and by stewards.
-  if (card.hidden_at && card.person_id !== person?.id && !can(person, 'keep order'))
+  if (card.hidden_at && card.person_id !== person?.id && !can(person, 'moderate'))
     throw new NotFound('This card was taken off the shelf.');
   return card;
 }

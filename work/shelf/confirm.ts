@@ -67,7 +67,7 @@ export const cardControls = (model: CutterModel, card: { model: CutterModel; con
  *
  * @throws Invalid with the field and the limits of the axis
  */
-export async function confirmHere(
+export async function confirmCard(
   person: Person,
   bench: Bench,
   ref: string,

@@ -21,7 +21,7 @@ import { ask } from '#work/base/queue.ts';
 export async function mergeVinyls(person: Person, aliasId: string, intoId: string): Promise<string> {
   const into = await vinylRow(person, intoId);
   const entry = z.uuid().safeParse(aliasId).success ? await store.entryById(db(), aliasId) : undefined;
-  if (!entry || !(can(person, 'change', { owner: entry.person_id }) || can(person, 'keep order')))
+  if (!entry || !(can(person, 'change', { owner: entry.person_id }) || can(person, 'moderate')))
     throw new NotFound('No such vinyl.');
   await transaction(async (q) => {
     await store.lockAliases(q);
@@ -44,7 +44,7 @@ const idIn = (text: string) => /[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}/i.exec
 
 /** A steward says that two entries of anybody are one vinyl: as an author may of their own, with the reason for all to read. */
 export async function mergeAsSteward(person: Person, form: FormData): Promise<void> {
-  if (!can(person, 'keep order')) throw new NotFound('No such vinyl.');
+  if (!can(person, 'moderate')) throw new NotFound('No such vinyl.');
   const input = read(mergeForm, form);
   const [alias, into] = [idIn(input.alias), idIn(input.into)];
   if (!alias) throw new Invalid({ alias: 'There is no vinyl’s number in this.' });
@@ -60,14 +60,14 @@ export async function mergeAsSteward(person: Person, form: FormData): Promise<vo
 }
 
 /** Parts two entries again: each has its own evidence as before. */
-export async function partVinyls(person: Person, aliasId: string): Promise<void> {
+export async function unmergeVinyls(person: Person, aliasId: string): Promise<void> {
   const id = z.uuid().safeParse(aliasId).success ? aliasId : undefined;
   if (!id || !(await part(id, person.id))) throw new NotFound('No such entry.');
 }
 
 /** A steward parts two entries, whoever said that they are one, with the reason for all to read. */
-export async function partAsSteward(person: Person, form: FormData): Promise<void> {
-  if (!can(person, 'keep order')) throw new NotFound('No such vinyl.');
+export async function unmergeAsSteward(person: Person, form: FormData): Promise<void> {
+  if (!can(person, 'moderate')) throw new NotFound('No such vinyl.');
   const input = read(partForm, form);
   const alias = idIn(input.alias);
   if (!alias) throw new Invalid({ alias: 'There is no vinyl’s number in this.' });

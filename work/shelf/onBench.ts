@@ -10,22 +10,22 @@ import { shelfNow, translationFor } from './translate.ts';
 import type { Bench } from '#work/workshop/bench.ts';
 
 /** A card's number on the cutter on the bench: where it comes from, how sure it is. */
-export type TranslatedHere = Omit<Translated, 'basis'> & {
+export type TranslatedOnBench = Omit<Translated, 'basis'> & {
   basis: Translated['basis'];
   /** The card's own number translated, and the chance that it comes out. */
   number: number;
   rank: Rank;
 };
-export type SplitHere = {
+export type SplitOnBench = {
   by: SplitRow['by'];
   camps: { people: number; settings: number; values: string[]; number: number | undefined; here: boolean }[];
 };
 
 /** A card's number in the terms of the cutter on the bench, or why it cannot be said. */
-export async function translatedHere(
+export async function translatedOnBench(
   bench: Bench,
   card: store.CardRow,
-): Promise<TranslatedHere | 'not comparable' | 'nothing' | undefined> {
+): Promise<TranslatedOnBench | 'not comparable' | 'nothing' | undefined> {
   const row = await translationFor(bench, card.vinyl_id, card.wanted);
   if (!row) return undefined;
   if (!row.result) return row.basis === 'not comparable' ? 'not comparable' : 'nothing';
@@ -48,11 +48,11 @@ export async function translatedHere(
 }
 
 /** The schools a vinyl's settings fall into, with the number of each on the cutter on the bench. */
-export async function splitHere(
+export async function splitOnBench(
   bench: Bench | undefined,
   vinylId: string,
   wanted: Wanted,
-): Promise<SplitHere | undefined> {
+): Promise<SplitOnBench | undefined> {
   const fit = await shelfNow(wanted);
   const row = fit && (await shelfStore.splitOf(db(), fit.id, vinylId));
   if (!row) return undefined;

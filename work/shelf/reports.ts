@@ -10,7 +10,7 @@ import { cardRow } from './cards.ts';
 import { cardsChanged } from './shared.ts';
 
 /** Takes a card off the shelf for everybody, or puts it back: what rested on it is made again. */
-export async function hideCardHere(person: Person, ref: string, form: FormData): Promise<void> {
+export async function setCardHidden(person: Person, ref: string, form: FormData): Promise<void> {
   const card = await cardRow(person, ref);
   await hideCard(person, card, form.get('hide') === 'yes', form);
   await cardsChanged([card]);

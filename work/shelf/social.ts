@@ -169,7 +169,7 @@ const whyForm = z.object({
 
 /** Hides a card from the shelf, or shows it again; its author is told why. */
 export async function hideCard(person: Person, card: Card, hide: boolean, form: FormData): Promise<void> {
-  if (!can(person, 'keep order')) throw new NotFound('No such card.');
+  if (!can(person, 'moderate')) throw new NotFound('No such card.');
   const { why } = read(whyForm, form);
   await transaction(async (q) => {
     await store.setHidden(q, card.id, hide);
@@ -203,7 +203,7 @@ export async function tellStewards(card: Pick<Card, 'id' | 'vinyl_id'>, why: str
 /** Hides a question or an answer. */
 export async function hideRemark(person: Person, remarkId: string, form: FormData): Promise<void> {
   const row = z.uuid().safeParse(remarkId).success ? await store.remarkById(db(), remarkId) : undefined;
-  if (!row || !can(person, 'keep order')) throw new NotFound('No such question.');
+  if (!row || !can(person, 'moderate')) throw new NotFound('No such question.');
   const { why } = read(whyForm, form);
   await transaction(async (q) => {
     await store.hideRemark(q, row.id);
@@ -213,7 +213,7 @@ export async function hideRemark(person: Person, remarkId: string, form: FormDat
 
 /** Settles a report without doing anything to the card. */
 export async function settleReport(person: Person, id: string, form: FormData): Promise<void> {
-  if (!can(person, 'keep order')) throw new NotFound('No such report.');
+  if (!can(person, 'moderate')) throw new NotFound('No such report.');
   const { why } = read(whyForm, form);
   await transaction(async (q) => {
     const settled = /^\d{1,15}$/.test(id) ? await store.settleReport(q, Number(id)) : undefined;
@@ -230,7 +230,7 @@ export type Order = {
 };
 /** What stewards did, for everybody; what was reported, for stewards. */
 export async function orderOf(person: Person | undefined): Promise<Order> {
-  const steward = can(person, 'keep order');
+  const steward = can(person, 'moderate');
   const [acts, reports, batches] = await Promise.all([
     store.actsOf(db(), 200),
     steward ? store.openReports(db(), 100) : [],
@@ -254,7 +254,7 @@ export async function reportBatch(person: Person, vinylId: string, form: FormDat
 
 /** Takes a reported batch out of sight of everybody but who named it, or leaves it. */
 export async function judgeBatch(person: Person, form: FormData): Promise<void> {
-  if (!can(person, 'keep order')) throw new NotFound('No such report.');
+  if (!can(person, 'moderate')) throw new NotFound('No such report.');
   const { why, report, hide } = read(
     whyForm.extend({ report: z.coerce.number().int().min(1).max(1e15), hide: z.enum(['yes', 'no']) }),
     form,

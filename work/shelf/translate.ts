@@ -14,7 +14,7 @@ import { db } from '#store/base/db.ts';
 import type { VinylTypeKey } from '#core/vinyls/index.ts';
 import * as store from '#store/shelf/translations.ts';
 import * as vinylStore from '#store/vinyls/vinyls.ts';
-import { shelfAside } from '#work/base/compute.ts';
+import { shelfOnThread } from '#work/base/compute.ts';
 import { NotFound } from '#work/base/errors.ts';
 import type { Person } from '#work/people/person.ts';
 import { workshopOf } from '#work/workshop/workshop.ts';
@@ -107,7 +107,7 @@ async function fitBoth(): Promise<number> {
     const hash = hashOf(input);
     const before = await store.newestFit(db(), wanted);
     if (before?.version === SHELF_VERSION && before.input_hash.equals(hash)) continue;
-    const told = await shelfAside(hash.toString('hex'), () => Promise.resolve(input), { kind: 'summary' });
+    const told = await shelfOnThread(hash.toString('hex'), () => Promise.resolve(input), { kind: 'summary' });
     if (told.kind !== 'summary') continue;
     const persons = new Set(input.settings.map((s) => s.person));
     const fit = await store.insertFit(db(), {
@@ -166,7 +166,7 @@ type OnCutter = { id: string; model: CutterModel; blade: string | undefined };
 /** Every vinyl of a shelf, and one unknown of each type, on one cutter. */
 async function translateAll(fitId: number, hash: Buffer, input: Shelved, wanted: Wanted, cutter: OnCutter) {
   const vinyls = await store.vinylsOfFit(db(), [...new Set(input.settings.map((s) => s.vinyl))]);
-  const told = await shelfAside(hash.toString('hex'), () => Promise.resolve(input), {
+  const told = await shelfOnThread(hash.toString('hex'), () => Promise.resolve(input), {
     kind: 'translate',
     model: cutter.model,
     cutter: cutter.id,
@@ -205,14 +205,14 @@ async function fitFor(bench: Bench, wanted: Wanted): Promise<store.FitRow | unde
   return fit;
 }
 
-export type TranslationHere = store.TranslationRow;
+export type TranslationRow = store.TranslationRow;
 
 /** What others found for a vinyl, in the terms of the cutter on the bench. Undefined where nobody shared anything about it. */
 export async function translationFor(
   bench: Bench,
   vinylId: string,
   wanted: Wanted,
-): Promise<TranslationHere | undefined> {
+): Promise<TranslationRow | undefined> {
   const fit = await fitFor(bench, wanted);
   return fit && store.translationOf(db(), fit.id, bench.cutter.id, vinylId);
 }
@@ -222,7 +222,7 @@ export async function translationsFor(
   bench: Bench,
   vinylIds: readonly string[],
   wanted: Wanted,
-): Promise<Map<string, TranslationHere>> {
+): Promise<Map<string, TranslationRow>> {
   const fit = vinylIds.length > 0 ? await fitFor(bench, wanted) : undefined;
   if (!fit) return new Map();
   return new Map((await store.translationsOf(db(), fit.id, bench.cutter.id, vinylIds)).map((r) => [r.vinyl_id, r]));
@@ -259,7 +259,7 @@ async function againstOthers(bench: Bench): Promise<AgainstOthers | undefined> {
   const fit = await store.newestFit(db(), 'clean');
   if (!fit) return undefined;
   const { input } = (await store.fitInput(db(), fit.id))!;
-  const told = await shelfAside(fit.input_hash.toString('hex'), () => Promise.resolve(input), {
+  const told = await shelfOnThread(fit.input_hash.toString('hex'), () => Promise.resolve(input), {
     kind: 'offset',
     model: bench.cutter.model,
     cutter: bench.cutter.id,

@@ -20,7 +20,7 @@ import type { Person } from '#work/people/person.ts';
 import { posteriorOf } from '#work/coupons/readings.ts';
 import { isFollowed, remarksOf, type Remark } from './social.ts';
 import type { Bench } from '#work/workshop/bench.ts';
-import { type SplitHere, type TranslatedHere, splitHere, translatedHere } from './onBench.ts';
+import { type SplitOnBench, type TranslatedOnBench, splitOnBench, translatedOnBench } from './onBench.ts';
 import { cardRow, homeOf } from './cards.ts';
 import { sharedInput } from './shared.ts';
 
@@ -63,7 +63,7 @@ export type CardView = {
     better: string | undefined;
   }[];
   /** Two schools for this vinyl, each with its number on the cutter on the bench. */
-  split: SplitHere | undefined;
+  split: SplitOnBench | undefined;
   /** What it says to the cutter on the bench. */
   here:
     | { kind: 'no bench' }
@@ -73,7 +73,7 @@ export type CardView = {
         cutter: string;
         model: CutterModel;
         controls: Setting;
-        translated: TranslatedHere | undefined;
+        translated: TranslatedOnBench | undefined;
         /** Why there is no number. */
         why: 'not comparable' | 'nothing' | undefined;
       }
@@ -85,7 +85,7 @@ export type CardView = {
         controls: Setting;
         model: CutterModel;
         adopted: number | undefined;
-        translated: TranslatedHere | undefined;
+        translated: TranslatedOnBench | undefined;
       };
 };
 
@@ -104,7 +104,7 @@ export async function cardView(
     socialStore.thanksFor(db(), card.id, person?.id ?? null),
     remarksOf(person, card),
     isFollowed(person, card.vinyl_id),
-    splitHere(bench, card.vinyl_id, card.wanted),
+    splitOnBench(bench, card.vinyl_id, card.wanted),
   ]);
   const words = await cutterWords(found);
   const { cells: _, ...content } = card.content;
@@ -167,7 +167,7 @@ async function onBench(
   if (own && bench.cutter.model.key === card.model_key) return { kind: 'own' };
   const { name, model } = bench.cutter;
   const controls = carrySetting(card.content.model, model, card.content.controls);
-  const translated = await translatedHere(bench, card);
+  const translated = await translatedOnBench(bench, card);
   if (!controls)
     return {
       kind: 'other model',

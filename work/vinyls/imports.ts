@@ -5,7 +5,7 @@ import { mappedTwice, tableLimits, type Judged, type JudgeInput } from '#core/ta
 import { afterCommit, db, patiently, transaction, type Query } from '#store/base/db.ts';
 import * as store from '#store/vinyls/imports.ts';
 import { ownTypesOf } from './types.ts';
-import { judgeAside, tableAside } from '#work/base/compute.ts';
+import { judgeOnThread, tableOnThread } from '#work/base/compute.ts';
 import { Invalid, NotFound } from '#work/base/errors.ts';
 import type { Person } from '#work/people/person.ts';
 import { can } from '#work/people/permissions.ts';
@@ -22,7 +22,7 @@ export async function seeFile(person: Person, file: { name: string; bytes: Uint8
     throw new Invalid({
       file: `The file has ${Math.ceil(file.bytes.length / 1e6)} MB; ${tableLimits.bytes / 1e6} MB fit.`,
     });
-  const { content, mapping } = await tableAside(file.name, file.bytes);
+  const { content, mapping } = await tableOnThread(file.name, file.bytes);
   const id = uuidv7();
   await transaction(async (q) => {
     await store.insertImport(q, {
@@ -61,7 +61,7 @@ const judgeInput = async (q: Query, person: Person, row: store.ImportRow): Promi
 export async function importOf(person: Person | undefined, id: string): Promise<ImportView> {
   const row = await ownImport(person, id);
   // What was brought in has nothing left to judge: its report says what became of it.
-  const judged = await judgeAside(await judgeInput(db(), person!, row), false);
+  const judged = await judgeOnThread(await judgeInput(db(), person!, row), false);
   const done = row.state === 'seen' ? {} : { counts: { new: 0, already: 0, refused: 0 }, refused: [], sample: [] };
   return {
     headings: judged.headings,
@@ -99,7 +99,7 @@ export async function doImport(person: Person, id: string): Promise<store.Import
     await patiently(q, IMPORT_SECONDS);
     const row = (await store.lockedImport(q, id))!;
     if (row.state !== 'seen') return row.report!;
-    const { counts, vinyls } = await judgeAside(await judgeInput(q, person, row), true);
+    const { counts, vinyls } = await judgeOnThread(await judgeInput(q, person, row), true);
     await needRoom(person, 'vinyls', counts.new);
     await store.insertMany(q, person.id, id, vinyls!);
     const report = { added: counts.new, already: counts.already, refused: counts.refused };

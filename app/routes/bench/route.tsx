@@ -6,7 +6,7 @@ import { listCoupons } from '#work/coupons/coupons.ts';
 import { openCuts } from '#work/cuts/cuts.ts';
 import { listVinyls } from '#work/answer/list.ts';
 import { words } from '../../messages/index.ts';
-import { benchHere, enter } from '../../server/enter.server.ts';
+import { visitorsBench, enter } from '../../server/enter.server.ts';
 import { leanRows } from '../../server/rows.server.ts';
 import { CouponRow } from '../../ui/coupons/CouponRow.tsx';
 import { HowDidItGo } from '../../ui/cuts/HowDidItGo.tsx';
@@ -19,7 +19,7 @@ export const access = { read: 'look round' } as const satisfies Access;
 /** What is under the hands, and what waits. */
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter(access, args);
-  const bench = await benchHere(args);
+  const bench = await visitorsBench(args);
   const [coupons, vinyls, cuts] = await Promise.all([
     listCoupons(person, 20),
     person ? listVinyls(person, bench, '') : [],

@@ -4,7 +4,7 @@ import { blankKeys, blanks } from '#core/vinyls/index.ts';
 import { blankOf } from '#work/vinyls/blanks.ts';
 import { vinylsFor } from '#work/answer/blanks.ts';
 import { words } from '../../messages/index.ts';
-import { benchHere, enter } from '../../server/enter.server.ts';
+import { visitorsBench, enter } from '../../server/enter.server.ts';
 import { leanRows } from '../../server/rows.server.ts';
 import { bothHeats } from '../../ui/base/format.ts';
 import { Swatch } from '../../ui/vinyls/Swatch.tsx';
@@ -19,7 +19,7 @@ export const access = { read: 'look round' } as const satisfies Access;
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter(access, args);
   const chosen = blankOf(new URL(args.request.url).searchParams.get('on'));
-  const bench = await benchHere(args);
+  const bench = await visitorsBench(args);
   const rows = chosen ? await vinylsFor(person, bench, chosen.blank) : [];
   const lean = leanRows(
     rows.map((r) => r.vinyl),

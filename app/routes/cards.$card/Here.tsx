@@ -6,7 +6,7 @@ import { gradeWords } from '#core/grades/index.ts';
 import { stripDomain } from '#core/strip/index.ts';
 import { timesInHundred } from '#core/window/index.ts';
 import type { CardView } from '#work/shelf/view.ts';
-import type { TranslatedHere } from '#work/shelf/onBench.ts';
+import type { TranslatedOnBench } from '#work/shelf/onBench.ts';
 import { words } from '../../messages/index.ts';
 import type { FormAnswer } from '../../server/enter.server.ts';
 import { Choices } from '../../ui/base/Choices.tsx';
@@ -24,7 +24,7 @@ export function TranslatedNumber({
   wanted,
   cutter,
 }: {
-  said: TranslatedHere;
+  said: TranslatedOnBench;
   model: CutterModel;
   wanted: CardView['wanted'];
   cutter: string | undefined;

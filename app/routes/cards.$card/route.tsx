@@ -6,15 +6,15 @@ import { adoptCard } from '#work/shelf/adopt.ts';
 import { cardRow } from '#work/shelf/cards.ts';
 import { cardView, type CardView } from '#work/shelf/view.ts';
 import { changeVisibility } from '#work/shelf/publish.ts';
-import { hideCardHere, reportCard } from '#work/shelf/reports.ts';
-import { confirmHere } from '#work/shelf/confirm.ts';
+import { setCardHidden, reportCard } from '#work/shelf/reports.ts';
+import { confirmCard } from '#work/shelf/confirm.ts';
 import { NotFound } from '#work/base/errors.ts';
 import { nextCutId } from '#work/cuts/cuts.ts';
 import { followVinyl, hideRemark, remark, thank } from '#work/shelf/social.ts';
 import type { Person } from '#work/people/person.ts';
 import { benchOf } from '#work/workshop/bench.ts';
 import { words } from '../../messages/index.ts';
-import { actions, benchHere, enter } from '../../server/enter.server.ts';
+import { actions, visitorsBench, enter } from '../../server/enter.server.ts';
 import { originOf } from '../../server/site.server.ts';
 import { FormNotice } from '../../ui/base/Field.tsx';
 import { day, isolate } from '../../ui/base/format.ts';
@@ -31,7 +31,7 @@ export const access = { read: 'look round', write: 'begin' } as const satisfies 
 /** A card: what somebody sets for a vinyl, what it rests on, what others found, and what it says to the cutter on the bench. */
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter(access, args);
-  const bench = await benchHere(args);
+  const bench = await visitorsBench(args);
   const query = new URL(args.request.url).searchParams;
   const asked = /^\d{1,4}$/.test(query.get('version') ?? '') ? Number(query.get('version')) : null;
   const card = await cardView(person, bench, args.params.card, asked);
@@ -44,7 +44,7 @@ export async function loader(args: Route.LoaderArgs) {
     reported: query.has('reported'),
     confirmed: query.has('confirmed'),
     guest: !person?.email,
-    steward: can(person, 'keep order'),
+    steward: can(person, 'moderate'),
     benchModel: bench?.cutter.model,
     origin: originOf(args.request),
   };
@@ -70,7 +70,7 @@ export function action(args: Route.ActionArgs) {
       return here;
     },
     confirm: async ({ person, form, address }) => {
-      await confirmHere(person, await benchFor(person), cardRef, form, address);
+      await confirmCard(person, await benchFor(person), cardRef, form, address);
       return `${here}?confirmed`;
     },
     thank: async ({ person, form }) => {
@@ -86,7 +86,7 @@ export function action(args: Route.ActionArgs) {
       return here;
     },
     hide: async ({ person, form }) => {
-      await hideCardHere(person, cardRef, form);
+      await setCardHidden(person, cardRef, form);
       return here;
     },
     'hide remark': async ({ person, form }) => {

@@ -8,7 +8,7 @@ import { settingOf } from '#work/coupons/readings.ts';
 import { vinylOf } from '#work/vinyls/vinyls.ts';
 import { benchOf } from '#work/workshop/bench.ts';
 import { words } from '../../messages/index.ts';
-import { actions, benchHere, enter } from '../../server/enter.server.ts';
+import { actions, visitorsBench, enter } from '../../server/enter.server.ts';
 import { Choices } from '../../ui/base/Choices.tsx';
 import { Field, FormNotice } from '../../ui/base/Field.tsx';
 import { GoButton } from '../../ui/base/Link.tsx';
@@ -24,7 +24,7 @@ export async function loader(args: Route.LoaderArgs) {
   const query = new URL(args.request.url).searchParams;
   const wanted = query.get('wanted') === 'through' ? ('through' as const) : ('clean' as const);
   const vinyl = await vinylOf(person, query.get('vinyl') ?? '');
-  const bench = await benchHere(args);
+  const bench = await visitorsBench(args);
   const kept = person && bench ? await settingOf(person.id, vinyl.id, bench.cutter, wanted) : undefined;
   return {
     vinyl,

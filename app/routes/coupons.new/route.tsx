@@ -9,7 +9,7 @@ import { vinylOf } from '#work/vinyls/vinyls.ts';
 import { benchOf } from '#work/workshop/bench.ts';
 import { priorOf } from '#work/shelf/prior.ts';
 import { words } from '../../messages/index.ts';
-import { actions, addressOf, benchHere, enter } from '../../server/enter.server.ts';
+import { actions, addressOf, visitorsBench, enter } from '../../server/enter.server.ts';
 import { CouponDrawing } from '../../ui/coupons/CouponDrawing.tsx';
 import { GoButton } from '../../ui/base/Link.tsx';
 import { Swatch } from '../../ui/vinyls/Swatch.tsx';
@@ -27,7 +27,7 @@ export const AROUND = 6_000;
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter(access, args);
   const query = new URL(args.request.url).searchParams;
-  const bench = await benchHere(args);
+  const bench = await visitorsBench(args);
   const id = query.get('vinyl');
   if (id !== null) countAsked('plan', person, addressOf(args.context));
   const vinyl = id === null ? undefined : await vinylOf(person, id, query.get('colour') ?? undefined);

@@ -1,6 +1,6 @@
 import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
-import { mergeAsSteward, partAsSteward } from '#work/shelf/kin.ts';
+import { mergeAsSteward, unmergeAsSteward } from '#work/shelf/kin.ts';
 import { orderOf, settleReport, judgeBatch } from '#work/shelf/social.ts';
 import { words } from '../../messages/index.ts';
 import { actions, enter } from '../../server/enter.server.ts';
@@ -25,7 +25,7 @@ export function action(args: Route.ActionArgs) {
       return '/order';
     },
     part: async ({ person, form }) => {
-      await partAsSteward(person, form);
+      await unmergeAsSteward(person, form);
       return '/order';
     },
     batch: async ({ person, form }) => {

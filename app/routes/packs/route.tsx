@@ -21,7 +21,7 @@ export const access = { read: 'look round', write: 'begin' } as const satisfies 
 /** Packs: what goes out as a file, what is brought in, which shelves elsewhere are followed. */
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter(access, args);
-  const steward = can(person, 'keep order');
+  const steward = can(person, 'moderate');
   return { steward, account: can(person, 'share'), packs: await packsOf(person), shelves: await followed() };
 }
 

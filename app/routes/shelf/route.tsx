@@ -6,7 +6,7 @@ import type { VinylTypeKey } from '#core/vinyls/index.ts';
 import { listCards, type ListedCard } from '#work/shelf/list.ts';
 import { countAsked } from '#work/people/limits.ts';
 import { words } from '../../messages/index.ts';
-import { addressOf, benchHere, enter } from '../../server/enter.server.ts';
+import { addressOf, visitorsBench, enter } from '../../server/enter.server.ts';
 import { GoButton } from '../../ui/base/Link.tsx';
 import { isolate, loadPercent, percent } from '../../ui/base/format.ts';
 import { Swatch } from '../../ui/vinyls/Swatch.tsx';
@@ -21,7 +21,7 @@ export async function loader(args: Route.LoaderArgs) {
   const person = await enter(access, args);
   const q = (new URL(args.request.url).searchParams.get('q') ?? '').trim().slice(0, 200);
   if (q) countAsked('search', person, addressOf(args.context));
-  const bench = await benchHere(args);
+  const bench = await visitorsBench(args);
   return { q, bench: bench?.cutter.name, model: bench?.cutter.model, cards: await listCards(person, bench, q) };
 }
 

@@ -4,7 +4,7 @@ import { redirect } from 'react-router';
 import { peels, pressures, vinylTypeKeys, vinylTypes, type Leaflet } from '#core/vinyls/index.ts';
 import { milliCelsiusToCelsius, milliCelsiusToFahrenheit } from '#core/units/index.ts';
 import { addColour, catalogueOf } from '#work/vinyls/catalogue.ts';
-import { mergeVinyls, partVinyls } from '#work/shelf/kin.ts';
+import { mergeVinyls, unmergeVinyls } from '#work/shelf/kin.ts';
 import { saveCatalogue } from '#work/shelf/evidence.ts';
 import { ownTypesOf } from '#work/vinyls/types.ts';
 import { addLeaflet } from '#work/vinyls/leaflet.ts';
@@ -59,7 +59,7 @@ export function action(args: Route.ActionArgs) {
       return saved;
     },
     part: async ({ person, form }) => {
-      await partVinyls(person, String(form.get('alias')));
+      await unmergeVinyls(person, String(form.get('alias')));
       return saved;
     },
     catalogue: async ({ person, form }) => {

@@ -6,9 +6,9 @@ import { currentGrades } from '#core/grades/index.ts';
 import { micrometresToInches, micrometresToMm } from '#core/units/index.ts';
 import { wantedOfType } from '#core/vinyls/index.ts';
 import { ownCard } from '#work/shelf/publish.ts';
-import { reportCutHere, sourceOf } from '#work/shelf/adopt.ts';
+import { reportCutWithCard, sourceOf } from '#work/shelf/adopt.ts';
 import { sharedReadingOf } from '#work/shelf/shared.ts';
-import { splitHere } from '#work/shelf/onBench.ts';
+import { splitOnBench } from '#work/shelf/onBench.ts';
 import { coloursOf } from '#work/vinyls/catalogue.ts';
 import { followSchool, schoolsOf } from '#work/vinyls/schools.ts';
 import { leafletOf } from '#work/answer/leaflet.ts';
@@ -26,7 +26,7 @@ import { isPinned, pinVinyl, vinylOf } from '#work/vinyls/vinyls.ts';
 import { benchOf } from '#work/workshop/bench.ts';
 import { workshopOf } from '#work/workshop/workshop.ts';
 import { words } from '../../messages/index.ts';
-import { actions, benchHere, enter } from '../../server/enter.server.ts';
+import { actions, visitorsBench, enter } from '../../server/enter.server.ts';
 import { BenchModeButton } from '../../ui/coupons/benchMode.tsx';
 import { EvidenceTable } from '../../ui/shelf/EvidenceTable.tsx';
 import { KeepForm } from '../../ui/cuts/KeepForm.tsx';
@@ -50,7 +50,7 @@ export async function loader(args: Route.LoaderArgs) {
   const person = await enter(access, args);
   const query = new URL(args.request.url).searchParams;
   const colour = query.get('colour') ?? undefined;
-  const [vinyl, bench] = await Promise.all([vinylOf(person, args.params.vinyl, colour), benchHere(args)]);
+  const [vinyl, bench] = await Promise.all([vinylOf(person, args.params.vinyl, colour), visitorsBench(args)]);
   // An entry that was merged into another is that other one.
   if (vinyl.id !== args.params.vinyl) throw redirect(`/vinyls/${vinyl.id}`);
   const [colours, schools, pinned, stock, leaflet] = await Promise.all([
@@ -81,7 +81,7 @@ export async function loader(args: Route.LoaderArgs) {
         result: await typeReading(bench.cutter.model, vinyl.type, wanted),
         shared: await sharedReadingOf(vinyl.id, bench.cutter.model, wanted),
         translated: undefined,
-        split: await splitHere(bench, vinyl.id, wanted),
+        split: await splitOnBench(bench, vinyl.id, wanted),
         followed: false,
         dots: [],
         rows: [],
@@ -103,7 +103,7 @@ export async function loader(args: Route.LoaderArgs) {
       ownCard(person, vinyl.id, bench.cutter.model, wanted),
       workshopOf(person),
       translationFor(bench, vinyl.id, wanted),
-      splitHere(bench, vinyl.id, wanted),
+      splitOnBench(bench, vinyl.id, wanted),
       isFollowed(person, vinyl.id),
     ]);
   const [rows, differ, drift, weeding, source] = await Promise.all([
@@ -171,7 +171,7 @@ export function action(args: Route.ActionArgs) {
     cut: async ({ person, form, address }) => {
       const bench = await benchOf(person);
       if (!bench) throw new Invalid({ form: words.vinyl.noBench });
-      return `/cuts/${await reportCutHere(person, bench, form, address)}`;
+      return `/cuts/${await reportCutWithCard(person, bench, form, address)}`;
     },
     follow: async ({ person, form }) => {
       await followVinyl(person, vinyl, form.get('on') === 'yes');

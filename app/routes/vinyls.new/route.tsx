@@ -7,7 +7,7 @@ import { ownTypesOf } from '#work/vinyls/types.ts';
 import { addVinyl } from '#work/vinyls/vinyls.ts';
 import { benchOf } from '#work/workshop/bench.ts';
 import { words } from '../../messages/index.ts';
-import { actions, benchHere, enter } from '../../server/enter.server.ts';
+import { actions, visitorsBench, enter } from '../../server/enter.server.ts';
 import { Field, FormNotice } from '../../ui/base/Field.tsx';
 import { Swatch } from '../../ui/vinyls/Swatch.tsx';
 import { useAsk } from '../../ui/base/useAsk.ts';
@@ -22,7 +22,7 @@ export const access = { read: 'look round', write: 'begin' } as const satisfies 
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter(access, args);
   return {
-    hasBench: !!(await benchHere(args)),
+    hasBench: !!(await visitorsBench(args)),
     own: (await ownTypesOf(person)).map(({ id, word, parent }) => ({ id, word, parent })),
     asked: new URL(args.request.url).searchParams.get('type') ?? '',
   };

@@ -3,7 +3,7 @@ import { Link } from 'react-router';
 import { countAsked } from '#work/people/limits.ts';
 import { listVinyls } from '#work/answer/list.ts';
 import { words } from '../../messages/index.ts';
-import { addressOf, benchHere, enter } from '../../server/enter.server.ts';
+import { addressOf, visitorsBench, enter } from '../../server/enter.server.ts';
 import { leanRows } from '../../server/rows.server.ts';
 import { isolate } from '../../ui/base/format.ts';
 import { GoButton } from '../../ui/base/Link.tsx';
@@ -17,7 +17,7 @@ export async function loader(args: Route.LoaderArgs) {
   const person = await enter(access, args);
   const q = (new URL(args.request.url).searchParams.get('q') ?? '').trim().slice(0, 200);
   if (q) countAsked('search', person, addressOf(args.context));
-  const bench = await benchHere(args);
+  const bench = await visitorsBench(args);
   return {
     q,
     cutter: bench?.cutter.name,

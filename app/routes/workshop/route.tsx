@@ -10,7 +10,7 @@ import { putOnBench, takeNewerModel } from '#work/workshop/cutters.ts';
 import { workshopOf } from '#work/workshop/workshop.ts';
 import { words } from '../../messages/index.ts';
 import type { loader as rootLoader } from '../../root.tsx';
-import { type Act, actions, benchHere, enter } from '../../server/enter.server.ts';
+import { type Act, actions, visitorsBench, enter } from '../../server/enter.server.ts';
 import { FormNotice } from '../../ui/base/Field.tsx';
 import { isolate } from '../../ui/base/format.ts';
 import { GoButton } from '../../ui/base/Link.tsx';
@@ -28,7 +28,7 @@ export async function loader(args: Route.LoaderArgs) {
   const person = await enter(access, args);
   const [{ cutters, blades, mats, presses }, bench, models, types] = await Promise.all([
     workshopOf(person),
-    benchHere(args),
+    visitorsBench(args),
     cutterModels(person),
     ownTypesOf(person),
   ]);

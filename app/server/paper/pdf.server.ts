@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import type { Content } from 'pdfmake/interfaces';
-import { paperAside } from '#work/base/compute.ts';
+import { paperOnThread } from '#work/base/compute.ts';
 import { Kept } from '#work/base/kept.ts';
 import type { Paper } from '#workers/paper.ts';
 
@@ -13,7 +13,7 @@ const drawn = new Kept<Uint8Array>({ bytes: 40_000_000, size: (paper) => paper.l
 /** The paper, drawn on a thread; the same paper is drawn once. */
 export function pdf(paper: Paper): Promise<Uint8Array> {
   const key = createHash('sha256').update(JSON.stringify(paper)).digest('base64url');
-  return drawn.get(key, () => paperAside(paper));
+  return drawn.get(key, () => paperOnThread(paper));
 }
 
 // What the two font files hold, as their package states it.
