@@ -11,12 +11,19 @@ const root = join(fileURLToPath(import.meta.url), '../../..');
 const manyKills = process.argv.includes('--faults');
 const asked = manyKills ? ['faults'] : process.argv.slice(2);
 const kinds = ['house', 'unit', 'published', 'database', 'faults', 'attack', 'browser'] as const;
-const unknown = asked.find((a) => !(kinds as readonly string[]).includes(a));
-if (unknown !== undefined) {
-  console.error(`test: there is no kind called "${unknown}"; the kinds are ${kinds.join(', ')}`);
-  process.exit(2);
+// A kind may be followed by what of it is run: "unit core/window", "browser taps".
+const isKind = (word: string) => (kinds as readonly string[]).includes(word);
+const parts = new Map<string, string[]>();
+for (const word of asked) {
+  const kind = [...parts.keys()].at(-1);
+  if (isKind(word)) parts.set(word, []);
+  else if (kind !== undefined && kind !== 'house') parts.get(kind)!.push(word);
+  else {
+    console.error(`test: there is no kind called "${word}"; the kinds are ${kinds.join(', ')}`);
+    process.exit(2);
+  }
 }
-const wanted = (kind: (typeof kinds)[number]) => asked.length === 0 || asked.includes(kind);
+const wanted = (kind: (typeof kinds)[number]) => asked.length === 0 || parts.has(kind);
 const tool = (name: string) => join(root, 'node_modules/.bin', name);
 
 const total = { passed: 0, failed: 0, skipped: 0 };
@@ -53,6 +60,8 @@ if (wanted('house')) {
     'bin',
     'tests',
   ]);
+  house('lengths', process.execPath, ['--import', 'tsx', 'bin/lib/lengths.ts']);
+  house('access', tool('vitest'), ['run', '--project', 'unit', 'work/people/permissions.test.ts']);
   house('page weights', process.execPath, ['--import', 'tsx', 'bin/lib/pageWeights.ts']);
   house('schemas', process.execPath, ['--import', 'tsx', 'bin/lib/schemas.ts', '--check']);
 }
@@ -63,7 +72,16 @@ function vitest(project: string, env: Record<string, string> = {}, ...more: stri
   const report = join(scratch, `${project}.json`);
   const { status } = spawnSync(
     tool('vitest'),
-    ['run', '--project', project, '--reporter=default', '--reporter=json', `--outputFile.json=${report}`, ...more],
+    [
+      'run',
+      '--project',
+      project,
+      '--reporter=default',
+      '--reporter=json',
+      `--outputFile.json=${report}`,
+      ...more,
+      ...(parts.get(project) ?? []),
+    ],
     { cwd: root, stdio: 'inherit', env: { ...process.env, ...env, NODE_ENV: 'test' } },
   );
   try {
