@@ -78,6 +78,13 @@ module.exports = {
       to: { path: '^core/([^/]+)/(?!index[.]ts$)' },
     },
     {
+      name: 'the-browser-gets-no-work',
+      comment: 'what is drawn in the browser takes types of work, no code: only the loader and action of a route are left out of its bundle',
+      severity: 'error',
+      from: { path: '^app/(ui/|theme/|messages/|routes/[^/]+/(?!route[.]))', pathNot: '([.]server|[.]test)[.]tsx?$' },
+      to: { path: '^(work|store)/', dependencyTypesNot: ['type-only'] },
+    },
+    {
       name: 'no-circles',
       severity: 'error',
       from: {},

@@ -4,7 +4,7 @@ import { gradeWords } from '#core/grades/index.ts';
 import { seededRandom } from '#core/stats/index.ts';
 import { accountExists, claimAccount } from '#work/people/accounts.ts';
 import { becomeGuest } from '#work/people/people.ts';
-import { type Person } from '#work/people/person.ts';
+import type { Person } from '#work/people/person.ts';
 import { couponOf } from '#work/coupons/coupons.ts';
 import { makeCoupon } from '#work/coupons/plan.ts';
 import { takeEvents } from '#work/shelf/evidence.ts';

@@ -2,7 +2,7 @@ import { v4 as uuidv4, v7 as uuidv7 } from 'uuid';
 import { Invalid } from '#work/base/errors.ts';
 import { claimAccount } from '#work/people/accounts.ts';
 import { becomeGuest } from '#work/people/people.ts';
-import { type Person } from '#work/people/person.ts';
+import type { Person } from '#work/people/person.ts';
 import { addCutter } from '#work/workshop/cutters.ts';
 
 // What tests of the work on the bench have in common: forms as a browser sends them, grades as an outbox sends them.

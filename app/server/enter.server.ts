@@ -7,7 +7,7 @@ import { BadValue, Invalid, NotFound, Unavailable } from '#work/base/errors.ts';
 import { can, type Access } from '#work/people/permissions.ts';
 import { benchOf } from '#work/workshop/bench.ts';
 import { personOfToken, SESSION_DAYS } from '#work/people/people.ts';
-import { type Person } from '#work/people/person.ts';
+import type { Person } from '#work/people/person.ts';
 import { inTurn } from '#work/base/turns.ts';
 import { words } from '../messages/index.ts';
 import { refusal } from './doors.server.ts';

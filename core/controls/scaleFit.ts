@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { isotonic, median, monotoneCubic, theilSen } from '../stats/index.ts';
 import { limitsOf } from './axis.ts';
 import { axisSchema } from './model.ts';
-import { type Axis } from './axisShapes.ts';
+import type { Axis } from './axisShapes.ts';
 
 export const scaleDefaults = {
   /** Readings needed before anything is said. */

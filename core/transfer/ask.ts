@@ -4,7 +4,7 @@ import type { VinylTypeKey } from '../vinyls/index.ts';
 import { shelfModel } from './evidence.ts';
 import { translateTo, type Translated } from './onCutter.ts';
 import { Shelf } from './shelf.ts';
-import { type ShelfInput } from './shelfInput.ts';
+import type { ShelfInput } from './shelfInput.ts';
 
 /** A question to a shelf that may be known here by its key. */
 export type ShelfAsked = { key: string; input?: Pick<ShelfInput, 'settings' | 'scales'>; ask: ShelfQuestion };

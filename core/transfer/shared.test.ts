@@ -7,7 +7,7 @@ import { centreOf, confirmedRow, settingRow, shelfModel } from './evidence.ts';
 import { placeBeside, translateTo } from './onCutter.ts';
 import { rankOf } from './rank.ts';
 import { Shelf } from './shelf.ts';
-import { type ShelfSetting } from './shelfInput.ts';
+import type { ShelfSetting } from './shelfInput.ts';
 
 const marlow = shippedModel('marlow-24', 1)!;
 const dial = shippedModel('oxbow-dial', 1)!;

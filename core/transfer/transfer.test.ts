@@ -3,7 +3,7 @@ import { CholeskyDecomposition, inverse as invert, Matrix } from 'ml-matrix';
 import { describe, expect, test } from 'vitest';
 import { seededRandom } from '../stats/index.ts';
 import { fitMixed } from './mixed.ts';
-import { type MixedData } from './mixedLayout.ts';
+import type { MixedData } from './mixedLayout.ts';
 import { readShelf } from './readShelf.ts';
 import { Shelf } from './shelf.ts';
 import { shelfInputSchema, type ShelfSetting } from './shelfInput.ts';

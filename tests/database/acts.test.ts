@@ -16,7 +16,7 @@ import { doImport, seeFile } from '#work/vinyls/imports.ts';
 import { nextCutId } from '#work/cuts/cuts.ts';
 import { keepSetting } from '#work/shelf/evidence.ts';
 import { becomeGuest, personOfToken } from '#work/people/people.ts';
-import { type Person } from '#work/people/person.ts';
+import type { Person } from '#work/people/person.ts';
 import { addPiece, takeByHand } from '#work/vinyls/stock.ts';
 import { addVinyl } from '#work/vinyls/vinyls.ts';
 import { addCutter } from '#work/workshop/cutters.ts';

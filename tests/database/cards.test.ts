@@ -13,7 +13,7 @@ import { cutOf, nextCutId } from '#work/cuts/cuts.ts';
 import { count, countAsked } from '#work/people/limits.ts';
 import { claimAccount } from '#work/people/accounts.ts';
 import { becomeGuest } from '#work/people/people.ts';
-import { type Person } from '#work/people/person.ts';
+import type { Person } from '#work/people/person.ts';
 import { keepSetting } from '#work/shelf/evidence.ts';
 import { settingOf } from '#work/coupons/readings.ts';
 import { addVinyl } from '#work/vinyls/vinyls.ts';

@@ -16,7 +16,7 @@ import { takeEvents } from '#work/shelf/evidence.ts';
 import { NotFound } from '#work/base/errors.ts';
 import { claimAccount, signIn } from '#work/people/accounts.ts';
 import { becomeGuest } from '#work/people/people.ts';
-import { type Person } from '#work/people/person.ts';
+import type { Person } from '#work/people/person.ts';
 import { keepSetting } from '#work/shelf/evidence.ts';
 import { colourNumbers, readingFor, refreshReading, settingOf } from '#work/coupons/readings.ts';
 import {

@@ -5,7 +5,7 @@ import { tableLimits } from '#core/tables/index.ts';
 import { NotFound } from '#work/base/errors.ts';
 import { doImport, importOf, mapColumns, seeFile, undoImport } from '#work/vinyls/imports.ts';
 import { becomeGuest } from '#work/people/people.ts';
-import { type Person } from '#work/people/person.ts';
+import type { Person } from '#work/people/person.ts';
 import { tableFile, tablePage, tableQuery } from '#work/answer/table.ts';
 import { addPiece } from '#work/vinyls/stock.ts';
 import { addVinyl, pinVinyl } from '#work/vinyls/vinyls.ts';

@@ -2,7 +2,7 @@ import { beforeAll, expect, test } from 'vitest';
 import { addLeaflet, sayPeel } from '#work/vinyls/leaflet.ts';
 import { leafletOf } from '#work/answer/leaflet.ts';
 import { becomeGuest } from '#work/people/people.ts';
-import { type Person } from '#work/people/person.ts';
+import type { Person } from '#work/people/person.ts';
 import { followSchool } from '#work/vinyls/schools.ts';
 import { addVinyl, vinylOf } from '#work/vinyls/vinyls.ts';
 import { crafter, fieldsOf, form } from '../bench.ts';

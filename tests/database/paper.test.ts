@@ -8,7 +8,7 @@ import { vinylTypeKeys } from '#core/vinyls/index.ts';
 import { closeDb } from '#store/base/db.ts';
 import { chartOf } from '#work/answer/chart.ts';
 import { becomeGuest } from '#work/people/people.ts';
-import { type Person } from '#work/people/person.ts';
+import type { Person } from '#work/people/person.ts';
 import { addVinyl } from '#work/vinyls/vinyls.ts';
 import { addCutter } from '#work/workshop/cutters.ts';
 import { publishShippedModels } from '#work/workshop/models.ts';

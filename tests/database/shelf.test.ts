@@ -11,7 +11,7 @@ import { searchFeed, vinylFeed } from '#work/shelf/feeds.ts';
 import { nextCutId } from '#work/cuts/cuts.ts';
 import { deleteAccount, signIn } from '#work/people/accounts.ts';
 import { leftBehind, personOfToken, setLends } from '#work/people/people.ts';
-import { type Person } from '#work/people/person.ts';
+import type { Person } from '#work/people/person.ts';
 import { refreshFaded } from '#work/shelf/standing.ts';
 import { settingOf } from '#work/coupons/readings.ts';
 import {

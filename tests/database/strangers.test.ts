@@ -16,7 +16,7 @@ import { nextCutId } from '#work/cuts/cuts.ts';
 import { keepSetting } from '#work/shelf/evidence.ts';
 import { sweepAttempts } from '#work/people/limits.ts';
 import { becomeGuest, sweepGuests } from '#work/people/people.ts';
-import { type Person } from '#work/people/person.ts';
+import type { Person } from '#work/people/person.ts';
 import { quotas } from '#work/base/quotas.ts';
 import { judgeBatch, orderOf, reportBatch } from '#work/shelf/social.ts';
 import { addVinyl } from '#work/vinyls/vinyls.ts';

@@ -10,7 +10,7 @@ import { makeCoupon } from '#work/coupons/plan.ts';
 import { takeEvents } from '#work/shelf/evidence.ts';
 import { Invalid, NotFound, TooMany } from '#work/base/errors.ts';
 import { becomeGuest, chooseUnits, formerSelves, personOfToken, signOut } from '#work/people/people.ts';
-import { type Person } from '#work/people/person.ts';
+import type { Person } from '#work/people/person.ts';
 import { claimAccount, signIn } from '#work/people/accounts.ts';
 import { keepSetting } from '#work/shelf/evidence.ts';
 import { refreshOverdue, settingOf } from '#work/coupons/readings.ts';

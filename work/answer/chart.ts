@@ -17,7 +17,7 @@ import { quotas } from '#work/base/quotas.ts';
 import { behaviourOfRow, foundIds } from '#work/vinyls/vinyls.ts';
 import { vinylRows, type From } from './list.ts';
 import { workshopOf } from '#work/workshop/workshop.ts';
-import { type Bench } from '#work/workshop/bench.ts';
+import type { Bench } from '#work/workshop/bench.ts';
 
 /** At most so many cutters side by side, and rows on a chart. */
 export const chartLimits = { cutters: 3, rows: quotas.chartRows, screen: 60 };

@@ -3,7 +3,7 @@ import { db, transaction } from '#store/base/db.ts';
 import * as store from '#store/people/acts.ts';
 import { Stale } from '#work/base/errors.ts';
 import { becomeGuest, openSession } from './people.ts';
-import { type Person } from './person.ts';
+import type { Person } from './person.ts';
 import { quotas } from '#work/base/quotas.ts';
 
 export type Done = {

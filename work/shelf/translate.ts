@@ -18,7 +18,7 @@ import { shelfOnThread } from '#work/base/compute.ts';
 import { NotFound } from '#work/base/errors.ts';
 import type { Person } from '#work/people/person.ts';
 import { workshopOf } from '#work/workshop/workshop.ts';
-import { type Bench } from '#work/workshop/bench.ts';
+import type { Bench } from '#work/workshop/bench.ts';
 
 /** Raise when the model of the shelf changes: fits of another version are made again. */
 export const SHELF_VERSION = 's2';

@@ -5,7 +5,7 @@ import { askForAccount, changeAddress, changePassword, deleteAccount, proveAddre
 import { endSession, sessionsOf } from '#work/people/sessions.ts';
 import { Invalid } from '#work/base/errors.ts';
 import { leftBehind, setLends } from '#work/people/people.ts';
-import { type Person } from '#work/people/person.ts';
+import type { Person } from '#work/people/person.ts';
 import { words } from '../../messages/index.ts';
 import { actions, apart, deviceOf, enter, farewell, tokenOf, welcome, type Act } from '../../server/enter.server.ts';
 import { originOf } from '../../server/site.server.ts';

@@ -1,10 +1,11 @@
+import { saySeconds } from '#core/vinyls/index.ts';
+import { words } from '../../messages/index.ts';
+import { bothHeats, isolate } from '../../ui/base/format.ts';
+import type { Behaviour } from '#core/vinyls/index.ts';
 import type { Route } from './+types/route';
 import { Link } from 'react-router';
-import { words } from '../../messages/index.ts';
-import { isolate } from '../../ui/base/format.ts';
 import { RowStrip } from '../../ui/base/RowStrip.tsx';
 import { Swatch } from '../../ui/vinyls/Swatch.tsx';
-import { Pressing } from './route.tsx';
 
 /** A vinyl on the wall chart: its window, the number on each cutter, how it lies and is pressed. */
 export function ChartRow({
@@ -66,5 +67,17 @@ export function ChartRow({
         />
       </td>
     </tr>
+  );
+}
+
+export function Pressing({ way, unit }: { way: Behaviour['press'][number] | undefined; unit: 'C' | 'F' }) {
+  const t = words.chart;
+  if (!way) return <>{t.notPressed}</>;
+  return (
+    <>
+      <strong>{way.heat === undefined ? t.leafletHeat : bothHeats(way.heat, unit).join(' · ')}</strong>
+      <div className="small">{[saySeconds(way.seconds), way.pressure].filter(Boolean).join(', ')}</div>
+      <div className="quiet small">{t.peel(way.peel)}</div>
+    </>
   );
 }

@@ -3,14 +3,14 @@ import Button from '@mui/material/Button';
 import { Form, Link } from 'react-router';
 import { formatPosition, type Axis } from '#core/controls/index.ts';
 import { leanStrip, listDomain } from '#core/strip/index.ts';
-import { saySeconds, type Behaviour } from '#core/vinyls/index.ts';
+import type { Behaviour } from '#core/vinyls/index.ts';
 import { chartLimits, chartOf, type ChartCell } from '#work/answer/chart.ts';
 import { countAsked } from '#work/people/limits.ts';
 import { workshopOf } from '#work/workshop/workshop.ts';
 import { words } from '../../messages/index.ts';
 import { addressOf, enter } from '../../server/enter.server.ts';
 import { Field } from '../../ui/base/Field.tsx';
-import { bothHeats, day, isolate } from '../../ui/base/format.ts';
+import { day, isolate } from '../../ui/base/format.ts';
 import { useTemperatureUnit, useZone } from '../../ui/people/usePerson.ts';
 import type { Route } from './+types/route';
 import { ChartRow } from './ChartRow.tsx';
@@ -73,8 +73,6 @@ function sayCell({ number, parts, from }: ChartCell, axis: Axis) {
     from: words.chart.from[number.from === 'kept' ? 'kept' : from],
   };
 }
-
-type PressWay = Behaviour['press'][number];
 
 export const meta: Route.MetaFunction = () => [{ title: words.title(words.chart.title) }];
 
@@ -171,18 +169,6 @@ export default function WallChart({ loaderData }: Route.ComponentProps) {
       <p className="quiet small" style={{ marginTop: 16 }}>
         {t.foot}
       </p>
-    </>
-  );
-}
-
-export function Pressing({ way, unit }: { way: PressWay | undefined; unit: 'C' | 'F' }) {
-  const t = words.chart;
-  if (!way) return <>{t.notPressed}</>;
-  return (
-    <>
-      <strong>{way.heat === undefined ? t.leafletHeat : bothHeats(way.heat, unit).join(' · ')}</strong>
-      <div className="small">{[saySeconds(way.seconds), way.pressure].filter(Boolean).join(', ')}</div>
-      <div className="quiet small">{t.peel(way.peel)}</div>
     </>
   );
 }

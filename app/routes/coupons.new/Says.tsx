@@ -13,7 +13,7 @@ import { FormNotice } from '../../ui/base/Field.tsx';
 import { bothSizes } from '../../ui/base/format.ts';
 import { WhyThisCoupon } from '../../ui/coupons/WhyThisCoupon.tsx';
 import { WindowStrip } from '../../ui/base/WindowStrip.tsx';
-import { AROUND } from './route.tsx';
+
 import { MakeForm } from './MakeForm.tsx';
 
 /** What the coupon is for, what it is expected to teach, how large it is. */
@@ -107,3 +107,6 @@ export function Says({
     </div>
   );
 }
+
+/** Room left round a sheet so that it can be put down by hand, µm. */
+export const AROUND = 6_000;

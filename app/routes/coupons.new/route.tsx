@@ -21,9 +21,6 @@ import { Wish } from './Wish.tsx';
 
 export const access = { read: 'look round', write: 'begin' } as const satisfies Access;
 
-/** Room left round a sheet so that it can be put down by hand, µm. */
-export const AROUND = 6_000;
-
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter(access, args);
   const query = new URL(args.request.url).searchParams;

@@ -2,7 +2,6 @@ import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
 import { useEffect } from 'react';
 import { useRevalidator } from 'react-router';
-import { formatSetting, sayStrength, strengthAxis } from '#core/controls/index.ts';
 import { packView, type PackCardView } from '#work/packs/look.ts';
 import { startImport, takeBack } from '#work/packs/imports.ts';
 import { words } from '../../messages/index.ts';
@@ -11,12 +10,10 @@ import { Choices } from '../../ui/base/Choices.tsx';
 import { FormNotice } from '../../ui/base/Field.tsx';
 import { day, isolate } from '../../ui/base/format.ts';
 import { GoButton } from '../../ui/base/Link.tsx';
-import { Swatch } from '../../ui/vinyls/Swatch.tsx';
 import { useZone } from '../../ui/people/usePerson.ts';
-import { vinylName } from '../../ui/vinyls/vinylName.ts';
 import type { Route } from './+types/route';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
-import { WhatCame } from './WhatCame.tsx';
+import { WhatCame, Shown } from './WhatCame.tsx';
 
 export const access = { read: 'look round', write: 'begin' } as const satisfies Access;
 
@@ -40,31 +37,6 @@ export function action(args: Route.ActionArgs) {
 }
 
 export const meta: Route.MetaFunction = () => [{ title: words.title(words.packs.title) }];
-
-export function Shown({
-  card,
-}: {
-  card: Pick<PackCardView, 'vinyl' | 'model' | 'setting' | 'author'> & { key: string };
-}) {
-  const axis = strengthAxis(card.model);
-  const vinyl = { ...card.vinyl, colour: { name: card.vinyl.colour } };
-  const others = formatSetting(card.model, card.setting).slice(1);
-  return (
-    <>
-      <Swatch type={card.vinyl.type} hex={card.vinyl.hex} />
-      <div>
-        <div className="row-name">{vinylName(vinyl)}</div>
-        <div className="quiet small">
-          {isolate(card.author)} · {isolate(card.model.name)}
-        </div>
-      </div>
-      <div>
-        <strong>{isolate(sayStrength(axis, card.setting.steps[axis.key]!))}</strong>
-        <div className="quiet small">{others.map((p) => `${p.word} ${p.value}`).join(', ')}</div>
-      </div>
-    </>
-  );
-}
 
 function CardRow({ card }: { card: PackCardView }) {
   const t = words.packs;

@@ -1,7 +1,7 @@
 import type { FormAnswer } from '../../server/enter.server.ts';
 import type { Vinyl } from '#work/vinyls/vinyls.ts';
 import Button from '@mui/material/Button';
-import { stockKinds } from '#work/vinyls/stock.ts';
+import type { stockKinds } from '#work/vinyls/stock.ts';
 import { words } from '../../messages/index.ts';
 import { Choices } from '../../ui/base/Choices.tsx';
 import { Field, FormNotice } from '../../ui/base/Field.tsx';
