@@ -1,5 +1,5 @@
 import type { Setting } from '#core/controls/index.ts';
-import type { Grade, Detail, GradeEvent, WeedEvent } from '#core/grades/index.ts';
+import type { Grade } from '#core/grades/index.ts';
 import { many, type Query, one } from '#store/base/db.ts';
 import type { CouponSheet } from '#core/coupon/index.ts';
 import type { Plan } from '#core/planner/index.ts';
@@ -86,75 +86,6 @@ export type CellRow = { id: string; number: number; setting: Setting };
 export const cellsOf = (q: Query, cutId: string) =>
   many<CellRow>(q, 'select id, number, setting from cell where cut_id = $1 order by number', [cutId]);
 
-/** Who made a cell, to decide who may grade it. */
-export const cellOwner = (q: Query, cellId: string) =>
-  one<{ person_id: string; cut_id: string; vinyl_id: string; cutter_id: string }>(
-    q,
-    `select cut.person_id, cut.id as cut_id, vinyl_root(cut.vinyl_id) as vinyl_id, cut.cutter_id
-       from cell join cut on cut.id = cell.cut_id where cell.id = $1`,
-    [cellId],
-  );
-
-/** Adds an event; answers false when it was there already. */
-export const insertGradeEvent = async (q: Query, personId: string, e: GradeEvent) =>
-  (
-    await q.query(
-      `insert into grade_event (id, cell_id, kind, figure, passes, grade, retracts, person_id, device_id, device_at)
-       values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10) on conflict (id) do nothing`,
-      [
-        e.id,
-        e.cell,
-        e.kind,
-        e.kind === 'grade' ? e.figure : null,
-        e.kind === 'grade' ? e.passes : null,
-        e.kind === 'grade' ? e.grade : null,
-        e.kind === 'retract' ? e.retracts : null,
-        personId,
-        e.device,
-        e.deviceAt,
-      ],
-    )
-  ).rowCount === 1;
-
-export const insertCellCutEvent = async (
-  q: Query,
-  personId: string,
-  e: { id: string; cell: string; passes: number; device: string; deviceAt: string },
-) =>
-  (
-    await q.query(
-      `insert into cell_cut_event (id, cell_id, person_id, passes, device_id, device_at)
-       values ($1, $2, $3, $4, $5, $6) on conflict (id) do nothing`,
-      [e.id, e.cell, personId, e.passes, e.device, e.deviceAt],
-    )
-  ).rowCount === 1;
-
-export const passesRun = (q: Query, cutId: string) =>
-  many<{ cell_id: string; passes: number }>(
-    q,
-    `select e.cell_id, max(e.passes)::int as passes from cell_cut_event e join cell on cell.id = e.cell_id
-      where cell.cut_id = $1 group by e.cell_id`,
-    [cutId],
-  );
-
-type EventRow = {
-  id: string;
-  cell_id: string;
-  kind: 'grade' | 'retract';
-  figure: number;
-  passes: number;
-  grade: Grade;
-  retracts: string;
-  device_id: string;
-  device_at: Date;
-};
-const toEvent = (r: EventRow): GradeEvent => {
-  const common = { id: r.id, cell: r.cell_id, device: r.device_id, deviceAt: r.device_at.toISOString() };
-  return r.kind === 'grade'
-    ? { ...common, kind: 'grade', figure: r.figure, passes: r.passes, grade: r.grade }
-    : { ...common, kind: 'retract', retracts: r.retracts };
-};
-
 export type EvidenceCell = {
   cell_id: string;
   cut_id: string;
@@ -175,38 +106,6 @@ export const evidenceCells = (q: Query, personId: string, vinylId: string, cutte
       order by cut.created_at, cut.id, cell.number`,
     [personId, vinylId, cutterId],
   );
-
-/** Adds what was said about weeding a cell; answers false when it was there already. */
-export const insertWeedEvent = async (q: Query, personId: string, e: WeedEvent) =>
-  (
-    await q.query(
-      `insert into weed_event (id, cell_id, ease, lost, torn, person_id, device_id, device_at)
-       values ($1, $2, $3, $4, $5, $6, $7, $8) on conflict (id) do nothing`,
-      [e.id, e.cell, e.ease, e.lost, e.torn, personId, e.device, e.deviceAt],
-    )
-  ).rowCount === 1;
-
-export const weedsOfCells = async (q: Query, cells: readonly string[]): Promise<WeedEvent[]> =>
-  (
-    await many<{
-      id: string;
-      cell_id: string;
-      ease: number;
-      lost: Detail[];
-      torn: boolean;
-      device_id: string;
-      device_at: Date;
-    }>(q, 'select id, cell_id, ease, lost, torn, device_id, device_at from weed_event where cell_id = any($1)', [cells])
-  ).map((e) => ({
-    id: e.id,
-    kind: 'weed',
-    cell: e.cell_id,
-    ease: e.ease,
-    lost: e.lost,
-    torn: e.torn,
-    device: e.device_id,
-    deviceAt: e.device_at.toISOString(),
-  }));
 
 /** The latest coupon that lay all over the mat of a cutter and has grades. */
 export const lastEven = (q: Query, personId: string, cutterId: string) =>
@@ -259,11 +158,6 @@ export const wantedOf = async (q: Query, personId: string, vinylId: string, cutt
       [personId, vinylId, cutterId],
     )
   ).map((r) => r.wanted);
-
-export const eventsOfCells = async (q: Query, cellIds: string[]) =>
-  (await many<EventRow>(q, 'select * from grade_event where cell_id = any($1) order by device_at, id', [cellIds])).map(
-    toEvent,
-  );
 
 /** The occasion of each cell: when, with what blade, on which colour and batch. */
 export const cellDetails = (q: Query, cellIds: string[]) =>

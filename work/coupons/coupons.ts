@@ -15,6 +15,7 @@ import { can } from '#work/people/permissions.ts';
 import { evidenceFor } from './evidence.ts';
 import { posteriorOf } from './readings.ts';
 import { vinylOf, type Vinyl } from '#work/vinyls/vinyls.ts';
+import * as eventStore from '#store/coupons/events.ts';
 
 export type CouponView = {
   id: string;
@@ -71,7 +72,7 @@ export async function couponOf(person: Person | undefined, id: string): Promise<
     vinylOf(person, row.vinyl_id, row.colour_id ?? undefined),
     workshopStore.cutterById(db(), row.cutter_id),
     store.cellsOf(db(), id),
-    store.passesRun(db(), id),
+    eventStore.passesRun(db(), id),
     store.picturedCells(db(), id),
     store.doubtfulCells(db(), id),
   ]);
@@ -104,7 +105,7 @@ export async function couponOf(person: Person | undefined, id: string): Promise<
     })),
     evidence,
     events,
-    weeds: await store.weedsOfCells(
+    weeds: await eventStore.weedsOfCells(
       db(),
       cells.map((c) => c.id),
     ),

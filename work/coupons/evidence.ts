@@ -10,6 +10,7 @@ import { db } from '#store/base/db.ts';
 import * as vinyls from '#store/vinyls/vinyls.ts';
 import * as workshop from '#store/workshop/workshop.ts';
 import { NotFound } from '#work/base/errors.ts';
+import * as eventStore from '#store/coupons/events.ts';
 
 export type { EvidenceRow };
 
@@ -62,7 +63,7 @@ export async function evidenceFor(
   if (!vinyl || !cutter) throw new NotFound('No such vinyl or cutter.');
   const model = version ?? cutter.model;
   const [events, standing, carried, around] = await Promise.all([
-    coupons.eventsOfCells(
+    eventStore.eventsOfCells(
       db(),
       cells.map((c) => c.cell_id),
     ),
@@ -142,5 +143,5 @@ export async function evidenceRows(evidence: Evidence, events: readonly GradeEve
 export async function weedingOf(evidence: Evidence, events: readonly GradeEvent[]): Promise<WeedReading | undefined> {
   const clean = currentGrades(events).flatMap((g) => (g.grade === 'clean' ? [g.cell] : []));
   if (clean.length === 0 || evidence.cells.length === 0) return undefined;
-  return weedReading(currentWeeds(await coupons.weedsOfCells(db(), clean)));
+  return weedReading(currentWeeds(await eventStore.weedsOfCells(db(), clean)));
 }

@@ -4,6 +4,7 @@ import { db } from '#store/base/db.ts';
 import { BadValue } from '#work/base/errors.ts';
 import type { Person } from '#work/people/person.ts';
 import { can } from '#work/people/permissions.ts';
+import * as eventStore from '#store/coupons/events.ts';
 
 /**
  * What became of an event. `later`: what it speaks of has not arrived yet; the outbox keeps it and sends it again. `refused`: it will never
@@ -28,10 +29,10 @@ async function storeEvent(person: Person, event: BenchEvent): Promise<Outcome> {
   const { id } = event;
   const stored =
     event.kind === 'cut'
-      ? await store.insertCellCutEvent(db(), person.id, event)
+      ? await eventStore.insertCellCutEvent(db(), person.id, event)
       : event.kind === 'weed'
-        ? await store.insertWeedEvent(db(), person.id, event)
-        : await store.insertGradeEvent(db(), person.id, event);
+        ? await eventStore.insertWeedEvent(db(), person.id, event)
+        : await eventStore.insertGradeEvent(db(), person.id, event);
   return { id, outcome: stored ? 'stored' : 'already' };
 }
 
@@ -66,7 +67,7 @@ export async function storeEvents(person: Person, raw: unknown[]): Promise<Taken
     }
     // One clock for all: the zone a device writes its time in says nothing more.
     const event = { ...parsed.data, deviceAt: new Date(parsed.data.deviceAt).toISOString() };
-    const cell = await store.cellOwner(db(), event.cell);
+    const cell = await eventStore.cellOwner(db(), event.cell);
     if (!cell || !can(person, 'grade', { owner: cell.person_id })) {
       // Another's cell and one that is not there look the same.
       outcomes.push(notYet(id, 'There is no such cell among your coupons.'));

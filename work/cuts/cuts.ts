@@ -26,6 +26,7 @@ import { wantedForm } from '#work/coupons/controls.ts';
 import { wearOf } from '#work/coupons/evidence.ts';
 import { vinylOf, type Vinyl } from '#work/vinyls/vinyls.ts';
 import type { Bench } from '#work/workshop/bench.ts';
+import * as eventStore from '#store/coupons/events.ts';
 
 const cutForm = z.object({
   cut: z.uuid({ version: 'v7' }),
@@ -154,7 +155,7 @@ async function view(person: Person, row: store.OrdinaryCutRow): Promise<CutView>
   const [vinyl, model, events] = await Promise.all([
     vinylOf(person, row.vinyl_id, row.colour_id ?? undefined),
     workshopStore.modelByVersion(db(), row.setting.model, row.setting.version),
-    coupons.eventsOfCells(db(), [row.cell_id, ...marked.map((c) => c.id)]),
+    eventStore.eventsOfCells(db(), [row.cell_id, ...marked.map((c) => c.id)]),
   ]);
   const axis = strengthAxis(model!.definition);
   return {

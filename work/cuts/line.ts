@@ -13,6 +13,7 @@ import { read } from '#work/base/forms.ts';
 import { HpglLine, lineDefaults, LineError } from './hpglLine.ts';
 import { log } from '#work/base/log.ts';
 import type { Person } from '#work/people/person.ts';
+import * as eventStore from '#store/coupons/events.ts';
 
 /** Runs that this process is driving. */
 const driving = new Set<string>();
@@ -89,7 +90,7 @@ export async function sendToCutter(person: Person, couponId: string, form: FormD
   const { row, model } = await couponModel(person, couponId, 'change');
   const device = devicesFor(person, model.key).find((d) => d.key === input.device);
   if (!device) throw new Invalid({ form: 'That cutter is not on this server’s list, or not for you.' });
-  const [cells, runs] = await Promise.all([coupons.cellsOf(db(), couponId), coupons.passesRun(db(), couponId)]);
+  const [cells, runs] = await Promise.all([coupons.cellsOf(db(), couponId), eventStore.passesRun(db(), couponId)]);
   const chosen = input.cells.map((number) => {
     const cell = cells.find((c) => c.number === number);
     if (!cell) throw new NotFound('No such cell.');
@@ -190,7 +191,7 @@ async function confirmCut(
 ): Promise<boolean> {
   return transaction(async (q) => {
     if (!(await store.moveCell(q, place, from, 'cut'))) return false;
-    await coupons.insertCellCutEvent(q, personId, {
+    await eventStore.insertCellCutEvent(q, personId, {
       id: uuidv5(`${place.cellId} ${place.pass}`, LINE_DEVICE),
       cell: place.cellId,
       passes: place.pass,

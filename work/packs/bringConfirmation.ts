@@ -7,6 +7,7 @@ import * as cutStore from '#store/cuts/cuts.ts';
 import * as store from '#store/packs/packs.ts';
 import * as vinylStore from '#store/vinyls/vinyls.ts';
 import type { From, Change } from './compare.ts';
+import * as eventStore from '#store/coupons/events.ts';
 
 export async function bringConfirmation(
   q: Query,
@@ -56,7 +57,7 @@ export async function bringConfirmation(
       said: f.said,
     });
   // The latest grade is the one that counts: one that was taken back there is followed by what stands there now.
-  await couponStore.insertGradeEvent(q, f.person, {
+  await eventStore.insertGradeEvent(q, f.person, {
     id: uuidv7(),
     kind: 'grade',
     cell,

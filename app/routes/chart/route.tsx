@@ -3,7 +3,6 @@ import Button from '@mui/material/Button';
 import { Form, Link } from 'react-router';
 import { formatPosition, type Axis } from '#core/controls/index.ts';
 import { leanStrip, listDomain } from '#core/strip/index.ts';
-import type { Behaviour } from '#core/vinyls/index.ts';
 import { chartLimits, chartOf, type ChartCell } from '#work/answer/chart.ts';
 import { countAsked } from '#work/people/limits.ts';
 import { workshopOf } from '#work/workshop/workshop.ts';
