@@ -1,5 +1,4 @@
 import { benchEventSchema, type BenchEvent } from '#core/grades/index.ts';
-import * as store from '#store/coupons/coupons.ts';
 import { db } from '#store/base/db.ts';
 import { BadValue } from '#work/base/errors.ts';
 import type { Person } from '#work/people/person.ts';
