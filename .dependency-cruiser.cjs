@@ -79,7 +79,8 @@ module.exports = {
     },
     {
       name: 'the-browser-gets-no-work',
-      comment: 'what is drawn in the browser takes types of work, no code: only the loader and action of a route are left out of its bundle',
+      comment:
+        'what is drawn in the browser takes types of work, no code: only the loader and action of a route are left out of its bundle',
       severity: 'error',
       from: { path: '^app/(ui/|theme/|messages/|routes/[^/]+/(?!route[.]))', pathNot: '([.]server|[.]test)[.]tsx?$' },
       to: { path: '^(work|store)/', dependencyTypesNot: ['type-only'] },

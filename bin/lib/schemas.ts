@@ -217,6 +217,8 @@ const check = process.argv.includes('--check');
 const stale: string[] = [];
 mkdirSync(folder, { recursive: true });
 for (const [name, verb] of Object.entries(verbs)) {
+  if (!(name in examples))
+    throw new Error(`bin/core ${name} has no example: add one to "examples" in bin/lib/schemas.ts`);
   const files = {
     [`${name}.schema.json`]: {
       title: `bin/core ${name}`,

@@ -1,4 +1,3 @@
-
 /** Something that varies over rows with one of its levels each. */
 export type Random = {
   levels: number;
