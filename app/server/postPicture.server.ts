@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
-import { create, type Font } from 'fontkit';
+import { create, type Font, type Glyph } from 'fontkit';
 import QRCode from 'qrcode';
 import { renderToStaticMarkup } from 'react-dom/server';
 import { createElement } from 'react';
@@ -38,6 +38,15 @@ function fontOf(weight: 400 | 700): Font {
   return font;
 }
 
+/** Outlines that were made, by weight and glyph: at most all glyphs of the two fonts. Making one again costs more than all else of a picture. */
+const outlines = new Map<string, string>();
+function outlineOf(weight: 400 | 700, glyph: Glyph): string {
+  const key = `${weight} ${glyph.id}`;
+  let outline = outlines.get(key);
+  if (outline === undefined) outlines.set(key, (outline = glyph.path.toSVG()));
+  return outline;
+}
+
 /** Text as outlines: the picture looks the same wherever it is made. What the font lacks is left out. */
 function text(
   said: string,
@@ -56,7 +65,7 @@ function text(
   let at = 0;
   const glyphs = run.glyphs.map((glyph, i) => {
     const p = run.positions[i]!;
-    const path = glyph.path.toSVG();
+    const path = outlineOf(weight, glyph);
     const place = `translate(${at + p.xOffset} ${p.yOffset})`;
     at += p.xAdvance;
     return path ? `<path transform="${place}" d="${path}"/>` : '';

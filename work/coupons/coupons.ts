@@ -1,4 +1,3 @@
-import { z } from 'zod';
 import { passesOf, strengthAxis, type CutterModel } from '#core/controls/index.ts';
 import type { CouponSheet } from '#core/coupon/index.ts';
 import { writeCutFile, type CutFileKind } from '#core/cutfile/index.ts';
@@ -11,11 +10,11 @@ import { db } from '#store/base/db.ts';
 import * as workshopStore from '#store/workshop/workshop.ts';
 import { NotFound } from '#work/base/errors.ts';
 import type { Person } from '#work/people/person.ts';
-import { can } from '#work/people/permissions.ts';
 import { evidenceFor } from './evidence.ts';
 import { posteriorOf } from './readings.ts';
 import { vinylOf, type Vinyl } from '#work/vinyls/vinyls.ts';
 import * as eventStore from '#store/coupons/events.ts';
+import { owned } from '#work/people/owned.ts';
 
 export type CouponView = {
   id: string;
@@ -45,15 +44,11 @@ export type CouponView = {
 };
 
 /** A coupon of one's own, as it is kept. @throws NotFound for anybody else's */
-export async function ownCoupon(
+export const ownCoupon = (
   person: Person | undefined,
   id: string,
   verb: 'see' | 'change' = 'see',
-): Promise<store.CouponRow> {
-  const row = z.uuid().safeParse(id).success ? await store.couponById(db(), id) : undefined;
-  if (!row || !can(person, verb, { owner: row.person_id })) throw new NotFound('No such coupon.');
-  return row;
-}
+): Promise<store.CouponRow> => owned(person, verb, 'coupon', id, (it) => store.couponById(db(), it));
 
 /** The model a coupon was planned for, in the version it was planned with. */
 export async function couponModel(person: Person | undefined, id: string, verb: 'see' | 'change' = 'see') {

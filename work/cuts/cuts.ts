@@ -27,6 +27,7 @@ import { wearOf } from '#work/coupons/evidence.ts';
 import { vinylOf, type Vinyl } from '#work/vinyls/vinyls.ts';
 import type { Bench } from '#work/workshop/bench.ts';
 import * as eventStore from '#store/coupons/events.ts';
+import { owned } from '#work/people/owned.ts';
 
 const cutForm = z.object({
   cut: z.uuid({ version: 'v7' }),
@@ -174,11 +175,8 @@ async function view(person: Person, row: store.OrdinaryCutRow): Promise<CutView>
   };
 }
 
-async function ownCut(person: Person | undefined, id: string): Promise<store.OrdinaryCutRow> {
-  const row = z.uuid().safeParse(id).success ? await store.cutById(db(), id) : undefined;
-  if (!row || !can(person, 'change', { owner: row.person_id })) throw new NotFound('No such cut.');
-  return row;
-}
+const ownCut = (person: Person | undefined, id: string): Promise<store.OrdinaryCutRow> =>
+  owned(person, 'change', 'cut', id, (it) => store.cutById(db(), it));
 
 export async function cutOf(person: Person | undefined, id: string): Promise<CutView> {
   return view(person!, await ownCut(person, id));

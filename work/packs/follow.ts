@@ -13,6 +13,7 @@ import { FOREIGN_WEIGHT } from './compare.ts';
 import type { Person } from '#work/people/person.ts';
 import { can } from '#work/people/permissions.ts';
 import { ask } from '#work/base/queue.ts';
+import { isId } from '#work/people/owned.ts';
 
 /** How often a shelf is asked, and how long it is left alone after it failed: twice as long each time, up to a day. Minutes. */
 export const followDefaults = { every: 60, afterFailure: 5, longest: 1440, pages: 50 };
@@ -78,7 +79,7 @@ const soon = async () => {
 
 export async function askAgain(person: Person, id: string): Promise<void> {
   needSteward(person);
-  if (!z.uuid().safeParse(id).success) throw new NotFound('No such shelf.');
+  if (!isId(id)) throw new NotFound('No such shelf.');
   await store.askNow(db(), id);
   await soon();
 }
@@ -86,7 +87,7 @@ export async function askAgain(person: Person, id: string): Promise<void> {
 /** Follows a shelf no longer. What it brought stays, or goes with it. */
 export async function unfollow(person: Person, id: string, keep: boolean): Promise<void> {
   needSteward(person);
-  if (!z.uuid().safeParse(id).success) throw new NotFound('No such shelf.');
+  if (!isId(id)) throw new NotFound('No such shelf.');
   const gone = await transaction(async (q) => {
     await store.endSubscription(q, id);
     return keep ? [] : store.withdrawCards(q, id, null);

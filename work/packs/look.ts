@@ -10,12 +10,13 @@ import { count } from '#work/people/limits.ts';
 import type { Person } from '#work/people/person.ts';
 import { can } from '#work/people/permissions.ts';
 import { FOREIGN_WEIGHT, type CardState, type KnownVinyl, type From, compare, modelId } from './compare.ts';
+import { needAccount } from '#work/people/owned.ts';
 
 // Looking at a pack ----------------------------------------------------------------------------------------------------------
 
 /** Takes a pack to look at. Nothing is added to the shelf yet. @throws Invalid at "file": one line */
 export async function seePack(person: Person, bytes: Uint8Array, address: string): Promise<string> {
-  if (!can(person, 'share')) throw new Invalid({ form: 'Make an account first: what you bring in bears your name.' });
+  needAccount(person, 'what you bring in bears your name');
   if (bytes.length === 0) throw new Invalid({ file: 'Choose a pack.' });
   await count('pack', person, address);
   const pack = await readBytes(bytes);

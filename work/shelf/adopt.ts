@@ -17,6 +17,7 @@ import { paragraph } from '#work/base/text.ts';
 import type { Bench } from '#work/workshop/bench.ts';
 import { cardRow } from './cards.ts';
 import { sharedInput } from './shared.ts';
+import { byId } from '#work/people/owned.ts';
 
 /**
  * Takes a card's controls as the setting for the same vinyl on the cutter on the bench, with the link to where it came from. On
@@ -65,9 +66,7 @@ export async function reportCutWithCard(
 ): Promise<string> {
   const vinylId = String(form.get('vinyl'));
   const wanted = wantedForm.parse(form.get('wanted'));
-  const kept = z.uuid().safeParse(vinylId).success
-    ? await readingStore.currentSetting(db(), person.id, vinylId, bench.cutter.id, wanted)
-    : undefined;
+  const kept = await byId(vinylId, (it) => readingStore.currentSetting(db(), person.id, it, bench.cutter.id, wanted));
   const source = kept?.source_card;
   if (source && can(person, 'share')) await count('confirm', person, address);
   const cutId = await reportCut(person, bench, form, at);
@@ -107,7 +106,7 @@ export async function cardOfCut(person: Person | undefined, cutId: string): Prom
 /** Tells the author of a card in words what was seen when it was cut. */
 export async function sayWhatWasSeen(person: Person, cutId: string, form: FormData, address: string): Promise<void> {
   const input = read(wordsForm, form);
-  const confirmation = z.uuid().safeParse(cutId).success ? await store.confirmationOf(db(), cutId) : undefined;
+  const confirmation = await byId(cutId, (it) => store.confirmationOf(db(), it));
   if (!confirmation || confirmation.person_id !== person.id) throw new NotFound('No such cut.');
   await count('confirm', person, address);
   await store.sayWords(db(), cutId, input.said);

@@ -9,6 +9,7 @@ import { homeOf, licences } from './cards.ts';
 import { Invalid, NotFound } from '#work/base/errors.ts';
 import { searchWords } from '#work/base/searchWords.ts';
 import { foundIds, vinylRow } from '#work/vinyls/vinyls.ts';
+import { byId } from '#work/people/owned.ts';
 
 /** The public, read-only interface: what everybody may see, as JSON. A field once given is never taken away within a version. */
 const API_VERSION = 'v1';
@@ -142,7 +143,7 @@ export async function apiListCards(params: URLSearchParams): Promise<z.infer<typ
 
 /** One public card in its newest version. */
 export async function apiOneCard(id: string): Promise<ApiCard> {
-  const row = z.uuid().safeParse(id).success ? await store.publicCard(db(), id) : undefined;
+  const row = await byId(id, (it) => store.publicCard(db(), it));
   if (!row) throw new NotFound('No such card.');
   return toCard(row);
 }

@@ -1,10 +1,10 @@
-import { z } from 'zod';
 import * as store from '#store/shelf/cards.ts';
 import { db } from '#store/base/db.ts';
 import { NotFound } from '#work/base/errors.ts';
 import type { Person } from '#work/people/person.ts';
 import { can } from '#work/people/permissions.ts';
 import { sayHome } from '#work/base/text.ts';
+import { isId } from '#work/people/owned.ts';
 
 export const licences = ['read', 'cc-by', 'cc-by-sa', 'cc0'] as const;
 export const visibilities = ['private', 'link', 'public'] as const;
@@ -15,8 +15,8 @@ export async function cardRow(
   ref: string,
   number: number | null = null,
 ): Promise<store.CardRow> {
-  const byKey = z.uuid().safeParse(ref).success ? undefined : await store.cardIdByKey(db(), ref.slice(0, 100));
-  const id = byKey?.id ?? (z.uuid().safeParse(ref).success ? ref : undefined);
+  const byKey = isId(ref) ? undefined : await store.cardIdByKey(db(), ref.slice(0, 100));
+  const id = byKey?.id ?? (isId(ref) ? ref : undefined);
   const card = id && (await store.cardById(db(), id, number));
   // A link's card is seen with the key only: its id alone opens nothing.
   const visibility = card && (card.visibility === 'link' && !byKey ? 'private' : card.visibility);

@@ -24,10 +24,10 @@ import { read } from '#work/base/forms.ts';
 import { nextCutId, reportCut } from '#work/cuts/cuts.ts';
 import { count } from '#work/people/limits.ts';
 import type { Person } from '#work/people/person.ts';
-import { can } from '#work/people/permissions.ts';
 import { readControls } from '#work/coupons/controls.ts';
 import { paragraph } from '#work/base/text.ts';
 import type { Bench } from '#work/workshop/bench.ts';
+import { needAccount } from '#work/people/owned.ts';
 
 /** What somebody can say of a card they cut with. */
 export const sayings = ['worked', 'more', 'less', 'failed'] as const;
@@ -76,8 +76,7 @@ export async function confirmCard(
   at?: Date,
 ): Promise<void> {
   const input = read(confirmForm, form);
-  if (!can(person, 'share'))
-    throw new Invalid({ form: 'Make an account first: what you found counts under your name.' });
+  needAccount(person, 'what you found counts under your name');
   const card = await cardRow(person, ref);
   if (card.person_id === person.id)
     throw new Invalid({ form: 'This card is yours: your own cuts count by themselves.' });

@@ -1,9 +1,7 @@
 import { sayStrength, strengthAxis } from '#core/controls/index.ts';
-import { z } from 'zod';
 import * as store from '#store/shelf/cards.ts';
 import { db } from '#store/base/db.ts';
 import { homeOf } from './cards.ts';
-import { NotFound } from '#work/base/errors.ts';
 import { searchWords } from '#work/base/searchWords.ts';
 import { vinylRow } from '#work/vinyls/vinyls.ts';
 
@@ -37,8 +35,7 @@ function entryOf(row: store.NewestCard): FeedEntry {
 
 /** New cards and versions for a vinyl, newest first. */
 export async function vinylFeed(vinylId: string): Promise<FeedOf> {
-  const row = z.uuid().safeParse(vinylId).success ? await vinylRow(undefined, vinylId) : undefined;
-  if (!row) throw new NotFound('No such vinyl.');
+  const row = await vinylRow(undefined, vinylId);
   const name = [row.brand, row.name].filter(Boolean).join(' ');
   return {
     title: `${name} on the shelf`,

@@ -13,6 +13,7 @@ import { can } from '#work/people/permissions.ts';
 import { refreshReadings } from '#work/coupons/readings.ts';
 import { refreshShared } from './shared.ts';
 import { ask } from '#work/base/queue.ts';
+import { byId, isId } from '#work/people/owned.ts';
 
 /**
  * Says that an entry of one's own is the same vinyl as another one. Nothing is rewritten: the evidence of both is read as one,
@@ -20,7 +21,7 @@ import { ask } from '#work/base/queue.ts';
  */
 export async function mergeVinyls(person: Person, aliasId: string, intoId: string): Promise<string> {
   const into = await vinylRow(person, intoId);
-  const entry = z.uuid().safeParse(aliasId).success ? await store.entryById(db(), aliasId) : undefined;
+  const entry = await byId(aliasId, (it) => store.entryById(db(), it));
   if (!entry || !(can(person, 'change', { owner: entry.person_id }) || can(person, 'moderate')))
     throw new NotFound('No such vinyl.');
   await transaction(async (q) => {
@@ -61,7 +62,7 @@ export async function mergeAsSteward(person: Person, form: FormData): Promise<vo
 
 /** Parts two entries again: each has its own evidence as before. */
 export async function unmergeVinyls(person: Person, aliasId: string): Promise<void> {
-  const id = z.uuid().safeParse(aliasId).success ? aliasId : undefined;
+  const id = isId(aliasId) ? aliasId : undefined;
   if (!id || !(await part(id, person.id))) throw new NotFound('No such entry.');
 }
 

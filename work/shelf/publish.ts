@@ -21,6 +21,7 @@ import { vinylOf } from '#work/vinyls/vinyls.ts';
 import type { Bench } from '#work/workshop/bench.ts';
 import { visibilities, licences, cardRow } from './cards.ts';
 import { cardsChanged } from './shared.ts';
+import { needAccount } from '#work/people/owned.ts';
 
 const publishForm = z.object({
   vinyl: z.uuid(),
@@ -32,10 +33,6 @@ const publishForm = z.object({
 });
 
 const newKey = () => randomBytes(24).toString('base64url');
-const needAccount = (person: Person) => {
-  if (!can(person, 'share'))
-    throw new Invalid({ form: 'Make an account first: what is shared bears a name, and you can take it back.' });
-};
 
 /**
  * Publishes the kept setting of a vinyl on the cutter on the bench as a card, or as the next version of the card that is there.
@@ -51,7 +48,7 @@ export async function publishCard(
   at?: Date,
 ): Promise<string> {
   const input = read(publishForm, form);
-  needAccount(person);
+  needAccount(person, 'what is shared bears a name, and you can take it back');
   const vinyl = await vinylOf(person, input.vinyl);
   const kept = await settingOf(person.id, vinyl.id, bench.cutter, input.wanted);
   if (!kept) throw new Invalid({ form: 'Keep a number for this vinyl first: that is what a card shares.' });

@@ -13,17 +13,16 @@ import { can } from '#work/people/permissions.ts';
 import { stewards } from '#work/people/stewards.ts';
 import { paragraph } from '#work/base/text.ts';
 import { vinylRow } from '#work/vinyls/vinyls.ts';
+import { byId, needAccount } from '#work/people/owned.ts';
 
 type Card = { id: string; person_id: string; vinyl_id: string };
 
-const needAccount = (person: Person) => {
-  if (!can(person, 'share'))
-    throw new Invalid({ form: 'Make an account first: what others read bears a name, and you can take it back.' });
-};
+/** Why what others read needs an account. */
+const NAMED = 'what others read bears a name, and you can take it back';
 
 /** Thanks the author of a card, or takes it back. Nobody thanks themselves. */
 export async function thank(person: Person, card: Card, given: boolean): Promise<void> {
-  needAccount(person);
+  needAccount(person, NAMED);
   if (card.person_id === person.id) throw new Invalid({ form: 'This card is yours.' });
   await store.setThanks(db(), card.id, person.id, given);
 }
@@ -66,7 +65,7 @@ const remarkForm = z.object({
 /** Asks under a card, or answers. Whoever is spoken to finds it in their inbox. */
 export async function remark(person: Person, card: Card, form: FormData, address: string): Promise<void> {
   const input = read(remarkForm, form);
-  needAccount(person);
+  needAccount(person, NAMED);
   const question = input.answers ? await store.remarkById(db(), input.answers) : undefined;
   if (input.answers && (question?.card_id !== card.id || question.answers !== null || question.hidden_at))
     throw new NotFound('No such question.');
@@ -202,7 +201,7 @@ export async function tellStewards(card: Pick<Card, 'id' | 'vinyl_id'>, why: str
 
 /** Hides a question or an answer. */
 export async function hideRemark(person: Person, remarkId: string, form: FormData): Promise<void> {
-  const row = z.uuid().safeParse(remarkId).success ? await store.remarkById(db(), remarkId) : undefined;
+  const row = await byId(remarkId, (it) => store.remarkById(db(), it));
   if (!row || !can(person, 'moderate')) throw new NotFound('No such question.');
   const { why } = read(whyForm, form);
   await transaction(async (q) => {
@@ -243,7 +242,7 @@ export async function orderOf(person: Person | undefined): Promise<Order> {
 
 /** Reports the name of a batch to whoever runs the server. */
 export async function reportBatch(person: Person, vinylId: string, form: FormData, address: string): Promise<void> {
-  needAccount(person);
+  needAccount(person, NAMED);
   const input = read(whyForm.extend({ batch: z.uuid('Choose the batch.') }), form);
   const vinyl = await vinylRow(person, vinylId);
   if (!(await batchesOf(db(), vinyl.id, person.id)).some((b) => b.id === input.batch))

@@ -1,16 +1,15 @@
 import { v7 as uuidv7 } from 'uuid';
-import { z } from 'zod';
 import { columnByKey } from '#core/catalogue/index.ts';
 import { mappedTwice, tableLimits, type Judged, type JudgeInput } from '#core/tables/index.ts';
 import { afterCommit, db, patiently, transaction, type Query } from '#store/base/db.ts';
 import * as store from '#store/vinyls/imports.ts';
 import { ownTypesOf } from './types.ts';
 import { judgeOnThread, tableOnThread } from '#work/base/compute.ts';
-import { Invalid, NotFound } from '#work/base/errors.ts';
+import { Invalid } from '#work/base/errors.ts';
 import type { Person } from '#work/people/person.ts';
-import { can } from '#work/people/permissions.ts';
 import { needRoom } from '#work/people/limits.ts';
 import { quotas } from '#work/base/quotas.ts';
+import { owned } from '#work/people/owned.ts';
 
 /** How long a statement of an import may take: the words of 20 000 vinyls are made anew in one. */
 const IMPORT_SECONDS = 180;
@@ -46,11 +45,8 @@ export type ImportView = Omit<Judged, 'vinyls'> & {
   report: store.ImportReport | undefined;
 };
 
-async function ownImport(person: Person | undefined, id: string): Promise<store.ImportRow> {
-  const row = z.uuid().safeParse(id).success ? await store.importById(db(), id) : undefined;
-  if (!row || !can(person, 'change', { owner: row.person_id })) throw new NotFound('No such import.');
-  return row;
-}
+const ownImport = (person: Person | undefined, id: string): Promise<store.ImportRow> =>
+  owned(person, 'change', 'import', id, (it) => store.importById(db(), it));
 const judgeInput = async (q: Query, person: Person, row: store.ImportRow): Promise<JudgeInput> => ({
   content: row.content,
   mapping: row.mapping,

@@ -7,9 +7,9 @@ import * as store from '#store/vinyls/vinyls.ts';
 import { Invalid } from '#work/base/errors.ts';
 import { read } from '#work/base/forms.ts';
 import type { Person } from '#work/people/person.ts';
-import { can } from '#work/people/permissions.ts';
 import { line } from '#work/base/text.ts';
 import { vinylRow } from './vinyls.ts';
+import { needAccount } from '#work/people/owned.ts';
 
 const number = (what: string, from: number, to: number) =>
   z
@@ -35,7 +35,7 @@ const leafletForm = z.object({
 
 /** Copies what the leaflet of a vinyl says. What was copied before stays; the newest counts. */
 export async function addLeaflet(person: Person, vinylId: string, form: FormData): Promise<void> {
-  if (!can(person, 'share')) throw new Invalid({ form: 'Make an account first: others see who copied it.' });
+  needAccount(person, 'others see who copied it');
   const vinyl = await vinylRow(person, vinylId);
   const input = read(leafletForm, form);
   const [from, to] = [input.from ?? input.to, input.to ?? input.from];

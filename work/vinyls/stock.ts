@@ -15,6 +15,7 @@ import type { Person } from '#work/people/person.ts';
 import { can } from '#work/people/permissions.ts';
 import { line } from '#work/base/text.ts';
 import { vinylOf } from './vinyls.ts';
+import { isId, owned } from '#work/people/owned.ts';
 
 export const stockKinds = ['roll', 'sheet', 'offcut', 'transfer'] as const;
 
@@ -82,9 +83,7 @@ export async function stockOfVinyl(person: Person | undefined, vinylId: string):
 
 /** A piece of one's own. */
 export async function pieceOf(person: Person | undefined, id: string): Promise<Piece> {
-  const row = z.uuid().safeParse(id).success ? await store.stockById(db(), id) : undefined;
-  if (!row || !can(person, 'change', { owner: row.person_id })) throw new NotFound('No such piece.');
-  return toPiece(row);
+  return toPiece(await owned(person, 'change', 'piece', id, (it) => store.stockById(db(), it)));
 }
 
 /** The piece a label names, for its owner. */
@@ -212,8 +211,7 @@ export async function takeByHand(person: Person, pieceId: string, form: FormData
 
 /** Puts a strip back. */
 export async function putBack(person: Person, takeId: string): Promise<void> {
-  if (!z.uuid().safeParse(takeId).success || !(await store.undoTake(db(), person.id, takeId)))
-    throw new NotFound('No such strip.');
+  if (!isId(takeId) || !(await store.undoTake(db(), person.id, takeId))) throw new NotFound('No such strip.');
 }
 
 export async function setGone(person: Person, pieceId: string, gone: boolean): Promise<void> {

@@ -10,13 +10,12 @@ import {
 } from '#core/vinyls/index.ts';
 import { db, transaction } from '#store/base/db.ts';
 import * as store from '#store/vinyls/vinyls.ts';
-import { NotFound } from '#work/base/errors.ts';
 import { read } from '#work/base/forms.ts';
 import { needRoom } from '#work/people/limits.ts';
 import { type Person, NOBODY } from '#work/people/person.ts';
-import { can } from '#work/people/permissions.ts';
 import { searchWords } from '#work/base/searchWords.ts';
 import { line } from '#work/base/text.ts';
+import { byId, owned } from '#work/people/owned.ts';
 
 export type Named = {
   id: string;
@@ -97,18 +96,13 @@ export async function addVinyl(
 }
 
 /** The row of a vinyl a person may see; an entry that was merged into another answers as that other one. */
-export async function vinylRow(person: Person | undefined, id: string): Promise<store.VinylRow> {
-  const row = z.uuid().safeParse(id).success ? await store.vinylById(db(), id) : undefined;
-  if (!row || !can(person, 'see', { owner: row.person_id, visibility: row.visibility }))
-    throw new NotFound('No such vinyl.');
-  return row;
-}
+export const vinylRow = (person: Person | undefined, id: string): Promise<store.VinylRow> =>
+  owned(person, 'see', 'vinyl', id, (it) => store.vinylById(db(), it));
 
 /** A vinyl a person may see, in one of its colours: the first when none is named, or one that is not its own. */
 export async function vinylOf(person: Person | undefined, id: string, colourId?: string): Promise<Vinyl> {
   const row = await vinylRow(person, id);
-  const colour =
-    colourId && z.uuid().safeParse(colourId).success ? await store.colourIn(db(), row.id, colourId) : undefined;
+  const colour = colourId === undefined ? undefined : await byId(colourId, (it) => store.colourIn(db(), row.id, it));
   const vinyl = named(row, person);
   return { ...vinyl, colour: colour ?? vinyl.colour, behaviour: behaviourOfRow(row) };
 }

@@ -2,13 +2,12 @@ import { v7 as uuidv7 } from 'uuid';
 import { z } from 'zod';
 import { db, transaction } from '#store/base/db.ts';
 import * as store from '#store/workshop/workshop.ts';
-import { NotFound } from '#work/base/errors.ts';
 import { read } from '#work/base/forms.ts';
 import type { Person } from '#work/people/person.ts';
-import { can } from '#work/people/permissions.ts';
 import { line } from '#work/base/text.ts';
 import { angle, offset, life, metres } from './fields.ts';
 import { ownCutter, readAgain } from './cutters.ts';
+import { owned } from '#work/people/owned.ts';
 
 const bladeForm = z.object({
   cutter: z.string(),
@@ -43,8 +42,7 @@ export async function addBlade(person: Person, form: FormData): Promise<void> {
 /** Mounts a blade one has on a cutter one has. */
 export async function mountBlade(person: Person, cutterId: string, bladeId: string): Promise<void> {
   const cutter = await ownCutter(person, cutterId);
-  const owner = z.uuid().safeParse(bladeId).success ? await store.bladeOwner(db(), bladeId) : undefined;
-  if (!owner || !can(person, 'change', { owner: owner.person_id })) throw new NotFound('No such blade.');
+  await owned(person, 'change', 'blade', bladeId, (id) => store.bladeOwner(db(), id));
   await transaction(async (q) => {
     await store.unmount(q, cutter.id, bladeId);
     await store.insertMounting(q, uuidv7(), cutter.id, bladeId);

@@ -2,15 +2,15 @@ import { v7 as uuidv7 } from 'uuid';
 import { z } from 'zod';
 import { db, transaction } from '#store/base/db.ts';
 import * as store from '#store/workshop/workshop.ts';
-import { Invalid, NotFound } from '#work/base/errors.ts';
+import { Invalid } from '#work/base/errors.ts';
 import { read } from '#work/base/forms.ts';
 import { needRoom } from '#work/people/limits.ts';
 import type { Person } from '#work/people/person.ts';
-import { can } from '#work/people/permissions.ts';
 import { ask } from '#work/base/queue.ts';
 import { line } from '#work/base/text.ts';
 import { angle, offset, life, metres } from './fields.ts';
 import { cutterModels, newerModel } from './models.ts';
+import { owned } from '#work/people/owned.ts';
 
 const cutterForm = z.object({
   model: z.string().min(1, 'Choose a cutter model.'),
@@ -52,11 +52,8 @@ export async function addCutter(person: Person, form: FormData): Promise<string>
   return ids.cutter;
 }
 
-export async function ownCutter(person: Person, id: string): Promise<store.CutterRow> {
-  const cutter = z.uuid().safeParse(id).success ? await store.cutterById(db(), id) : undefined;
-  if (!cutter || !can(person, 'change', { owner: cutter.person_id })) throw new NotFound('No such cutter.');
-  return cutter;
-}
+export const ownCutter = (person: Person, id: string): Promise<store.CutterRow> =>
+  owned(person, 'change', 'cutter', id, (it) => store.cutterById(db(), it));
 
 /**
  * Takes a cutter to the newest version of its model. What was cut before keeps its version; its settings are read in the new

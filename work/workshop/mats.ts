@@ -8,6 +8,7 @@ import { needRoom } from '#work/people/limits.ts';
 import type { Person } from '#work/people/person.ts';
 import { lengthField } from '#work/base/lengths.ts';
 import { line } from '#work/base/text.ts';
+import { isId } from '#work/people/owned.ts';
 
 // Mats and presses ----------------------------------------------------------------------------------------------------------
 
@@ -43,7 +44,7 @@ export async function addMat(person: Person, form: FormData): Promise<void> {
 }
 
 const ownMat = (id: string): string => {
-  if (!z.uuid().safeParse(id).success) throw new NotFound('No such mat.');
+  if (!isId(id)) throw new NotFound('No such mat.');
   return id;
 };
 export async function washMat(person: Person, id: string): Promise<void> {

@@ -9,6 +9,7 @@ import { needRoom } from '#work/people/limits.ts';
 import type { Person } from '#work/people/person.ts';
 import { lengthField } from '#work/base/lengths.ts';
 import { line } from '#work/base/text.ts';
+import { isId } from '#work/people/owned.ts';
 
 export const pressKinds = ['plate', 'hand press', 'cap press', 'iron'] as const;
 const degrees = (limits: { min: number; max: number }, message: string) =>
@@ -50,6 +51,6 @@ export async function addPress(person: Person, form: FormData): Promise<void> {
   });
 }
 export async function retirePress(person: Person, id: string): Promise<void> {
-  if (!z.uuid().safeParse(id).success) throw new NotFound('No such press.');
+  if (!isId(id)) throw new NotFound('No such press.');
   await store.retirePress(db(), person.id, id);
 }

@@ -17,6 +17,7 @@ import { Invalid, NotFound } from '#work/base/errors.ts';
 import { read } from '#work/base/forms.ts';
 import type { Person } from '#work/people/person.ts';
 import { ownCutter } from './cutters.ts';
+import { isId } from '#work/people/owned.ts';
 
 // A scale under the tip -----------------------------------------------------------------------------------------------------
 
@@ -78,6 +79,6 @@ export async function addScaleReading(person: Person, cutterId: string, form: Fo
 
 export async function dropScaleReading(person: Person, cutterId: string, id: string): Promise<void> {
   const cutter = await ownCutter(person, cutterId);
-  if (!z.uuid().safeParse(id).success) throw new NotFound('No such reading.');
+  if (!isId(id)) throw new NotFound('No such reading.');
   await store.dropScaleReading(db(), cutter.id, id);
 }
