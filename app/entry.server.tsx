@@ -32,7 +32,7 @@ let drawing: Promise<unknown> = Promise.resolve();
  * Pages are drawn one after the other, and between two of them the process looks at its sockets: eight pages that become ready together would
  * otherwise be drawn in one go, and everybody else would wait for all eight. A page that does not end lets the next one begin after a second.
  */
-function inTurn<T>(draw: () => Promise<T>): Promise<T> {
+function drawInTurn<T>(draw: () => Promise<T>): Promise<T> {
   const drawn = drawing.then(draw);
   const over = drawn.then(
     () => undefined,
@@ -44,7 +44,7 @@ function inTurn<T>(draw: () => Promise<T>): Promise<T> {
 }
 
 export default function handleRequest(request: Request, status: number, headers: Headers, context: EntryContext) {
-  return inTurn(() => page(request, status, headers, context));
+  return drawInTurn(() => page(request, status, headers, context));
 }
 
 // One Emotion cache an answer: its styles are collected and put into the head.

@@ -61,7 +61,8 @@ if (wanted('house')) {
     'tests',
   ]);
   house('lengths', process.execPath, ['--import', 'tsx', 'bin/lib/lengths.ts']);
-  house('access', tool('vitest'), ['run', '--project', 'unit', 'work/people/permissions.test.ts']);
+  // Among the unit tests, where those run as well.
+  if (!wanted('unit')) house('access', tool('vitest'), ['run', '--project', 'unit', 'work/people/permissions.test.ts']);
   house('page weights', process.execPath, ['--import', 'tsx', 'bin/lib/pageWeights.ts']);
   house('schemas', process.execPath, ['--import', 'tsx', 'bin/lib/schemas.ts', '--check']);
 }

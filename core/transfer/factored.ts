@@ -98,7 +98,7 @@ export class Factored {
         }
         const v = l[lFrom + a * s + a]!;
         for (let k = 0; k < d; k++) t[row + k]! /= v;
-        removeRow(S, dense, support, t, row);
+        downdate(S, dense, support, t, row);
       }
     }
     logDet += cholesky(S, dense);
@@ -369,8 +369,8 @@ export class Factored {
   }
 }
 
-/** S −= t·t′ on the rows and columns of a support, lower triangle; t begins at `from`. */
-function removeRow(S: Float64Array, dense: number, support: Int32Array, t: Float64Array, from: number): void {
+/** Rank-one downdate: S −= t·t′ on the rows and columns of a support, lower triangle; t begins at `from`. */
+function downdate(S: Float64Array, dense: number, support: Int32Array, t: Float64Array, from: number): void {
   for (let b = 0; b < support.length; b++) {
     const row = support[b]! * dense;
     const v = t[from + b]!;

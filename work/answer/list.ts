@@ -53,24 +53,24 @@ export async function vinylRows(
   patience = PATIENCE,
 ): Promise<VinylRow[]> {
   if (ids.length === 0) return [];
-  const [rows, translated] = await Promise.all([
-    store.listedVinyls(
-      db(),
-      person?.id ?? NOBODY,
-      bench ? { id: bench.cutter.id, model: bench.cutter.model.key, version: bench.cutter.model.version } : null,
-      ids,
-      throughTypes,
-    ),
-    translatedFor(bench, ids),
-  ]);
-  const missing = rows.filter((r) => !r.result && !r.shared && !translated(r)).map((r) => r.type as VinylTypeKey);
+  const rows = await store.listedVinyls(
+    db(),
+    person?.id ?? NOBODY,
+    bench ? { id: bench.cutter.id, model: bench.cutter.model.key, version: bench.cutter.model.version } : null,
+    ids,
+    throughTypes,
+  );
+  const translated = await translatedRows(bench, rows);
+  const missing = rows
+    .filter((r) => !r.result && !r.shared && !translated.get(r.id))
+    .map((r) => r.type as VinylTypeKey);
   const byType = bench ? await typesInTime(bench, [...new Set(missing)], patience) : new Map<VinylTypeKey, ShownFit>();
   const axis = bench && strengthAxis(bench.cutter.model);
   const list: VinylRow[] = [];
   for (const row of rows) {
     const vinyl = named(row, person);
     const own = row.result && row.result.evidence.cells > 0 ? row.result : undefined;
-    const said = translated(row);
+    const said = translated.get(row.id);
     const from: From = own ? 'here' : row.shared ? 'others' : said ? 'translated' : 'type';
     let result = own ?? row.shared ?? said?.shown ?? row.result ?? undefined;
     result ??= byType.get(vinyl.type);
@@ -116,16 +116,15 @@ async function typesInTime(
   return new Map(found);
 }
 
-/**
- * What others on other cutters found, in the terms of the cutter on the bench, for what each row's type is cut for; what only the type says
- * is left out.
- */
-async function translatedFor(bench: Bench | undefined, ids: readonly string[]) {
-  const [clean, through] = bench
-    ? await Promise.all([translationsFor(bench, ids, 'clean'), translationsFor(bench, ids, 'through')])
-    : [];
-  return (row: { id: string; type: string }): Translated | undefined => {
-    const said = (wantedOfType(row.type as VinylTypeKey) === 'through' ? through : clean)?.get(row.id)?.result;
-    return said && said.basis !== 'type' ? said : undefined;
+/** What others on other cutters found, in the terms of the cutter on the bench; what only the type says is left out. */
+async function translatedRows(bench: Bench | undefined, rows: readonly { id: string; type: string }[]) {
+  const found = new Map<string, Translated>();
+  if (!bench) return found;
+  const translate = async (wanted: 'clean' | 'through') => {
+    const ids = rows.filter((r) => wantedOfType(r.type as VinylTypeKey) === wanted).map((r) => r.id);
+    for (const [id, row] of await translationsFor(bench, ids, wanted))
+      if (row.result && row.result.basis !== 'type') found.set(id, row.result);
   };
+  await Promise.all([translate('clean'), translate('through')]);
+  return found;
 }

@@ -14,8 +14,6 @@ import { gist, packConfirmation, packVersion, versionSum } from './versions.ts';
 /** What a cut from elsewhere counts against one made here, unless a steward says that it counts in full. */
 export const FOREIGN_WEIGHT = 0.5;
 
-// What is new in it ----------------------------------------------------------------------------------------------------------
-
 export type KnownVinyl = { state: 'known' | 'same name' | 'new'; id: string };
 export type CardState = 'new' | 'more' | 'same' | 'conflict';
 export type Change = { kind: 'new' | 'amended'; confirmation: PackConfirmation };

@@ -42,8 +42,6 @@ export async function takeBack(person: Person, id: string): Promise<void> {
   await cardsChanged(gone);
 }
 
-// Bringing it in -------------------------------------------------------------------------------------------------------------
-
 /** Packs whose turn a crash cut short are taken up again. */
 export async function resumeImports(): Promise<number> {
   const waiting = await store.queuedSources(db());

@@ -12,8 +12,6 @@ import { can } from '#work/people/permissions.ts';
 import { FOREIGN_WEIGHT, type CardState, type KnownVinyl, type From, compare, modelId } from './compare.ts';
 import { needAccount } from '#work/people/owned.ts';
 
-// Looking at a pack ----------------------------------------------------------------------------------------------------------
-
 /** Takes a pack to look at. Nothing is added to the shelf yet. @throws Invalid at "file": one line */
 export async function seePack(person: Person, bytes: Uint8Array, address: string): Promise<string> {
   needAccount(person, 'what you bring in bears your name');

@@ -9,8 +9,6 @@ const LETTERS = { minutes: 60, perAddress: 20, perEmail: 5 };
 /** Hours a link may be used. */
 const HOURS: Record<store.LinkKind, number> = { claim: 48, prove: 48, change: 48, recover: 1 };
 
-// Letters and links ---------------------------------------------------------------------------------------------------------
-
 /** Where a link in a letter leads: the address of this site, as the request named it. */
 export type Site = string;
 

@@ -5,8 +5,6 @@ import { happened } from '#work/base/log.ts';
 import { digest } from './people.ts';
 import type { Person } from './person.ts';
 
-// Sessions ------------------------------------------------------------------------------------------------------------------
-
 export type Session = { key: string; device: string; since: string; seen: string; here: boolean };
 /** Where somebody is signed in, the latest first. */
 export async function sessionsOf(person: Person, token: string | undefined): Promise<Session[]> {

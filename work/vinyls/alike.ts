@@ -4,8 +4,6 @@ import { foundIds, namedVinyls, type Named } from './vinyls.ts';
 
 export const fullName = (v: { brand: string; name: string }) => [v.brand, v.name].filter(Boolean).join(' ');
 
-// Two entries of one vinyl --------------------------------------------------------------------------------------------------
-
 /** Vinyls whose name is so like another that they may be the same, the likest first. */
 export async function alikeVinyls(person: Person | undefined, name: string, except?: string): Promise<Named[]> {
   if (name.trim().length < 3) return [];

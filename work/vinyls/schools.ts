@@ -7,8 +7,6 @@ import { read } from '#work/base/forms.ts';
 import { type Person, NOBODY } from '#work/people/person.ts';
 import { vinylRow } from './vinyls.ts';
 
-// Schools -------------------------------------------------------------------------------------------------------------------
-
 export type SchoolVoice = {
   way: string;
   followers: number;

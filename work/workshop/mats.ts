@@ -10,8 +10,6 @@ import { lengthField } from '#work/base/lengths.ts';
 import { line } from '#work/base/text.ts';
 import { isId } from '#work/people/owned.ts';
 
-// Mats and presses ----------------------------------------------------------------------------------------------------------
-
 const matForm = (unit: 'mm' | 'in') =>
   z.object({
     name: line('a name for the mat', 80),

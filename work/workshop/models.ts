@@ -20,8 +20,6 @@ export const cutterModels = async (person?: Person): Promise<CutterModel[]> =>
 export const newerModel = (model: CutterModel, all: readonly CutterModel[]): CutterModel | undefined =>
   all.find((m) => m.key === model.key && m.version > model.version);
 
-// Models of one's own -------------------------------------------------------------------------------------------------------
-
 /** The first complaint about a model, in a sentence. */
 export const modelProblem = (error: z.ZodError): string => {
   const issue = error.issues[0]!;

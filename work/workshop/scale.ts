@@ -19,8 +19,6 @@ import type { Person } from '#work/people/person.ts';
 import { ownCutter } from './cutters.ts';
 import { isId } from '#work/people/owned.ts';
 
-// A scale under the tip -----------------------------------------------------------------------------------------------------
-
 export type Scale = {
   cutter: { id: string; name: string; model: CutterModel };
   readings: { id: string; position: number; grams: number }[];
