@@ -8,6 +8,7 @@ import { day, isolate } from '../../ui/base/format.ts';
 import { PasswordField } from '../../ui/people/PasswordField.tsx';
 import { useZone } from '../../ui/people/usePerson.ts';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
+import { Section } from '../../ui/base/Section.tsx';
 
 type Props = {
   account: {
@@ -43,16 +44,13 @@ export function Yours({ account, answer }: Props) {
         <Button type="submit">{t.signOut}</Button>
       </WriteForm>
       <Sessions sessions={account.sessions} />
-      <section style={{ marginTop: 48 }} aria-labelledby="lend">
-        <h2 className="section-word" id="lend">
-          {t.lend}
-        </h2>
+      <Section id="lend" title={t.lend} style={{ marginTop: 48 }}>
         <p className="quiet">{account.lends ? t.lending : t.lendWhy}</p>
         <WriteForm what="lend" className="actions">
           <input type="hidden" name="lends" value={account.lends ? 'no' : 'yes'} />
           <Button type="submit">{account.lends ? t.lendOff : t.lendOn}</Button>
         </WriteForm>
-      </section>
+      </Section>
       <Change what="password" summary={t.changePassword} save={t.changePasswordIt} answer={of('password')} far>
         <PasswordField kind="own" id="password-old" name="old-password" answer={of('password')} />
         <PasswordField kind="new" id="password-new" label={t.newPassword} answer={of('password')} />
@@ -119,10 +117,7 @@ function Sessions({ sessions }: { sessions: readonly Session[] }) {
   const zone = useZone();
   const others = sessions.filter((s) => !s.here);
   return (
-    <section style={{ marginTop: 48 }} aria-labelledby="sessions">
-      <h2 className="section-word" id="sessions">
-        {t.sessions}
-      </h2>
+    <Section id="sessions" title={t.sessions} style={{ marginTop: 48 }}>
       <ul className="rows">
         {sessions.map((s) => (
           <li key={s.key} className="row" style={{ gridTemplateColumns: 'minmax(0, 1fr) auto', minHeight: 64 }}>
@@ -148,6 +143,6 @@ function Sessions({ sessions }: { sessions: readonly Session[] }) {
           <Button type="submit">{t.endOthers}</Button>
         </WriteForm>
       )}
-    </section>
+    </Section>
   );
 }

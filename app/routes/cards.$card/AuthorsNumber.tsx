@@ -6,6 +6,7 @@ import { ToSet } from '../../ui/workshop/ControlDrawing.tsx';
 import { ControlFacts } from '../../ui/workshop/ControlFacts.tsx';
 import { capital } from '../../ui/base/format.ts';
 import { WindowStrip } from '../../ui/base/WindowStrip.tsx';
+import { Section } from '../../ui/base/Section.tsx';
 
 /** What the author sets, how sure it is, and under which terms it is shared. */
 export function AuthorsNumber({ card }: { card: CardView }) {
@@ -21,10 +22,7 @@ export function AuthorsNumber({ card }: { card: CardView }) {
   // The number to take is the one for the cutter on the bench: where there is one, the author's stands back.
   const hereKnown = here.kind === 'same model' || (here.kind === 'other model' && here.translated !== undefined);
   return (
-    <section className={hereKnown ? 'card-cut less' : 'card-cut'} aria-labelledby="cut">
-      <h2 className="section-word" id="cut">
-        {t.on(content.model.name)}
-      </h2>
+    <Section id="cut" title={t.on(content.model.name)} className={hereKnown ? 'card-cut less' : 'card-cut'}>
       <ToSet axis={axis} position={position} testId="card-sets" />
       <div style={{ margin: '20px 0 12px' }}>
         <WindowStrip axis={axis} result={content.result} domain={domain} dots={dots} mark={position} scale />
@@ -54,6 +52,6 @@ export function AuthorsNumber({ card }: { card: CardView }) {
           {content.conditions}
         </p>
       )}
-    </section>
+    </Section>
   );
 }

@@ -14,6 +14,7 @@ import { WindowStrip } from '../../ui/base/WindowStrip.tsx';
 import { ConfirmForm, TranslatedNumber } from './Here.tsx';
 import type { Route } from './+types/route';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
+import { Section } from '../../ui/base/Section.tsx';
 
 /** What the card says to the cutter on the bench, and what can be done with it there. */
 export function OnYours({
@@ -40,14 +41,17 @@ export function OnYours({
   const axis = strengthAxis(content.model);
   const mayConfirm = !card.own && bladed && (here.kind === 'other model' || here.kind === 'same model');
   return (
-    <section className="card-here" aria-labelledby="here">
-      <h2 className="section-word" id="here">
-        {here.kind === 'same model' || here.kind === 'other model'
+    <Section
+      id="here"
+      title={
+        here.kind === 'same model' || here.kind === 'other model'
           ? t.onYours(here.cutter)
           : here.kind === 'own'
             ? t.ownTitle
-            : t.yours}
-      </h2>
+            : t.yours
+      }
+      className="card-here"
+    >
       {here.kind === 'no bench' && (
         <>
           <p>{t.noBench}</p>
@@ -81,10 +85,7 @@ export function OnYours({
         <SameModel card={card} cardRef={cardRef} cutter={cutter} bladed={bladed} cut={cut} here={here} />
       )}
       {mayConfirm && (here.kind === 'other model' || here.kind === 'same model') && (
-        <section style={{ marginTop: 32 }} aria-labelledby="confirm">
-          <h2 className="section-word" id="confirm">
-            {t.confirm.title}
-          </h2>
+        <Section id="confirm" title={t.confirm.title} style={{ marginTop: 32 }}>
           <ConfirmForm
             key={cut}
             model={benchModel!}
@@ -98,12 +99,12 @@ export function OnYours({
             guest={guest}
             wanted={card.wanted}
           />
-        </section>
+        </Section>
       )}
 
       {here.kind === 'own' && <Own card={card} answer={actionData} />}
       {here.kind !== 'own' && card.own && <Own card={card} answer={actionData} />}
-    </section>
+    </Section>
   );
 }
 

@@ -6,6 +6,7 @@ import { Field } from '../../ui/base/Field.tsx';
 import { day, isolate } from '../../ui/base/format.ts';
 import { useZone } from '../../ui/people/usePerson.ts';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
+import { Section } from '../../ui/base/Section.tsx';
 
 function Said({ remark, steward }: { remark: Omit<Remark, 'answers'>; steward: boolean }) {
   const t = words.card;
@@ -52,10 +53,7 @@ export function Remarks({
   const t = words.card;
   const tried = answer?.values.what === 'remark' ? answer : undefined;
   return (
-    <section style={{ marginTop: 40 }} aria-labelledby="questions" data-testid="questions">
-      <h2 className="section-word" id="questions">
-        {t.questions}
-      </h2>
+    <Section id="questions" title={t.questions} style={{ marginTop: 40 }} data-testid="questions">
       {remarks.length === 0 && <p className="quiet">{t.noQuestions}</p>}
       {from !== undefined && <p className="quiet">{t.authorElsewhere(isolate(from))}</p>}
       <ul className="remarks">
@@ -110,6 +108,6 @@ export function Remarks({
           </WriteForm>
         </details>
       )}
-    </section>
+    </Section>
   );
 }

@@ -11,6 +11,7 @@ import { useZone } from '../../ui/people/usePerson.ts';
 import { SplitNotice } from '../../ui/shelf/Translated.tsx';
 import { Remarks } from './Remarks.tsx';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
+import { Section } from '../../ui/base/Section.tsx';
 
 /** What others found and said, the evidence, the versions. */
 export function Talk({
@@ -91,10 +92,7 @@ function FoundByOthers({ card }: { card: CardView }) {
   const t = words.card;
   const zone = useZone();
   return (
-    <section style={{ marginTop: 40 }} aria-labelledby="found">
-      <h2 className="section-word" id="found">
-        {t.foundTitle}
-      </h2>
+    <Section id="found" title={t.foundTitle} style={{ marginTop: 40 }}>
       <ul className="rows">
         {card.found.map((f, i) => (
           <li key={i} className="row row-grade" data-testid="found">
@@ -116,7 +114,7 @@ function FoundByOthers({ card }: { card: CardView }) {
           </li>
         ))}
       </ul>
-    </section>
+    </Section>
   );
 }
 

@@ -6,6 +6,7 @@ import { formatPosition, strengthAxis } from '#core/controls/index.ts';
 import { words } from '../../messages/index.ts';
 import { ChanceChart } from '../../ui/coupons/ChanceChart.tsx';
 import { percent } from '../../ui/base/format.ts';
+import { Section } from '../../ui/base/Section.tsx';
 
 /** The chance over the axis, as a curve and as a table. */
 export function ChanceCurve({
@@ -33,10 +34,7 @@ export function ChanceCurve({
         (summary.curve.positions.length < 30 || i % 4 === 0 || p === number.position),
     );
   return (
-    <section style={{ marginTop: 40 }} aria-labelledby="chart">
-      <h2 className="section-word" id="chart">
-        {t.chance}
-      </h2>
+    <Section id="chart" title={t.chance} style={{ marginTop: 40 }}>
       <ChanceChart axis={axis} result={result} domain={domain} dots={dots} />
       <details>
         <summary>{t.table}</summary>
@@ -68,6 +66,6 @@ export function ChanceCurve({
           </tbody>
         </table>
       </details>
-    </section>
+    </Section>
   );
 }

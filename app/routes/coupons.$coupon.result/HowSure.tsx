@@ -5,6 +5,7 @@ import { formatPosition, strengthAxis } from '#core/controls/index.ts';
 import { words } from '../../messages/index.ts';
 import { percent } from '../../ui/base/format.ts';
 import { GoButton } from '../../ui/base/Link.tsx';
+import { Section } from '../../ui/base/Section.tsx';
 
 /** How sure the number is, and whether another coupon would pay. */
 export function HowSure({ coupon, result, next }: { coupon: CouponView; result: FitResult; next: Ahead | undefined }) {
@@ -15,10 +16,7 @@ export function HowSure({ coupon, result, next }: { coupon: CouponView; result: 
   const settled = result.verdict.kind === 'window';
   const number = summary.recommended ?? summary.best;
   return (
-    <section aria-labelledby="sure">
-      <h2 className="section-word" id="sure">
-        {t.sure}
-      </h2>
+    <Section id="sure" title={t.sure}>
       <dl className="facts">
         <dt>{t.wanted[coupon.wanted]}</dt>
         <dd>
@@ -87,6 +85,6 @@ export function HowSure({ coupon, result, next }: { coupon: CouponView; result: 
           {t.next}
         </GoButton>
       </div>
-    </section>
+    </Section>
   );
 }

@@ -3,16 +3,14 @@ import type { CouponView } from '#work/coupons/coupons.ts';
 import { formatPosition, strengthAxis } from '#core/controls/index.ts';
 import { words } from '../../messages/index.ts';
 import { percent } from '../../ui/base/format.ts';
+import { Section } from '../../ui/base/Section.tsx';
 
 /** One pass against two, slow against fast. */
 export function OtherWays({ coupon, next }: { coupon: CouponView; next: Ahead }) {
   const axis = strengthAxis(coupon.cutter.model);
   const show = (p: number) => formatPosition(axis, Math.round(p));
   return (
-    <section style={{ marginTop: 40 }} aria-labelledby="ways">
-      <h2 className="section-word" id="ways">
-        {words.ways.title}
-      </h2>
+    <Section id="ways" title={words.ways.title} style={{ marginTop: 40 }}>
       <table className="compare" data-testid="ways">
         <thead>
           <tr>
@@ -47,6 +45,6 @@ export function OtherWays({ coupon, next }: { coupon: CouponView; next: Ahead })
         </tbody>
       </table>
       <p className="quiet small">{words.ways.about}</p>
-    </section>
+    </Section>
   );
 }

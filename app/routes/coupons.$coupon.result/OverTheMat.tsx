@@ -1,14 +1,12 @@
 import type { CutterEvenness } from '#work/coupons/evenness.ts';
 import { words } from '../../messages/index.ts';
 import { MatMap } from '../../ui/workshop/MatMap.tsx';
+import { Section } from '../../ui/base/Section.tsx';
 
 /** How evenly the cutter presses over its mat. */
 export function OverTheMat({ evenness }: { evenness: CutterEvenness | undefined }) {
   return (
-    <section style={{ marginTop: 40 }} aria-labelledby="even">
-      <h2 className="section-word" id="even">
-        {words.even.title}
-      </h2>
+    <Section id="even" title={words.even.title} style={{ marginTop: 40 }}>
       {evenness && (
         <div className="mat-reading">
           <MatMap evenness={evenness} />
@@ -21,6 +19,6 @@ export function OverTheMat({ evenness }: { evenness: CutterEvenness | undefined 
           </div>
         </div>
       )}
-    </section>
+    </Section>
   );
 }

@@ -6,6 +6,7 @@ import { words } from '../../messages/index.ts';
 import { Field } from '../../ui/base/Field.tsx';
 import { day, isolate } from '../../ui/base/format.ts';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
+import { Section } from '../../ui/base/Section.tsx';
 
 /** Batches that somebody reported. */
 export function ReportedBatches({
@@ -19,10 +20,7 @@ export function ReportedBatches({
 }) {
   const t = words.order;
   return (
-    <section style={{ marginTop: 32 }} aria-labelledby="batches">
-      <h2 className="section-word" id="batches">
-        {t.batches}
-      </h2>
+    <Section id="batches" title={t.batches} style={{ marginTop: 32 }}>
       <ul className="remarks">
         {batches.map((r) => (
           <li key={r.id}>
@@ -53,7 +51,7 @@ export function ReportedBatches({
           </li>
         ))}
       </ul>
-    </section>
+    </Section>
   );
 }
 
@@ -69,10 +67,7 @@ export function Reports({
 }) {
   const t = words.order;
   return (
-    <section style={{ marginTop: 32 }} aria-labelledby="reports">
-      <h2 className="section-word" id="reports">
-        {t.reports}
-      </h2>
+    <Section id="reports" title={t.reports} style={{ marginTop: 32 }}>
       {reports.length === 0 && <p className="quiet">{t.noReports}</p>}
       <ul className="remarks">
         {reports.map((r) => (
@@ -99,6 +94,6 @@ export function Reports({
           </li>
         ))}
       </ul>
-    </section>
+    </Section>
   );
 }

@@ -10,6 +10,7 @@ import { useZone } from '../../ui/people/usePerson.ts';
 import type { Route } from './+types/route';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import { Reports, ReportedBatches } from './Reports.tsx';
+import { Section } from '../../ui/base/Section.tsx';
 
 export const access = { read: 'look round', write: 'begin' } as const satisfies Access;
 
@@ -80,10 +81,7 @@ export default function Order({ loaderData: { acts, reports, batches, steward },
           </details>
         </>
       )}
-      <section style={{ marginTop: 32 }} aria-labelledby="acts">
-        <h2 className="section-word" id="acts">
-          {t.acts}
-        </h2>
+      <Section id="acts" title={t.acts} style={{ marginTop: 32 }}>
         {acts.length === 0 && <p className="quiet">{t.noActs}</p>}
         <ul className="remarks">
           {acts.map((a) => (
@@ -98,7 +96,7 @@ export default function Order({ loaderData: { acts, reports, batches, steward },
             </li>
           ))}
         </ul>
-      </section>
+      </Section>
     </>
   );
 }

@@ -2,15 +2,13 @@ import Button from '@mui/material/Button';
 import { words } from '../../messages/index.ts';
 import { Choices } from '../../ui/base/Choices.tsx';
 import { Field } from '../../ui/base/Field.tsx';
+import { Section } from '../../ui/base/Section.tsx';
 
 /** Hands the shelf on, as a pack or as a table. */
 export function PacksOut() {
   const t = words.packs;
   return (
-    <section aria-labelledby="out">
-      <h2 className="section-word" id="out">
-        {t.out}
-      </h2>
+    <Section id="out" title={t.out}>
       <form action="/packs/shelf" method="get" className="form">
         <Field
           name="q"
@@ -36,6 +34,6 @@ export function PacksOut() {
           </Button>
         </div>
       </form>
-    </section>
+    </Section>
   );
 }

@@ -15,6 +15,7 @@ import { useZone } from '../../ui/people/usePerson.ts';
 import type { Route } from './+types/route';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import { PacksOut } from './PacksOut.tsx';
+import { Section } from '../../ui/base/Section.tsx';
 
 export const access = { read: 'look round', write: 'begin' } as const satisfies Access;
 
@@ -111,10 +112,7 @@ export default function Packs({ loaderData: { packs, shelves, steward, account }
         <FormNotice answer={actionData} text={words.errors.form} />
       </div>
       <div className="cols" style={{ marginTop: 32 }}>
-        <section aria-labelledby="in">
-          <h2 className="section-word" id="in">
-            {t.in}
-          </h2>
+        <Section id="in" title={t.in}>
           {account ? (
             <WriteForm what="see" encType="multipart/form-data" className="form">
               <FileField
@@ -157,15 +155,12 @@ export default function Packs({ loaderData: { packs, shelves, steward, account }
               </ul>
             </section>
           )}
-        </section>
+        </Section>
         <PacksOut />
       </div>
 
       {(steward || shelves.length > 0) && (
-        <section style={{ marginTop: 40 }} aria-labelledby="followed">
-          <h2 className="section-word" id="followed">
-            {t.followed}
-          </h2>
+        <Section id="followed" title={t.followed} style={{ marginTop: 40 }}>
           <p className="quiet">{t.followedLede}</p>
           {shelves.length > 0 && (
             <ul className="remarks" style={{ marginTop: 20 }}>
@@ -182,7 +177,7 @@ export default function Packs({ loaderData: { packs, shelves, steward, account }
               </div>
             </WriteForm>
           )}
-        </section>
+        </Section>
       )}
       <p className="quiet small" style={{ marginTop: 40 }}>
         {t.format} <a href="/packs/schema.json">{t.schema}</a>

@@ -7,16 +7,14 @@ import { words } from '../../messages/index.ts';
 import { Field, FormNotice } from '../../ui/base/Field.tsx';
 import { isolate } from '../../ui/base/format.ts';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
+import { Section } from '../../ui/base/Section.tsx';
 
 /** The colours of a vinyl and its batches. */
 export function Colours({ vinyl, actionData }: { vinyl: CatalogueView; actionData: FormAnswer | undefined }) {
   const t = words.catalogue;
   const colourAnswer = actionData?.values.what === 'colour' ? actionData : undefined;
   return (
-    <section style={{ marginTop: 48 }} aria-labelledby="colours">
-      <h2 className="section-word" id="colours">
-        {t.colours}
-      </h2>
+    <Section id="colours" title={t.colours} style={{ marginTop: 48 }}>
       <ul className="dabs">
         {vinyl.colours.map((c) => (
           <li key={c.id}>
@@ -75,6 +73,6 @@ export function Colours({ vinyl, actionData }: { vinyl: CatalogueView; actionDat
           </WriteForm>
         </details>
       )}
-    </section>
+    </Section>
   );
 }

@@ -3,15 +3,13 @@ import Button from '@mui/material/Button';
 import { words } from '../../messages/index.ts';
 import { isolate } from '../../ui/base/format.ts';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
+import { Section } from '../../ui/base/Section.tsx';
 
 /** Entries that are the same vinyl. */
 export function SameVinyl({ vinyl }: { vinyl: CatalogueView }) {
   const t = words.catalogue;
   return (
-    <section style={{ marginTop: 48 }} aria-labelledby="same">
-      <h2 className="section-word" id="same">
-        {t.same}
-      </h2>
+    <Section id="same" title={t.same} style={{ marginTop: 48 }}>
       {vinyl.aliases.length === 0 && vinyl.alike.length === 0 && <p className="quiet">{t.none}</p>}
       {vinyl.aliases.map((a) => (
         <div key={a.id} className="line-up">
@@ -31,6 +29,6 @@ export function SameVinyl({ vinyl }: { vinyl: CatalogueView }) {
           <Button type="submit">{t.merge(isolate(a.name))}</Button>
         </WriteForm>
       ))}
-    </section>
+    </Section>
   );
 }

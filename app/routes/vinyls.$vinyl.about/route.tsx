@@ -22,6 +22,7 @@ import type { Route } from './+types/route';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import { Colours } from './Colours.tsx';
 import { SameVinyl } from './SameVinyl.tsx';
+import { Section } from '../../ui/base/Section.tsx';
 
 export const access = { read: 'look round', write: 'begin' } as const satisfies Access;
 
@@ -179,10 +180,7 @@ function LeafletForm({
     <Field name={name} label={label} answer={answer} initial={String(initial ?? '')} inputMode="numeric" />
   );
   return (
-    <section style={{ marginTop: 48 }} aria-labelledby="leaflet-form">
-      <h2 className="section-word" id="leaflet-form">
-        {t.title}
-      </h2>
+    <Section id="leaflet-form" title={t.title} style={{ marginTop: 48 }}>
       <p className="quiet">{t.lede}</p>
       <WriteForm what="leaflet" className="form wide-form" noValidate key={JSON.stringify(leaflet)}>
         <input type="hidden" name="heatUnit" value={unit} />
@@ -203,6 +201,6 @@ function LeafletForm({
           <Button type="submit">{t.save}</Button>
         </div>
       </WriteForm>
-    </section>
+    </Section>
   );
 }

@@ -4,15 +4,13 @@ import { Link } from 'react-router';
 import { words } from '../../messages/index.ts';
 import { CouponRow } from '../../ui/coupons/CouponRow.tsx';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
+import { Section } from '../../ui/base/Section.tsx';
 
 /** The coupons of this vinyl on the cutter on the bench. */
 export function Coupons({ coupons }: { coupons: readonly ListedCoupon[] }) {
   const t = words.vinyl;
   return (
-    <section style={{ marginTop: 40 }} aria-labelledby="coupons">
-      <h2 className="section-word" id="coupons">
-        {t.coupons}
-      </h2>
+    <Section id="coupons" title={t.coupons} style={{ marginTop: 40 }}>
       <ul className="rows">
         {coupons.map((c) => (
           <CouponRow key={c.id} coupon={c} />
@@ -21,7 +19,7 @@ export function Coupons({ coupons }: { coupons: readonly ListedCoupon[] }) {
       <p style={{ marginTop: 16 }}>
         <Link to="/coupons">{words.places.coupons}</Link>
       </p>
-    </section>
+    </Section>
   );
 }
 

@@ -4,6 +4,7 @@ import type { Vinyl } from '#work/vinyls/vinyls.ts';
 import { words } from '../../messages/index.ts';
 import { SideDrawing } from '../../ui/vinyls/SideDrawing.tsx';
 import { vinylHex } from '../../ui/vinyls/vinylName.ts';
+import { Section } from '../../ui/base/Section.tsx';
 
 /** Which side goes down, how fine it can be cut, and what to watch. */
 export function SideToCheck({
@@ -19,10 +20,7 @@ export function SideToCheck({
 }) {
   const t = words.vinyl;
   return (
-    <section aria-labelledby="check">
-      <h2 className="section-word" id="check">
-        {t.check}
-      </h2>
+    <Section id="check" title={t.check}>
       <SideDrawing hex={vinylHex(vinyl)} side={behaviour.side} />
       <p style={{ marginTop: 16 }}>
         <strong>{words.side[behaviour.side].says}</strong>{' '}
@@ -52,6 +50,6 @@ export function SideToCheck({
           {w}
         </p>
       ))}
-    </section>
+    </Section>
   );
 }

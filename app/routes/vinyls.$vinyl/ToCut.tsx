@@ -13,6 +13,7 @@ import { WantedNav } from './Head.tsx';
 import { MarkFiles } from './MarkFiles.tsx';
 import { KeptNumber, AgedBlade, Retune, Facts } from './Facts.tsx';
 import { type OnBench, shownResult, shownSetting, CHECK_UNDER } from './shown.ts';
+import { Section } from '../../ui/base/Section.tsx';
 
 /** What to set, how sure that is, and the other controls. */
 export function ToCut({
@@ -71,10 +72,7 @@ export function ToCut({
   // Once the blade has aged, a number that was sure may no longer be.
   const worn = bench.drift !== undefined && result.summary.best.chance < CHECK_UNDER;
   return (
-    <section aria-labelledby="cut">
-      <h2 className="section-word" id="cut">
-        {t.cut}
-      </h2>
+    <Section id="cut" title={t.cut}>
       <WantedNav wanted={wanted} inHand={inHand} />
       <ToSet axis={axis} position={position} sure={cells > 0 || !!kept || !!others || !!translated} testId="to-set" />
       <div style={{ margin: '20px 0 12px' }}>
@@ -119,6 +117,6 @@ export function ToCut({
           shown: <p>{s.because}</p>,
         }))}
       />
-    </section>
+    </Section>
   );
 }

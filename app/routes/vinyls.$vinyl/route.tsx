@@ -42,6 +42,7 @@ import { SideToCheck } from './SideToCheck.tsx';
 import { MoreWays, Coupons } from './MoreWays.tsx';
 import { shownSetting, shownResult } from './shown.ts';
 import { ToCut } from './ToCut.tsx';
+import { Section } from '../../ui/base/Section.tsx';
 
 export const access = { read: 'look round', write: 'begin' } as const satisfies Access;
 
@@ -257,15 +258,12 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
       <div className="cols three">
         <ToCut vinyl={vinyl} bench={bench} inHand={inHand} colours={colours} schools={schools} planAt={planAt} />
         <SideToCheck vinyl={vinyl} behaviour={behaviour} bench={bench} small={small} />
-        <section aria-labelledby="press">
-          <h2 className="section-word" id="press">
-            {t.press}
-          </h2>
+        <Section id="press" title={t.press}>
           <PressSteps behaviour={behaviour} voices={schools.press} colour={inHand} presses={bench.presses} />
           {behaviour.press.length > 0 && (
             <LeafletBox vinyl={vinyl.id} view={leaflet.leaflet} peel={leaflet.peel} colour={inHand} />
           )}
-        </section>
+        </Section>
       </div>
       <div className="actions">
         <BenchModeButton />

@@ -13,6 +13,7 @@ import { day, isolate } from '../../ui/base/format.ts';
 import { useZone } from '../../ui/people/usePerson.ts';
 import type { Route } from './+types/route';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
+import { Section } from '../../ui/base/Section.tsx';
 
 export const access = { read: 'look round', write: 'begin' } as const satisfies Access;
 
@@ -58,10 +59,7 @@ export default function Import({ loaderData: { before }, actionData }: Route.Com
         </div>
       </WriteForm>
       {before.length > 0 && (
-        <section style={{ marginTop: 40 }} aria-labelledby="before">
-          <h2 className="section-word" id="before">
-            {t.before}
-          </h2>
+        <Section id="before" title={t.before} style={{ marginTop: 40 }}>
           <ul className="rows">
             {before.map((b) => (
               <li key={b.id}>
@@ -77,7 +75,7 @@ export default function Import({ loaderData: { before }, actionData }: Route.Com
               </li>
             ))}
           </ul>
-        </section>
+        </Section>
       )}
       <details style={{ marginTop: 32 }}>
         <summary>{t.known}</summary>

@@ -7,6 +7,7 @@ import { isolate, loadPercent } from '../../ui/base/format.ts';
 import { OffsetChart } from '../../ui/shelf/OffsetChart.tsx';
 import { vinylTitle } from '../../ui/vinyls/vinylName.ts';
 import type { Route } from './+types/route';
+import { Section } from '../../ui/base/Section.tsx';
 
 export const access = { read: 'look round' } as const satisfies Access;
 
@@ -67,10 +68,7 @@ export default function Against({ loaderData: { cutter, stands, vinyls } }: Rout
             />
           )}
           {stands.sharpen.length > 0 && (
-            <section style={{ marginTop: 40 }} aria-labelledby="sharpen" data-testid="sharpen">
-              <h2 className="section-word" id="sharpen">
-                {t.sharpen}
-              </h2>
+            <Section id="sharpen" title={t.sharpen} style={{ marginTop: 40 }} data-testid="sharpen">
               <p>
                 {t.sharpenWhy(
                   String(loadPercent(NINE_IN_TEN * offset.sd)),
@@ -90,7 +88,7 @@ export default function Against({ loaderData: { cutter, stands, vinyls } }: Rout
                   );
                 })}
               </ul>
-            </section>
+            </Section>
           )}
         </>
       )}

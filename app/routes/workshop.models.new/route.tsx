@@ -10,6 +10,7 @@ import { actions, enter } from '../../server/enter.server.ts';
 import { Field, FormNotice } from '../../ui/base/Field.tsx';
 import type { Route } from './+types/route';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
+import { Section } from '../../ui/base/Section.tsx';
 
 export const access = { read: 'look round', write: 'begin' } as const satisfies Access;
 
@@ -77,10 +78,7 @@ export default function NewModel({ loaderData: { models }, actionData }: Route.C
           </div>
         </WriteForm>
       </details>
-      <section style={{ marginTop: 32 }} aria-labelledby="out">
-        <h2 className="section-word" id="out">
-          {t.out}
-        </h2>
+      <Section id="out" title={t.out} style={{ marginTop: 32 }}>
         <ul className="plain-list">
           {models.map((m) => (
             <li key={m.key}>
@@ -90,7 +88,7 @@ export default function NewModel({ loaderData: { models }, actionData }: Route.C
             </li>
           ))}
         </ul>
-      </section>
+      </Section>
     </>
   );
 }

@@ -5,6 +5,7 @@ import { words } from '../../messages/index.ts';
 import { Answers } from './Answers.tsx';
 import { useOutbox } from './outbox.tsx';
 import { useBenchEvents } from './useBenchEvents.ts';
+import { Section } from '../base/Section.tsx';
 
 /** The test mark of an ordinary cut: one row of answers for each of its cells, each optional. */
 export function WitnessGrades({ cut }: { cut: CutView }) {
@@ -12,10 +13,7 @@ export function WitnessGrades({ cut }: { cut: CutView }) {
   const mine = useBenchEvents(useMemo(() => cut.marks.map((m) => m.cell), [cut.marks]));
   const grades = currentGrades([...cut.events, ...gradesAmong(mine)]);
   return (
-    <section aria-labelledby="mark" style={{ marginTop: 32 }} data-testid="mark-grades">
-      <h2 className="section-word" id="mark">
-        {words.cut.mark}
-      </h2>
+    <Section id="mark" title={words.cut.mark} style={{ marginTop: 32 }} data-testid="mark-grades">
       <p className="quiet">{words.cut.markWhy}</p>
       {cut.marks.map((m) => (
         <div key={m.cell} data-mark={m.number} style={{ marginTop: 12 }}>
@@ -28,6 +26,6 @@ export function WitnessGrades({ cut }: { cut: CutView }) {
           />
         </div>
       ))}
-    </section>
+    </Section>
   );
 }

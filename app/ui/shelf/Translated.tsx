@@ -3,6 +3,7 @@ import type { Translated } from '#core/transfer/index.ts';
 import type { SplitOnBench } from '#work/shelf/onBench.ts';
 import { words } from '../../messages/index.ts';
 import { isolate, loadPercent } from '../base/format.ts';
+import { Section } from '../base/Section.tsx';
 
 /** "from 9 crafters on 3 models of cutter; your cutter runs 7 % light". */
 export function howTranslated(said: Pick<Translated, 'basis' | 'crafters' | 'models' | 'offset' | 'offsetSd'>): string {
@@ -26,10 +27,7 @@ export function SplitNotice({ split, model }: { split: SplitOnBench; model: Cutt
   const t = words.card.split;
   const axis = model && strengthAxis(model);
   return (
-    <section className="split" aria-labelledby="split" data-testid="split">
-      <h2 className="section-word" id="split">
-        {t.title}
-      </h2>
+    <Section id="split" title={t.title} className="split" data-testid="split">
       <p>{t.says[split.by]}</p>
       <ul className="camps">
         {split.camps.map((c, i) => (
@@ -47,6 +45,6 @@ export function SplitNotice({ split, model }: { split: SplitOnBench; model: Cutt
           </li>
         ))}
       </ul>
-    </section>
+    </Section>
   );
 }

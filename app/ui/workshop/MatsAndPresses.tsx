@@ -7,6 +7,7 @@ import { Field, FormNotice } from '../base/Field.tsx';
 import { bothHeats, bothSizes, isolate, percent } from '../base/format.ts';
 import { useLengthUnit } from '../people/usePerson.ts';
 import { WriteForm } from '../base/WriteForm.tsx';
+import { Section } from '../base/Section.tsx';
 
 function One({
   what,
@@ -37,10 +38,7 @@ export function Mats({ mats, answer }: { mats: readonly Mat[]; answer: FormAnswe
   const unit = useLengthUnit();
   const [adding, setAdding] = useState(!!answer);
   return (
-    <section style={{ marginTop: 40 }} aria-labelledby="mats">
-      <h2 className="section-word" id="mats">
-        {t.mats}
-      </h2>
+    <Section id="mats" title={t.mats} style={{ marginTop: 40 }}>
       <ul className="rows">
         {mats.map((m) => (
           <li key={m.id} className="row row-thing">
@@ -119,7 +117,7 @@ export function Mats({ mats, answer }: { mats: readonly Mat[]; answer: FormAnswe
           </div>
         </WriteForm>
       )}
-    </section>
+    </Section>
   );
 }
 
@@ -133,10 +131,7 @@ export function Presses({ presses, answer }: { presses: readonly Press[]; answer
     return `${degrees > 0 ? '+' : '−'}${Math.abs(Math.round(degrees))} °${p.shows}`;
   };
   return (
-    <section style={{ marginTop: 40 }} aria-labelledby="presses">
-      <h2 className="section-word" id="presses">
-        {t.presses}
-      </h2>
+    <Section id="presses" title={t.presses} style={{ marginTop: 40 }}>
       <ul className="rows">
         {presses.map((p) => (
           <li key={p.id} className="row row-thing">
@@ -221,6 +216,6 @@ export function Presses({ presses, answer }: { presses: readonly Press[]; answer
           </div>
         </WriteForm>
       )}
-    </section>
+    </Section>
   );
 }
