@@ -39,17 +39,11 @@ export function OnYours({
   const t = words.card;
   const { content, here } = card;
   const axis = strengthAxis(content.model);
-  const mayConfirm = !card.own && bladed && (here.kind === 'other model' || here.kind === 'same model');
+  const onBench = here.kind === 'same model' || here.kind === 'other model' ? here : undefined;
   return (
     <Section
       id="here"
-      title={
-        here.kind === 'same model' || here.kind === 'other model'
-          ? t.onYours(here.cutter)
-          : here.kind === 'own'
-            ? t.ownTitle
-            : t.yours
-      }
+      title={onBench ? t.onYours(onBench.cutter) : here.kind === 'own' ? t.ownTitle : t.yours}
       className="card-here"
     >
       {here.kind === 'no bench' && (
@@ -84,15 +78,15 @@ export function OnYours({
       {here.kind === 'same model' && (
         <SameModel card={card} cardRef={cardRef} cutter={cutter} bladed={bladed} cut={cut} here={here} />
       )}
-      {mayConfirm && (here.kind === 'other model' || here.kind === 'same model') && (
+      {onBench && !card.own && bladed && (
         <Section id="confirm" title={t.confirm.title} style={{ marginTop: 32 }}>
           <ConfirmForm
             key={cut}
             model={benchModel!}
             start={
-              here.kind === 'other model'
-                ? (here.translated?.number ?? here.controls.steps[strengthAxis(benchModel!).key]!)
-                : here.controls.steps[axis.key]!
+              onBench.kind === 'other model'
+                ? (onBench.translated?.number ?? onBench.controls.steps[strengthAxis(benchModel!).key]!)
+                : onBench.controls.steps[axis.key]!
             }
             cut={cut}
             answer={actionData?.values.what === 'confirm' ? actionData : undefined}
@@ -102,8 +96,7 @@ export function OnYours({
         </Section>
       )}
 
-      {here.kind === 'own' && <Own card={card} answer={actionData} />}
-      {here.kind !== 'own' && card.own && <Own card={card} answer={actionData} />}
+      {card.own && <Own card={card} answer={actionData} />}
     </Section>
   );
 }
@@ -128,12 +121,9 @@ function SameModel({
   const { content } = card;
   const axis = strengthAxis(content.model);
   const position = content.controls.steps[axis.key]!;
-  const { recommended, best } = here.kind === 'same model' ? here.result.summary : {};
+  const { recommended, best } = here.result.summary;
   // What to set on one's own machine of this model: what was adopted, or what the evidence of others comes to here.
-  const onMine =
-    here.kind === 'same model' && here.adopted !== undefined
-      ? here.controls.steps[axis.key]!
-      : ((recommended ?? best)?.position ?? position);
+  const onMine = here.adopted !== undefined ? here.controls.steps[axis.key]! : (recommended ?? best).position;
   return (
     <div data-testid="same-model">
       <ToSet axis={axis} position={onMine} sure={here.adopted !== undefined || recommended !== undefined} />

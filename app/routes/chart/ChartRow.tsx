@@ -21,7 +21,7 @@ export function ChartRow({
 }) {
   const t = words.chart;
   return (
-    <tr key={r.id}>
+    <tr>
       <th scope="row">
         <div className="wall-name">
           <Swatch type={r.type} hex={r.hex} size={36} />

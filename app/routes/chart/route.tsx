@@ -150,7 +150,7 @@ export default function WallChart({ loaderData }: Route.ComponentProps) {
             </thead>
             <tbody>
               {rows.map((r) => (
-                <ChartRow r={r} shown={shown} first={first !== undefined} unit={unit} />
+                <ChartRow key={r.id} r={r} shown={shown} first={first !== undefined} unit={unit} />
               ))}
             </tbody>
           </table>

@@ -109,7 +109,7 @@ export default function Result({ loaderData: { coupon, kept, evenness }, actionD
         />
       )}
       {coupon.plan.mode === 'even' && <OverTheMat evenness={evenness} />}
-      {next && next.ways.length > 1 && <OtherWays coupon={coupon} next={{ ...next, ways: next.ways }} />}
+      {next && next.ways.length > 1 && <OtherWays coupon={coupon} next={next} />}
       <ChanceCurve coupon={coupon} result={result} dots={dots} domain={domain} />
     </>
   );

@@ -24,7 +24,7 @@ export function ByLine({
   const axis = strengthAxis(model);
   const t = words.run;
   return (
-    <section key={device.key} className="line" aria-label={t.send.title(device.name)}>
+    <section className="line" aria-label={t.send.title(device.name)}>
       <h2>
         {t.send.title(device.name)} {device.simulated && <span className="tag">{t.send.simulated}</span>}
       </h2>

@@ -81,7 +81,15 @@ export function NextCell({
         </div>
       </details>
       {line.devices.map((device) => (
-        <ByLine coupon={coupon} line={line} device={device} next={next} alike={alike} planned={planned} />
+        <ByLine
+          key={device.key}
+          coupon={coupon}
+          line={line}
+          device={device}
+          next={next}
+          alike={alike}
+          planned={planned}
+        />
       ))}
       <p className="quiet" style={{ marginTop: 24 }}>
         {t.leave}

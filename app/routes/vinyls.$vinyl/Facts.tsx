@@ -2,7 +2,7 @@ import type { Behaviour } from '#core/vinyls/index.ts';
 import { type SettingPart, type Axis, formatPosition } from '#core/controls/index.ts';
 import type { Drift } from '#work/coupons/readings.ts';
 import { Link } from 'react-router';
-import { timesInHundred, type FitResult, type ShownFit } from '#core/window/index.ts';
+import { timesInHundred } from '#core/window/index.ts';
 import { words } from '../../messages/index.ts';
 import { ControlFacts } from '../../ui/workshop/ControlFacts.tsx';
 import { day, isolate, percent } from '../../ui/base/format.ts';
@@ -10,37 +10,33 @@ import { useZone } from '../../ui/people/usePerson.ts';
 
 /** A number found with another or a sharper blade is worth a short check. */
 export function Retune({
-  bench,
-  result,
+  otherBlade,
+  chance,
   planAt,
-  wanted,
 }: {
-  bench: { otherBlade: boolean };
-  result: FitResult | ShownFit;
-  planAt: (wanted: string) => string;
-  wanted: string;
+  otherBlade: boolean;
+  /** That the best place comes out. */
+  chance: number;
+  /** Where a coupon is planned. */
+  planAt: string;
 }) {
   const t = words.vinyl;
   return (
     <p className="notice" style={{ marginTop: 16 }} data-testid="retune">
-      {bench.otherBlade ? t.otherBlade : t.unsure(timesInHundred(result.summary.best.chance))}{' '}
-      <Link to={`${planAt(wanted)}&mode=retune`}>{t.retune}</Link>
+      {otherBlade ? t.otherBlade : t.unsure(timesInHundred(chance))}{' '}
+      <Link to={`${planAt}&mode=retune`}>{t.retune}</Link>
     </p>
   );
 }
 
 /** How the number moved because the blade has aged. */
-export function AgedBlade({ axis, bench }: { axis: Axis; bench: { drift: Drift } }) {
+export function AgedBlade({ axis, drift }: { axis: Axis; drift: Drift }) {
   const t = words.vinyl;
   return (
     <p data-testid="drift">
-      {bench.drift.then === bench.drift.now
-        ? t.driftSame(percent(bench.drift.share))
-        : t.drift(
-            formatPosition(axis, bench.drift.then),
-            formatPosition(axis, bench.drift.now),
-            percent(bench.drift.share),
-          )}
+      {drift.then === drift.now
+        ? t.driftSame(percent(drift.share))
+        : t.drift(formatPosition(axis, drift.then), formatPosition(axis, drift.now), percent(drift.share))}
     </p>
   );
 }
@@ -48,14 +44,13 @@ export function AgedBlade({ axis, bench }: { axis: Axis; bench: { drift: Drift }
 /** When the number was kept, what for, and whether the window has moved away from it. */
 export function KeptNumber({
   kept,
-  keptDiffers,
+  differs,
   axis,
-  keptPosition,
 }: {
   kept: { at: string | Date; colour: string | undefined; note: string };
-  keptDiffers: boolean;
+  /** Where it stands, if the window has moved away from it. */
+  differs: number | undefined;
   axis: Axis;
-  keptPosition: number | undefined;
 }) {
   const t = words.vinyl;
   const zone = useZone();
@@ -64,7 +59,7 @@ export function KeptNumber({
       {t.keptOn(day(kept.at, zone))}
       {kept.colour && `, ${t.keptFor(isolate(kept.colour))}`}
       {kept.note && ` · ${kept.note}`}
-      {keptDiffers && ` · ${t.keptDiffers(formatPosition(axis, keptPosition!))}`}
+      {differs !== undefined && ` · ${t.keptDiffers(formatPosition(axis, differs))}`}
     </p>
   );
 }
@@ -73,15 +68,14 @@ export function KeptNumber({
 export function Facts({
   rest,
   behaviour,
-  back,
   bench,
 }: {
   rest: SettingPart[];
   behaviour: Behaviour;
-  back: boolean;
   bench: { mat: { name: string; advice: string } | undefined };
 }) {
   const t = words.vinyl;
+  const back = behaviour.cutFrom === 'back';
   return (
     <dl className="facts" style={{ marginTop: 24 }}>
       <ControlFacts parts={rest} />

@@ -33,8 +33,7 @@ export function ToCut({
 }) {
   const t = words.vinyl;
   const { behaviour } = vinyl;
-  const back = behaviour.cutFrom === 'back';
-  const cells = bench?.result.evidence.cells ?? 0;
+  const cells = bench.result.evidence.cells;
   const { dots, kept, cutter, wanted } = bench;
   const result = shownResult(bench);
   const others = cells === 0 ? bench.shared : undefined;
@@ -97,15 +96,15 @@ export function ToCut({
           {kept.source.address && <Link to={`/cards/${kept.source.address}`}>{t.toCard}</Link>}
         </p>
       )}
-      {kept && <KeptNumber kept={kept} keptDiffers={keptDiffers} axis={axis} keptPosition={keptPosition} />}
+      {kept && <KeptNumber kept={kept} differs={keptDiffers ? keptPosition : undefined} axis={axis} />}
       {differs && <p data-testid="colours-differ">{differs}</p>}
-      {bench.drift && <AgedBlade axis={axis} bench={{ drift: bench.drift }} />}
+      {bench.drift && <AgedBlade axis={axis} drift={bench.drift} />}
       {cells > 0 && (bench.otherBlade || worn) && (
-        <Retune bench={bench} result={result} planAt={planAt} wanted={wanted} />
+        <Retune otherBlade={bench.otherBlade} chance={result.summary.best.chance} planAt={planAt(wanted)} />
       )}
       {bench.blade === 'soon' && <p>{t.bladeSoon}</p>}
       {bench.blade === 'over' && <p>{t.bladeOver}</p>}
-      <Facts rest={rest} behaviour={behaviour} back={back} bench={bench} />
+      <Facts rest={rest} behaviour={behaviour} bench={bench} />
       {bench.bladed && <MarkFiles vinyl={vinyl} shown={shown} />}
       <Schools
         topic="cut"

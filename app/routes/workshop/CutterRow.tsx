@@ -33,7 +33,7 @@ export function CutterRow({
 }) {
   const t = words.workshop;
   return (
-    <li key={cutter.id} className="row" style={{ gridTemplateColumns: 'minmax(0, 1fr)' }}>
+    <li className="row" style={{ gridTemplateColumns: 'minmax(0, 1fr)' }}>
       <div style={{ display: 'flex', gap: '12px 32px', flexWrap: 'wrap', alignItems: 'center' }}>
         <div style={{ flex: '1 1 240px', minWidth: 0 }}>
           <div className="row-name">{cutter.name}</div>

@@ -4,7 +4,7 @@ import { words } from '../../messages/index.ts';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 
 /** Millimetres or inches, degrees Celsius or Fahrenheit. */
-export function Units({ root }: { root: { person: { lengthUnit: 'mm' | 'in'; temperatureUnit: 'C' | 'F' } } }) {
+export function Units({ person }: { person: { lengthUnit: 'mm' | 'in'; temperatureUnit: 'C' | 'F' } }) {
   const t = words.workshop;
   return (
     <WriteForm what="units" action="/units">
@@ -13,13 +13,13 @@ export function Units({ root }: { root: { person: { lengthUnit: 'mm' | 'in'; tem
         <div style={{ display: 'flex', gap: 12, flexWrap: 'wrap' }}>
           {(['mm', 'in'] as const).map((u) => (
             <label className="choice" key={u}>
-              <input type="radio" name="length" value={u} defaultChecked={root.person!.lengthUnit === u} />
+              <input type="radio" name="length" value={u} defaultChecked={person.lengthUnit === u} />
               <span>{u}</span>
             </label>
           ))}
           {(['C', 'F'] as const).map((u) => (
             <label className="choice" key={u}>
-              <input type="radio" name="temperature" value={u} defaultChecked={root.person!.temperatureUnit === u} />
+              <input type="radio" name="temperature" value={u} defaultChecked={person.temperatureUnit === u} />
               <span>°{u}</span>
             </label>
           ))}

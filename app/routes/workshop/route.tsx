@@ -88,6 +88,7 @@ export default function Workshop({ loaderData, actionData }: Route.ComponentProp
           <ul className="rows">
             {cutters.map(({ cutter, blade, newer }) => (
               <CutterRow
+                key={cutter.id}
                 bladeAnswer={bladeAnswer}
                 cutter={cutter}
                 blade={blade}
@@ -124,7 +125,7 @@ export default function Workshop({ loaderData, actionData }: Route.ComponentProp
       />
       <div className="cols" style={{ marginTop: 40 }}>
         <Look />
-        {root?.person && <Units root={{ person: root.person }} />}
+        {root?.person && <Units person={root.person} />}
       </div>
     </>
   );
