@@ -193,3 +193,6 @@ export function pathLength(path: Path): number {
   }
   return sum;
 }
+
+/** Room round a coupon so that it can be cut off its piece and put down by hand, µm. Common practice, no source. */
+export const HANDLING = 6_000;

@@ -1,7 +1,7 @@
 import { v7 as uuidv7 } from 'uuid';
 import { z } from 'zod';
 import { startingSetting, type CutterModel, type Setting } from '#core/controls/index.ts';
-import { layCoupon, type CouponSheet } from '#core/coupon/index.ts';
+import { HANDLING, layCoupon, type CouponSheet } from '#core/coupon/index.ts';
 import type { GradeEvent } from '#core/grades/index.ts';
 import { cellLimits, planDefaults, planModes, type Plan, type PlanInput } from '#core/planner/index.ts';
 import { wantedOfType } from '#core/vinyls/index.ts';
@@ -185,9 +185,6 @@ function roomFor(model: CutterModel, vinyl: Vinyl, { count: asked, base, mode }:
       });
   }
 }
-
-/** Room round a coupon so that it can be cut off its piece and put down by hand, µm. */
-export const HANDLING = 6_000;
 
 /** What a cut is made on, as a form says it: a piece of stock with its colour and batch, or a colour and the label of a batch. */
 export async function inHand(

@@ -1,7 +1,6 @@
+import type { ReactNode } from 'react';
 import type { CutterEvenness } from '#work/coupons/evenness.ts';
 import type { FormAnswer } from '../../server/enter.server.ts';
-import type { Piece } from '#work/vinyls/stock.ts';
-import type { Vinyl } from '#work/vinyls/vinyls.ts';
 import type { Bench } from '#work/workshop/bench.ts';
 import type { Preview } from '#work/coupons/plan.ts';
 import { formatPosition, formatSetting, strengthAxis } from '#core/controls/index.ts';
@@ -13,33 +12,29 @@ import { FormNotice } from '../../ui/base/Field.tsx';
 import { bothSizes } from '../../ui/base/format.ts';
 import { WhyThisCoupon } from '../../ui/coupons/WhyThisCoupon.tsx';
 import { WindowStrip } from '../../ui/base/WindowStrip.tsx';
-
-import { MakeForm } from './MakeForm.tsx';
+import { HANDLING } from '#core/coupon/index.ts';
 
 /** What the coupon is for, what it is expected to teach, how large it is. */
 export function Says({
   preview,
   cutter,
-  vinyl,
-  card,
   evenness,
-  stock,
   unit,
   actionData,
+  children,
 }: {
   preview: Preview;
   cutter: Bench['cutter'];
-  vinyl: Vinyl;
-  card: string | null;
   evenness: CutterEvenness | undefined;
-  stock: readonly Piece[];
   unit: 'mm' | 'in';
   actionData: FormAnswer | undefined;
+  /** The form that makes it. */
+  children: ReactNode;
 }) {
   const t = words.plan;
   const { plan, sheet, before, wanted, base, mode, also } = preview;
   const axis = strengthAxis(cutter.model);
-  const [size, otherSize] = bothSizes(sheet.width + AROUND, sheet.height + AROUND, unit);
+  const [size, otherSize] = bothSizes(sheet.width + HANDLING, sheet.height + HANDLING, unit);
   const now = (before.summary.recommended ?? before.summary.best).chance;
   const others = cutter.model.axes.filter((a) => a.role !== 'strength');
   const rest = formatSetting(cutter.model, base).filter(
@@ -95,18 +90,7 @@ export function Says({
         <ControlFacts parts={rest} />
       </dl>
       {mode !== 'even' && <p className="quiet">{t.low}</p>}
-      <MakeForm
-        preview={preview}
-        cutter={cutter}
-        vinyl={vinyl}
-        card={card}
-        stock={stock}
-        unit={unit}
-        actionData={actionData}
-      />
+      {children}
     </div>
   );
 }
-
-/** Room left round a sheet so that it can be put down by hand, µm. */
-export const AROUND = 6_000;

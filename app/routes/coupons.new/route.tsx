@@ -16,6 +16,7 @@ import { Swatch } from '../../ui/vinyls/Swatch.tsx';
 import { useLengthUnit } from '../../ui/people/usePerson.ts';
 import { typeWord, vinylHex, vinylTitle } from '../../ui/vinyls/vinylName.ts';
 import type { Route } from './+types/route';
+import { MakeForm } from './MakeForm.tsx';
 import { Says } from './Says.tsx';
 import { Wish } from './Wish.tsx';
 
@@ -117,16 +118,17 @@ export default function PlanCoupon({ loaderData, actionData }: Route.ComponentPr
           />
           <p className="legend">{sheet.mirrored ? t.mirrored : t.straight}</p>
         </div>
-        <Says
-          preview={preview}
-          cutter={cutter}
-          vinyl={vinyl}
-          card={card}
-          evenness={evenness}
-          stock={stock}
-          unit={unit}
-          actionData={actionData}
-        />
+        <Says preview={preview} cutter={cutter} evenness={evenness} unit={unit} actionData={actionData}>
+          <MakeForm
+            preview={preview}
+            cutter={cutter}
+            vinyl={vinyl}
+            card={card}
+            stock={stock}
+            unit={unit}
+            actionData={actionData}
+          />
+        </Says>
         <Wish preview={preview} cutter={cutter} vinyl={vinyl} card={card} wrong={wrong} submit={submit} />
       </div>
     </>

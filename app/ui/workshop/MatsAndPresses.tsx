@@ -1,5 +1,5 @@
 import Button from '@mui/material/Button';
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import type { Mat, Press } from '#work/workshop/workshop.ts';
 import { words } from '../../messages/index.ts';
 import type { FormAnswer } from '../../server/enter.server.ts';
@@ -32,11 +32,54 @@ function One({
   );
 }
 
+/** A form that adds a mat or a press, behind its button until somebody wants it or something in it is wrong. */
+function Adding({
+  what,
+  text,
+  had,
+  answer,
+  children,
+}: {
+  what: string;
+  text: string;
+  /** How many there are: with one more the form is empty again. */
+  had: number;
+  answer: FormAnswer | undefined;
+  children: ReactNode;
+}) {
+  const [adding, setAdding] = useState(!!answer);
+  if (!adding)
+    return (
+      <Button onClick={() => setAdding(true)} style={{ marginTop: 12 }}>
+        {text}
+      </Button>
+    );
+  return (
+    <WriteForm what={what} className="form" noValidate key={had} onSubmit={() => !answer && setAdding(false)}>
+      <FormNotice answer={answer} text={words.errors.form} />
+      <div className="pair">{children}</div>
+      <div>
+        <Button type="submit" variant="contained">
+          {text}
+        </Button>
+      </div>
+    </WriteForm>
+  );
+}
+
+/** How wide and how long a mat or a press is. @param side of a usual one */
+function Sides({ of, answer, side }: { of: string; answer: FormAnswer | undefined; side: { mm: string; in: string } }) {
+  const t = words.workshop;
+  const unit = useLengthUnit();
+  return (['width', 'length'] as const).map((name) => (
+    <Field key={name} name={name} id={`${of}-${name}`} label={t[name](unit)} answer={answer} initial={side[unit]} />
+  ));
+}
+
 /** Mats with what is left of their grip, and the one that cuts are counted on. */
 export function Mats({ mats, answer }: { mats: readonly Mat[]; answer: FormAnswer | undefined }) {
   const t = words.workshop;
   const unit = useLengthUnit();
-  const [adding, setAdding] = useState(!!answer);
   return (
     <Section id="mats" title={t.mats} style={{ marginTop: 40 }}>
       <ul className="rows">
@@ -64,59 +107,25 @@ export function Mats({ mats, answer }: { mats: readonly Mat[]; answer: FormAnswe
           </li>
         ))}
       </ul>
-      {!adding && (
-        <Button onClick={() => setAdding(true)} style={{ marginTop: 12 }}>
-          {t.addMat}
-        </Button>
-      )}
-      {adding && (
-        <WriteForm
-          what="mat"
-          className="form"
-          noValidate
-          key={mats.length}
-          onSubmit={() => !answer && setAdding(false)}
+      <Adding what="mat" text={t.addMat} had={mats.length} answer={answer}>
+        <Field name="name" id="mat-name" label={t.matName} answer={answer} autoComplete="off" />
+        <Field
+          name="grip"
+          label={t.grip}
+          answer={answer}
+          initial="ordinary"
+          select
+          slotProps={{ select: { native: true } }}
         >
-          <FormNotice answer={answer} text={words.errors.form} />
-          <div className="pair">
-            <Field name="name" id="mat-name" label={t.matName} answer={answer} autoComplete="off" />
-            <Field
-              name="grip"
-              label={t.grip}
-              answer={answer}
-              initial="ordinary"
-              select
-              slotProps={{ select: { native: true } }}
-            >
-              {(['light', 'ordinary', 'high'] as const).map((g) => (
-                <option key={g} value={g}>
-                  {t.grips[g]}
-                </option>
-              ))}
-            </Field>
-            <Field
-              name="width"
-              id="mat-width"
-              label={t.width(unit)}
-              answer={answer}
-              initial={unit === 'mm' ? '305' : '12'}
-            />
-            <Field
-              name="length"
-              id="mat-length"
-              label={t.length(unit)}
-              answer={answer}
-              initial={unit === 'mm' ? '305' : '12'}
-            />
-            <Field name="loads" label={t.loads} answer={answer} initial="0" inputMode="numeric" />
-          </div>
-          <div>
-            <Button type="submit" variant="contained">
-              {t.addMat}
-            </Button>
-          </div>
-        </WriteForm>
-      )}
+          {(['light', 'ordinary', 'high'] as const).map((g) => (
+            <option key={g} value={g}>
+              {t.grips[g]}
+            </option>
+          ))}
+        </Field>
+        <Sides of="mat" answer={answer} side={{ mm: '305', in: '12' }} />
+        <Field name="loads" label={t.loads} answer={answer} initial="0" inputMode="numeric" />
+      </Adding>
     </Section>
   );
 }
@@ -125,7 +134,6 @@ export function Mats({ mats, answer }: { mats: readonly Mat[]; answer: FormAnswe
 export function Presses({ presses, answer }: { presses: readonly Press[]; answer: FormAnswer | undefined }) {
   const t = words.workshop;
   const unit = useLengthUnit();
-  const [adding, setAdding] = useState(!!answer);
   const off = (p: Press) => {
     const degrees = p.shows === 'F' ? (p.off / 1000) * 1.8 : p.off / 1000;
     return `${degrees > 0 ? '+' : '−'}${Math.abs(Math.round(degrees))} °${p.shows}`;
@@ -151,71 +159,30 @@ export function Presses({ presses, answer }: { presses: readonly Press[]; answer
           </li>
         ))}
       </ul>
-      {!adding && (
-        <Button onClick={() => setAdding(true)} style={{ marginTop: 12 }}>
-          {t.addPress}
-        </Button>
-      )}
-      {adding && (
-        <WriteForm
-          what="press"
-          className="form"
-          noValidate
-          key={presses.length}
-          onSubmit={() => !answer && setAdding(false)}
+      <Adding what="press" text={t.addPress} had={presses.length} answer={answer}>
+        <Field name="name" id="press-name" label={t.pressName} answer={answer} autoComplete="off" />
+        <Field
+          name="kind"
+          label={t.pressKind}
+          answer={answer}
+          initial="plate"
+          select
+          slotProps={{ select: { native: true } }}
         >
-          <FormNotice answer={answer} text={words.errors.form} />
-          <div className="pair">
-            <Field name="name" id="press-name" label={t.pressName} answer={answer} autoComplete="off" />
-            <Field
-              name="kind"
-              label={t.pressKind}
-              answer={answer}
-              initial="plate"
-              select
-              slotProps={{ select: { native: true } }}
-            >
-              {Object.entries(t.pressKinds).map(([key, name]) => (
-                <option key={key} value={key}>
-                  {name}
-                </option>
-              ))}
-            </Field>
-            <Field
-              name="width"
-              id="press-width"
-              label={t.width(unit)}
-              answer={answer}
-              initial={unit === 'mm' ? '380' : '15'}
-            />
-            <Field
-              name="length"
-              id="press-length"
-              label={t.length(unit)}
-              answer={answer}
-              initial={unit === 'mm' ? '380' : '15'}
-            />
-            <Field
-              name="shows"
-              label={t.shows}
-              answer={answer}
-              initial="C"
-              select
-              slotProps={{ select: { native: true } }}
-            >
-              <option value="C">°C</option>
-              <option value="F">°F</option>
-            </Field>
-            <Field name="hottest" label={t.hottest} answer={answer} initial="200" inputMode="numeric" />
-            <Field name="off" label={t.off} answer={answer} initial="0" inputMode="decimal" />
-          </div>
-          <div>
-            <Button type="submit" variant="contained">
-              {t.addPress}
-            </Button>
-          </div>
-        </WriteForm>
-      )}
+          {Object.entries(t.pressKinds).map(([key, name]) => (
+            <option key={key} value={key}>
+              {name}
+            </option>
+          ))}
+        </Field>
+        <Sides of="press" answer={answer} side={{ mm: '380', in: '15' }} />
+        <Field name="shows" label={t.shows} answer={answer} initial="C" select slotProps={{ select: { native: true } }}>
+          <option value="C">°C</option>
+          <option value="F">°F</option>
+        </Field>
+        <Field name="hottest" label={t.hottest} answer={answer} initial="200" inputMode="numeric" />
+        <Field name="off" label={t.off} answer={answer} initial="0" inputMode="decimal" />
+      </Adding>
     </Section>
   );
 }
