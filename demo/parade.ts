@@ -200,8 +200,8 @@ export const people: DemoPerson[] = [
       },
     ],
     mats: [
-      { name: 'Green mat', grip: 'ordinary', width: '305', length: '305', loads: '29' },
-      { name: 'Strong mat', grip: 'high', width: '305', length: '610', loads: '4' },
+      { name: 'Old mat', grip: 'ordinary', width: '305', length: '305', loads: '29' },
+      { name: 'Long mat', grip: 'high', width: '305', length: '610', loads: '4' },
     ],
     presses: [
       { name: 'Big plate', kind: 'plate', width: '380', length: '380', shows: 'C', hottest: '220', off: '-4' },
