@@ -5,7 +5,7 @@ import { useSteady } from '../../ui/base/useSteady.ts';
 import { useOutbox } from '../../ui/coupons/outbox.tsx';
 import type { useCouponReading } from '../../ui/coupons/useCouponReading.ts';
 import type { CouponView } from '#work/coupons/coupons.ts';
-import { useCallback, useEffect, useMemo, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 
 const MOST_PASSES = 4;
 /** A question that has been on screen so long is the one that is asked, ms. */
@@ -60,19 +60,26 @@ export function useGrading(coupon: CouponView, told: ReturnType<typeof useCoupon
 
   // A question that stands stays until it is answered here, whatever another tab or device does meanwhile.
   const question = current?.number;
+  const stands = useRef<ReturnType<typeof setTimeout>>(undefined);
   useEffect(() => {
     if (question === undefined || picked === question) return;
-    const stands = setTimeout(() => setPicked(question), STANDS);
-    return () => clearTimeout(stands);
+    stands.current = setTimeout(() => setPicked(question), STANDS);
+    return () => clearTimeout(stands.current);
   }, [picked, question]);
+  // What a hand does says what is asked next: a question that was about to stand must not come back after its answer, as it
+  // would when its time ends between the tap and the drawing of what the tap did.
+  const goTo = useCallback((number: number | undefined) => {
+    clearTimeout(stands.current);
+    setPicked(number);
+  }, []);
   const { meant, chosen, told: justChanged } = useSteady(`${question} ${current?.passes}`);
 
   const pick = useCallback(
     (number: number) => {
       chosen();
-      setPicked(number);
+      goTo(number);
     },
-    [chosen],
+    [chosen, goTo],
   );
   const grade = useCallback(
     (word: Grade, by: 'tap' | 'key' = 'tap') => {
@@ -82,17 +89,17 @@ export function useGrading(coupon: CouponView, told: ReturnType<typeof useCoupon
       // On to the next cell that has no grade, if there is one.
       const at = cells.findIndex((c) => c.number === current.number);
       const rest = [...cells.slice(at + 1), ...cells.slice(0, at)];
-      setPicked(rest.find((c) => c.grade === undefined && !c.leftOut)?.number);
+      goTo(rest.find((c) => c.grade === undefined && !c.leftOut)?.number);
     },
-    [add, cells, current, meant],
+    [add, cells, current, goTo, meant],
   );
   const undo = useCallback(() => {
     const last = lastGrade(events.filter((e) => own.has(e.cell)));
     if (!last) return;
     add({ kind: 'retract', cell: last.cell, retracts: last.id });
     chosen();
-    setPicked(cells.find((c) => c.id === last.cell)?.number);
-  }, [add, cells, chosen, events, own]);
+    goTo(cells.find((c) => c.id === last.cell)?.number);
+  }, [add, cells, chosen, events, goTo, own]);
 
   // A cell that is not through yet may run again, as long as it lies where it was cut.
   const enough = coupon.wanted === 'through' ? gradeIndex.through : gradeIndex.clean;
@@ -102,9 +109,9 @@ export function useGrading(coupon: CouponView, told: ReturnType<typeof useCoupon
     if (current && mayRunAgain) {
       chosen();
       add({ kind: 'cut', cell: current.id, passes: current.passes + 1 });
-      setPicked(current.number);
+      goTo(current.number);
     }
-  }, [add, chosen, current, mayRunAgain]);
+  }, [add, chosen, current, goTo, mayRunAgain]);
 
   useEffect(() => {
     const columns = coupon.sheet.columns;
