@@ -1,6 +1,6 @@
 import { v7 as uuidv7, v4 as uuidv4 } from 'uuid';
 import { atStrength, formatPosition, strengthAxis } from '#core/controls/index.ts';
-import { gradeWords } from '#core/grades/index.ts';
+import { gradeWords, type Grade } from '#core/grades/index.ts';
 import { seededRandom } from '#core/stats/index.ts';
 import { accountExists, claimAccount } from '#work/people/accounts.ts';
 import { becomeGuest } from '#work/people/people.ts';
@@ -9,11 +9,14 @@ import { couponOf } from '#work/coupons/coupons.ts';
 import { makeCoupon } from '#work/coupons/plan.ts';
 import { takeEvents } from '#work/shelf/evidence.ts';
 import { adoptCard, reportCutWithCard, sayWhatWasSeen } from '#work/shelf/adopt.ts';
+import { cardRow } from '#work/shelf/cards.ts';
+import { mergeVinyls } from '#work/shelf/kin.ts';
+import { remark, remarksOf } from '#work/shelf/social.ts';
 import { publishCard } from '#work/shelf/publish.ts';
 import { nextCutId, cutOf, reportCut } from '#work/cuts/cuts.ts';
 import { keepSetting } from '#work/shelf/evidence.ts';
 import { baseFor } from '#work/coupons/evidence.ts';
-import { refreshReading, settingOf, typeReading } from '#work/coupons/readings.ts';
+import { readForBlade, refreshReading, settingOf, typeReading } from '#work/coupons/readings.ts';
 import { addColour, coloursOf } from '#work/vinyls/catalogue.ts';
 import { followSchool } from '#work/vinyls/schools.ts';
 import { addLeaflet, sayPeel } from '#work/vinyls/leaflet.ts';
@@ -32,14 +35,19 @@ import {
   helpers,
   keyOf,
   leaflets,
+  namedTwice,
   password,
   people,
+  questions,
   vinyls,
+  type DemoCut,
   type DemoHelper,
   type DemoPerson,
 } from './parade.ts';
 
 const DAY = 86_400_000;
+/** How long people of the demo have worked with their numbers, days. */
+const YEAR = 330;
 
 export const demoSignIns = people.map((p) => ({ email: p.email, password, about: `${p.name}: ${p.about}` }));
 
@@ -102,8 +110,8 @@ async function loadPerson(
       form({ vinyl: ids.get(vinyl)!, cutter: bench.cutter.id, strength: formatPosition(axis, position), note: '' }),
     );
   }
-  for (const [i, cut] of who.cuts.entries()) {
-    say(`${who.name}: cut ${i + 1} of ${who.cuts.length}`);
+  /** "I cut this" at the number that is kept, and what was seen: the grade as it goes into the outbox. */
+  const cutAgain = async (cut: DemoCut) => {
     const vinyl = ids.get(cut.vinyl)!;
     const base = await baseFor(person.id, vinyl, bench.cutter, 'clean');
     const madeAt = new Date(Date.now() - cut.daysAgo * DAY);
@@ -121,13 +129,25 @@ async function loadPerson(
       }),
       madeAt,
     );
-    if (!cut.grade) continue;
+    if (!cut.grade) return [];
     const { cell, passes } = await cutOf(person, id);
     const deviceAt = new Date(madeAt.getTime() + 3_600_000).toISOString();
-    await takeEvents(person, [
-      { id: uuidv7(), kind: 'grade', cell, figure: 1, passes, grade: cut.grade, device, deviceAt },
-    ]);
+    return [{ id: uuidv7(), kind: 'grade', cell, figure: 1, passes, grade: cut.grade, device, deviceAt }];
+  };
+  for (const [vinyl, good, ...late] of who.year ?? []) {
+    say(`${who.name}: a year of ${vinyl}`);
+    const grades: Grade[] = [...Array.from({ length: good }, () => 'clean' as const), ...late];
+    const events = [];
+    for (const [i, grade] of grades.entries())
+      events.push(...(await cutAgain({ vinyl, daysAgo: YEAR - Math.round((i * (YEAR - 3)) / grades.length), grade })));
+    await takeEvents(person, events);
   }
+  for (const [i, cut] of who.cuts.entries()) {
+    say(`${who.name}: cut ${i + 1} of ${who.cuts.length}`);
+    await takeEvents(person, await cutAgain(cut));
+  }
+  // The blade has worn on meanwhile.
+  await readForBlade(person.id, bench.cutter.id);
   for (const [vinyl, topic, way] of who.schools) await followSchool(person, ids.get(vinyl)!, form({ topic, way }));
   for (const { vinyl, ...piece } of who.stock)
     await addPiece(person, ids.get(vinyl)!, form({ ...piece, colour: colours.get(vinyl)! }));
@@ -222,6 +242,20 @@ export async function loadDemo(say: (line: string) => void): Promise<void> {
     crafters.push(await loadPerson((await becomeGuest()).person, who, ids, colours, cards, 30_000 + i, say));
   say('others cut with what was shared');
   for (const who of helpers) crafters.push(await loadHelper((await becomeGuest()).person, who, ids, cards));
+  for (const q of questions) {
+    const card = await cardRow(crafters[people.length + q.asks], cards.get(`${q.of} ${q.card}`)!);
+    await remark(crafters[people.length + q.asks]!, card, form({ body: q.question }), 'demo');
+    if (q.answer === undefined) continue;
+    const author = crafters[people.findIndex((p) => p.email === q.of)]!;
+    const [asked] = await remarksOf(author, card);
+    await remark(author, card, form({ body: q.answer, answers: asked!.id }), 'demo');
+  }
+  const twin = await addVinyl(
+    owner,
+    { brand: namedTwice.brand, name: namedTwice.name, type: 'glitter', colour: 'ember red', hex: '#b0203a' },
+    'public',
+  );
+  await mergeVinyls(owner, twin, ids.get(namedTwice.of)!);
   for (const { vinyl, says, peels } of leaflets) {
     await addLeaflet(crafters[0]!, ids.get(vinyl)!, form(says));
     for (const [i, peel] of peels.entries()) await sayPeel(crafters[i]!, ids.get(vinyl)!, form({ peel }));

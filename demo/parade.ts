@@ -91,6 +91,8 @@ export type DemoPerson = {
   cutter: { model: string; name: string; blade: string; angle: string; used: string; bias: number };
   coupons: DemoCoupon[];
   keep: string[];
+  /** A year of work with a kept number: good cuts spread over it, then what was seen last, the newest at the end. */
+  year?: [vinyl: string, good: number, ...late: Grade[]][];
   cuts: DemoCut[];
   schools: [vinyl: string, topic: string, way: string][];
   stock: (Record<string, string> & { vinyl: string })[];
@@ -123,18 +125,18 @@ export const people: DemoPerson[] = [
     about: 'a dozen vinyls on a Marlow 24, force by number',
     cutter: { model: 'marlow-24', name: 'Marlow 24', blade: 'second blade', angle: '45', used: '17', bias: 0.02 },
     coupons: [
-      { vinyl: 'Plain, navy', daysAgo: 41, cells: 6, grade: 6 },
-      { vinyl: 'Plain, navy', daysAgo: 37, cells: 6, grade: 6 },
+      { vinyl: 'Plain, navy', daysAgo: 361, cells: 6, grade: 6 },
+      { vinyl: 'Plain, navy', daysAgo: 357, cells: 6, grade: 6 },
       { vinyl: 'Drift, clear shimmer', daysAgo: 33, cells: 6, grade: 6 },
       { vinyl: 'Drift, clear shimmer', daysAgo: 30, cells: 6, grade: 6 },
       { vinyl: 'Drift, clear shimmer', daysAgo: 12, cells: 4, grade: 4 },
       { vinyl: 'Loft, maize', daysAgo: 26, cells: 6, grade: 6 },
-      { vinyl: 'Roll, brick', daysAgo: 22, cells: 6, grade: 6 },
-      { vinyl: 'Roll, brick', daysAgo: 21, cells: 5, grade: 5 },
+      { vinyl: 'Roll, brick', daysAgo: 352, cells: 6, grade: 6 },
+      { vinyl: 'Roll, brick', daysAgo: 351, cells: 5, grade: 5 },
       { vinyl: 'Dark, white', daysAgo: 16, cells: 6, grade: 6, slip: 3 },
       { vinyl: 'Dark, white', daysAgo: 15, cells: 6, grade: 6, slip: 2 },
-      { vinyl: 'Mirror, old gold', daysAgo: 9, cells: 3, grade: 3 },
-      { vinyl: 'Cling, reed green', daysAgo: 6, cells: 6, grade: 6 },
+      { vinyl: 'Mirror, old gold', daysAgo: 344, cells: 6, grade: 6 },
+      { vinyl: 'Cling, reed green', daysAgo: 342, cells: 6, grade: 6 },
       { vinyl: 'Thin Hide, chestnut', daysAgo: 4, cells: 6, grade: 6 },
       { vinyl: 'Glint, lamp silver', daysAgo: 3, cells: 4, grade: 3 },
       { vinyl: 'Starling, gold', daysAgo: 14, cells: 6, grade: 6 },
@@ -142,7 +144,20 @@ export const people: DemoPerson[] = [
       { vinyl: 'Starling, ember red', daysAgo: 2, cells: 6, grade: 6 },
       { vinyl: 'Starling, ember red', daysAgo: 1, cells: 6, grade: 5 },
     ],
-    keep: ['Plain, navy', 'Drift, clear shimmer', 'Roll, brick', 'Starling, ember red'],
+    keep: [
+      'Plain, navy',
+      'Drift, clear shimmer',
+      'Roll, brick',
+      'Starling, ember red',
+      'Cling, reed green',
+      'Mirror, old gold',
+    ],
+    year: [
+      ['Plain, navy', 16],
+      ['Roll, brick', 13],
+      ['Cling, reed green', 12],
+      ['Mirror, old gold', 11, 'hangs', 'hangs', 'hangs'],
+    ],
     cuts: [
       { vinyl: 'Plain, navy', daysAgo: 29, grade: 'clean' },
       { vinyl: 'Plain, navy', daysAgo: 24, grade: 'clean' },
@@ -240,12 +255,16 @@ export const people: DemoPerson[] = [
       bias: -0.06,
     },
     coupons: [
-      { vinyl: 'Plain, navy', daysAgo: 28, cells: 6, grade: 6 },
-      { vinyl: 'Starling, ember red', daysAgo: 19, cells: 6, grade: 6 },
+      { vinyl: 'Plain, navy', daysAgo: 348, cells: 6, grade: 6 },
+      { vinyl: 'Starling, ember red', daysAgo: 339, cells: 6, grade: 6 },
       { vinyl: 'Understory, deep fir', daysAgo: 5, cells: 6, grade: 6 },
       { vinyl: 'Fine Frost, river ice', daysAgo: 1, cells: 6, grade: 0 },
     ],
     keep: ['Plain, navy', 'Starling, ember red'],
+    year: [
+      ['Plain, navy', 13],
+      ['Starling, ember red', 12],
+    ],
     cuts: [{ vinyl: 'Plain, navy', daysAgo: 11, grade: 'clean' }],
     schools: [['Plain, navy', 'press', '2']],
     stock: [],
@@ -268,12 +287,16 @@ export const people: DemoPerson[] = [
     about: 'picks materials from a list on a Pellam Leaf',
     cutter: { model: 'pellam-leaf', name: 'Kitchen Leaf', blade: 'fine point', angle: '45', used: '8', bias: 0.03 },
     coupons: [
-      { vinyl: 'Plain, chalk', daysAgo: 23, cells: 6, grade: 6 },
-      { vinyl: 'Starling, gold', daysAgo: 14, cells: 6, grade: 6 },
+      { vinyl: 'Plain, chalk', daysAgo: 343, cells: 6, grade: 6 },
+      { vinyl: 'Starling, gold', daysAgo: 334, cells: 6, grade: 6 },
       { vinyl: 'Loft, poppy', daysAgo: 7, cells: 6, grade: 6 },
       { vinyl: 'Soft Film, heather', daysAgo: 2, cells: 5, grade: 2 },
     ],
-    keep: ['Plain, chalk'],
+    keep: ['Plain, chalk', 'Starling, gold'],
+    year: [
+      ['Plain, chalk', 14],
+      ['Starling, gold', 12],
+    ],
     cuts: [{ vinyl: 'Plain, chalk', daysAgo: 4, grade: 'clean' }],
     schools: [],
     stock: [],
@@ -288,12 +311,16 @@ export const people: DemoPerson[] = [
     about: 'blade, speed and pressure from minus to plus on a Whin Duo',
     cutter: { model: 'whin-duo', name: 'Attic Duo', blade: 'auto blade', angle: '60', used: '44', bias: -0.02 },
     coupons: [
-      { vinyl: 'Plain Wide, soot', daysAgo: 20, cells: 6, grade: 6 },
-      { vinyl: 'Crumb, frost', daysAgo: 13, cells: 6, grade: 6 },
+      { vinyl: 'Plain Wide, soot', daysAgo: 340, cells: 6, grade: 6 },
+      { vinyl: 'Crumb, frost', daysAgo: 333, cells: 6, grade: 6 },
       { vinyl: 'Mask, fog', daysAgo: 6, cells: 6, grade: 6 },
       { vinyl: 'Light, clear', daysAgo: 2, cells: 6, grade: 4 },
     ],
     keep: ['Plain Wide, soot', 'Crumb, frost'],
+    year: [
+      ['Plain Wide, soot', 10, 'scored', 'scored'],
+      ['Crumb, frost', 12],
+    ],
     cuts: [{ vinyl: 'Plain Wide, soot', daysAgo: 3, grade: 'scored' }],
     schools: [],
     stock: [],
@@ -452,6 +479,32 @@ export const crowd: DemoPerson[] = [
     { [bright]: 0.36 },
   ),
 ];
+
+/** What people ask under a card, and what its author answers: card, who asks (their place in the crowd), question, answer. */
+export const questions: { card: string; of: string; asks: number; question: string; answer?: string }[] = [
+  {
+    card: 'Plain, navy',
+    of: 'ottoline@parade.example',
+    asks: 0,
+    question: 'Does it still weed at letters of 8 mm?',
+    answer: 'Down to 6 mm. Below that I go two steps lighter and slower.',
+  },
+  {
+    card: 'Starling, ember red',
+    of: 'jory@parade.example',
+    asks: 1,
+    question: 'With the blade from the box, or a steeper one?',
+    answer: 'From the box. It is past thirty metres by now and still does it.',
+  },
+  {
+    card: 'Plain Wide, soot',
+    of: 'corin@parade.example',
+    asks: 2,
+    question: 'Has it gone deeper of late on yours too?',
+  },
+];
+/** The same vinyl named twice, the second time with a slip of the pen: merged into the first. */
+export const namedTwice = { brand: 'Ferrule and Sons', name: 'Starlng', of: 'Starling, ember red' };
 
 export const password = 'lantern-river-7';
 

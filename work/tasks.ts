@@ -7,7 +7,7 @@ import { log } from '#work/base/log.ts';
 import { resumeImports, runImport } from '#work/packs/imports.ts';
 import { sweepPacks } from '#work/packs/look.ts';
 import { sweepGuests, sweepSessions } from '#work/people/people.ts';
-import { refreshFaded } from '#work/shelf/standing.ts';
+import { proveKept, refreshFaded } from '#work/shelf/standing.ts';
 import { startQueue } from '#work/base/queue.ts';
 import { refreshOverdue } from '#work/coupons/readings.ts';
 import { followDue } from '#work/packs/follow.ts';
@@ -31,7 +31,13 @@ export async function startBackground(url: string): Promise<void> {
     readings: () => refreshOverdue(),
     fade: () => refreshFaded(),
     // What a crash left half done is made up for.
-    tidy: () => each({ runs: settleAfterCrash, readings: () => refreshOverdue(), cards: () => settleCards() }),
+    tidy: () =>
+      each({
+        runs: settleAfterCrash,
+        readings: () => refreshOverdue(),
+        cards: () => settleCards(),
+        proofs: () => proveKept(),
+      }),
     // What nobody comes back to goes.
     sweep: () =>
       each({

@@ -13,7 +13,7 @@ export const base = {
     nothing: 'Nothing on the bench yet',
     blade: (angle: number) => `blade ${angle}°`,
     noBlade: 'no blade',
-    age: (m: string, life: string) => `${m} m of about ${life}`,
+    age: (m: string, life: string) => `${m} m cut, lasts about ${life}`,
     find: 'Find a vinyl, brand, type or colour',
     guest: 'Guest: keep your work',
     account: 'Account',

@@ -64,7 +64,7 @@ export const coupons = {
     straight: 'Drawn as it lies on the mat, face up.',
     noBench: 'Put a cutter and a blade on the bench first: a plan speaks one cutter’s own steps.',
     noVinyl: 'Choose the vinyl first.',
-    low: 'Lightest first: a cell that is not through costs nothing.',
+    low: 'Lightest first: a cell that still holds costs nothing.',
   },
   coupon: {
     cutIt: 'Cut it',
@@ -207,8 +207,8 @@ export const coupons = {
     times: (wanted: 'clean' | 'through', times: string) => `${wanted === 'clean' ? 'Clean' : 'Through'} ${times}`,
     chance: 'Chance along the axis of what you want',
     band: 'Each “between” holds nine times in ten.',
-    keep: (what: string) => `Keep ${what}`,
     keepOther: 'Another number, or a note',
+    alreadyKnow: 'I already know my number',
     keepThis: 'Keep this',
     note: 'Note (if you like)',
     kept: (value: string) => `Kept: ${value}. It is on your bench and in your vinyls.`,

@@ -13,6 +13,7 @@ export const shelf = {
     translated: 'translated to your cutter',
     sameModel: 'same cutter model',
     adopted: 'adopted, not cut here yet',
+    camps: 'crafters differ: one of these is yours',
     cells: (n: number, coupons: number) =>
       coupons > 1 ? `${plural(n, 'cell')} in ${coupons} cuts` : plural(n, 'cell'),
   },
@@ -104,7 +105,6 @@ export const shelf = {
     between: (low: string, high: string) => `9 times in 10 the right place lies between ${low} and ${high}.`,
     chance: (times: string, wanted: 'clean' | 'through') =>
       `${wanted === 'clean' ? 'Clean' : 'Through'} about ${times} at this one.`,
-    beside: (advised: string) => `All that is shared says ${advised}; this card alone says another number.`,
     offset: 'How your cutter stands against others',
     split: {
       title: 'Two ways',
@@ -172,7 +172,7 @@ export const shelf = {
     check: 'Plan a three-cell check',
     withYours: 'Your own cuts with it are counted in.',
     wider: 'The same model, another machine: no two cut quite alike, so this is less sure than on the author’s.',
-    adopt: 'Adopt it',
+    adopt: (value: string) => `Take over ${value}`,
     adoptWhy: 'It becomes your setting, a draft until your own cuts speak. The link to this card stays.',
     adopted: (n: number) => `Adopted, version ${n}. It is your setting for this vinyl.`,
     confirmWhy: 'The grade you give counts on this card, under your name.',

@@ -2,6 +2,14 @@ import { plural } from './plural.ts';
 
 /** Wording: cutters, blades, mats, presses, models, the scale. */
 export const workshop = {
+  newBlade: {
+    title: 'The new blade',
+    lower: 'Start lower',
+    other: 'Your numbers have moved',
+    same: 'Your numbers stay as they are',
+    on: (blade: string, cutter: string, date: string) => `${blade} on ${cutter}, since ${date}`,
+    lede: 'These are the numbers to set from now on; every screen says them. Three cells settle any of them.',
+  },
   mats: {
     ordinary: 'ordinary grip, rolled flat',
     'high grip': 'high grip, rolled flat',

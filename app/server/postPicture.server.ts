@@ -102,8 +102,8 @@ export function postSvg(card: Pictured, address: string): string {
   const rest = formatSetting(content.model, content.controls)
     .filter((p) => p.key !== axis.key)
     .map((p) => `${p.word} ${p.value}`);
-  // The count stands by itself; its bound beside the author.
-  const [says, bound] = (card.proof?.sentence ?? words.cardStanding[standing]).split(/, (?=lower bound)/) as [
+  // The count stands by itself; what is missing beside the author.
+  const [says, missing] = (card.proof?.sentence ?? words.cardStanding[standing]).split(/; |, (?=lower bound)/) as [
     string,
     string?,
   ];
@@ -127,7 +127,7 @@ ${text([content.model.name, ...rest].join(', '), 304, 284, 28, { fill: muted, ma
 <rect x="${strip.x}" y="${strip.y}" width="${strip.width}" height="${strip.height}" fill="none" stroke="${ink}" stroke-opacity="0.35"/>
 <path d="M${at(position)} ${strip.y - 14}v${strip.height + 28}" stroke="${ink}" stroke-width="5"/>
 ${text(capital(says), strip.x, 486, 28, { weight: 700, max: 780 })}
-${text([bound, `by ${card.author}${card.from ? ` (${card.from.home})` : ''}`].filter(Boolean).join(' · '), strip.x, 526, 26, { fill: muted, max: 780 })}
+${text([missing, `by ${card.author}${card.from ? ` (${card.from.home})` : ''}`].filter(Boolean).join(' · '), strip.x, 526, 26, { fill: muted, max: 780 })}
 ${text(address.replace(/^https?:\/\//, ''), strip.x, 564, 24, { fill: muted, max: 1050 })}
 <g transform="translate(904 330)"><path d="${dots.join('')}" fill="${ink}"/></g>
 </svg>`;

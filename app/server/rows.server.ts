@@ -1,6 +1,7 @@
 import { strengthAxis, type CutterModel } from '#core/controls/index.ts';
 import { leanStrip, listDomain, type LeanStrip } from '#core/strip/index.ts';
 import type { VinylRow } from '#work/answer/list.ts';
+import { sayAnswer } from '../ui/answer/sayAnswer.ts';
 
 /** A vinyl as a row shows it: what is drawn, and nothing of what it was computed from. */
 export type LeanRow = Pick<
@@ -11,6 +12,8 @@ export type LeanRow = Pick<
   cells: number;
   coupons: number;
   strip: LeanStrip | undefined;
+  /** The numbers of the camps, where crafters differ. */
+  camps: string | undefined;
 };
 
 /** Rows of one list on the cutter on the bench: their strips lie on one stretch of its axis. */
@@ -35,6 +38,7 @@ export function leanRows(rows: readonly VinylRow[], model: CutterModel | undefin
     adopted: r.adopted,
     cells: r.result?.evidence.cells ?? 0,
     coupons: r.result?.evidence.coupons ?? 0,
-    strip: axis && domain && r.result && leanStrip(axis, r.result, domain, r.kept),
+    strip: axis && domain && r.result && leanStrip(axis, r.result, domain, r.answer.position),
+    camps: axis && r.answer.camps && sayAnswer(axis, r.answer),
   }));
 }

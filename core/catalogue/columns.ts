@@ -11,6 +11,7 @@ import {
   fabricTraits,
   heatLimits,
   peels,
+  fullPress,
   pressures,
   saySeconds,
   vinylTypeKeys,
@@ -240,7 +241,11 @@ const choice = <K extends 'side' | 'carrier' | 'mat' | 'carry' | 'opacity' | 'ta
   property(key, of, word, choices.join(', '), oneOf(choices) as (t: string) => NonNullable<Overrides[K]>, String);
 
 type Way = NonNullable<Overrides['press']>[number];
-/** The first way to press, a property at a time: seconds and peel must be there for it to be one. */
+const ofPress = ({ behaviour }: CatalogueRecord, say: (way: Way) => string): string => {
+  const way = fullPress(behaviour.press ?? []);
+  return way ? say(way) : '';
+};
+/** The full press, a property at a time: seconds and peel must be there for it to be one. */
 const pressing = (
   key: string,
   word: string,
@@ -249,7 +254,7 @@ const pressing = (
   write: (way: Way) => string,
   say?: (way: Way) => string,
 ): Column => ({
-  ...(say ? { say: ({ behaviour }: CatalogueRecord) => (behaviour.press?.[0] ? say(behaviour.press[0]) : '') } : {}),
+  ...(say ? { say: (record: CatalogueRecord) => ofPress(record, say) } : {}),
   key,
   word,
   about,
@@ -258,7 +263,7 @@ const pressing = (
     const way = { cover: 'its own carrier', peel: 'by the leaflet', ...first, ...read(text) } as Way;
     into.behaviour = { ...into.behaviour, press: [way, ...others] };
   },
-  write: ({ behaviour }) => (behaviour.press?.[0] ? write(behaviour.press[0]) : ''),
+  write: (record) => ofPress(record, write),
 });
 
 /** Every column of the table of vinyls, for files in and out. One row is one vinyl. */
@@ -367,7 +372,7 @@ export const columns: readonly Column[] = [
     'press time',
     'seconds, as 12 or 10-15',
     (text) => ({ seconds: readSeconds(text) }),
-    (w) => (w.seconds[0] === w.seconds[1] ? String(w.seconds[0]) : w.seconds.join('-')),
+    (w) => [...new Set(w.seconds)].join('-'),
     (w) => saySeconds(w.seconds),
   ),
   pressing(

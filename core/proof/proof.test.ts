@@ -1,10 +1,18 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { shippedModel, startingSetting } from '../controls/index.ts';
+import {
+  atStrength,
+  formatPosition,
+  limitsOf,
+  shippedModel,
+  startingSetting,
+  strengthAxis,
+} from '../controls/index.ts';
+import type { Grade } from '../grades/index.ts';
 import { seededRandom } from '../stats/index.ts';
 import { camps, type CampPoint } from './camps.ts';
-import { standing, standingInputSchema, type ProofEvidence, type StandingInput } from './standing.ts';
-import { gradeBetween, isTrialOf, outcomeOf, recipeOf } from './trials.ts';
+import { sayMissing, standing, standingInputSchema, type ProofEvidence, type StandingInput } from './standing.ts';
+import { gradeBetween, isTrialOf, outcomeOf, recipeOf, sayBetween } from './trials.ts';
 
 const ON = '2026-11-20';
 const cuts = (
@@ -32,11 +40,11 @@ describe('standing', () => {
 
   test('draft, tried, proven: by cuts and by days', () => {
     expect(stand([]).standing).toBe('draft');
-    expect(stand([], { beside: 6 }).sentence).toBe('tried: 6 cells lie beside it, none at this number yet');
+    expect(stand([], { beside: 6 }).sentence).toBe('tried beside it: 6 cells lie beside it, none at this number yet');
     expect(stand(cuts(1)).standing).toBe('tried');
     expect(stand(cuts(8)).standing).toBe('tried');
     expect(stand(cuts(9)).standing).toBe('proven');
-    expect(stand(cuts(9, { day: '2026-11-01' })).sentence).toContain('proven once seen on 2 days');
+    expect(stand(cuts(9, { day: '2026-11-01' })).sentence).toContain('one more good cut on another day would prove it');
   });
 
   test('bad news moves it as fast as good news: two failures running undo any record, as many good cuts mend it', () => {
@@ -216,5 +224,52 @@ describe('schools', () => {
       if (camps({ points }).split) split++;
     }
     expect(split / 600).toBeLessThan(0.03);
+  });
+});
+
+describe('what is missing, and what was seen on both sides', () => {
+  const row = (day: string, outcome: 'worked' | 'failed' = 'worked') =>
+    ({ kind: 'job', day, person: 'a', outcome }) as const;
+  const ask = (evidence: StandingInput['evidence']) =>
+    standing({ format: 'versipel-standing/1', on: '2026-11-28', evidence });
+
+  test('as many good cuts more as it says prove it, and one fewer does not', () => {
+    for (const n of [1, 3, 6]) {
+      const rows = Array.from({ length: n }, () => row('2026-11-27'));
+      const { missing, sentence } = ask(rows);
+      expect(missing!.days).toBe(1);
+      expect(sentence).toContain(sayMissing(missing!));
+      const later = (k: number) => Array.from({ length: k }, () => row('2026-11-28'));
+      expect(ask([...rows, ...later(missing!.cuts)]).standing).toBe('proven');
+      if (missing!.cuts > 1) expect(ask([...rows, ...later(missing!.cuts - 1)]).standing).toBe('tried');
+    }
+    expect(ask([row('2026-11-26'), row('2026-11-27')]).missing!.days).toBe(0);
+  });
+  test('what is proven misses nothing; what fails too often is promised nothing', () => {
+    const many = Array.from({ length: 14 }, (_, i) => row(i % 2 ? '2026-11-27' : '2026-11-26'));
+    expect(ask(many).missing).toBeUndefined();
+    expect(sayMissing({ cuts: 1, days: 0 })).toBe('one more good cut would prove it');
+    expect(sayMissing({ cuts: 5, days: 1 })).toBe('5 more good cuts, one on another day, would prove it');
+  });
+  test('a number nobody cut is never called tried: what was seen on both sides is said', () => {
+    const between = { ...row('2026-11-27'), kind: 'coupon', between: '5½ and 7 were clean, 6 lies between' } as const;
+    expect(ask([between]).sentence).toMatch(/^tried beside it: 5½ and 7 were clean, 6 lies between;/);
+    expect(ask([between, row('2026-11-28')]).sentence).toMatch(/^tried: 2 clean of 2/);
+  });
+  test('the cells on both sides, nearest first, in the words of the cutter', () => {
+    const model = shippedModel('oxbow-dial', 1)!;
+    const setting = startingSetting(model);
+    const axis = strengthAxis(model);
+    const cell = (at: number, grade: Grade) => ({ setting: atStrength(model, setting, at), passes: 1, grade });
+    const mid = Math.round((limitsOf(axis).min + limitsOf(axis).max) / 2);
+    const here = atStrength(model, setting, mid);
+    const said = (at: number) => formatPosition(axis, at);
+    expect(sayBetween(model, here, [cell(mid - 2, 'hangs'), cell(mid - 1, 'clean'), cell(mid + 2, 'clean')])).toBe(
+      `${said(mid - 1)} and ${said(mid + 2)} were clean, ${said(mid)} lies between`,
+    );
+    expect(sayBetween(model, here, [cell(mid - 1, 'clean'), cell(mid + 1, 'scored')])).toBe(
+      `${said(mid - 1)} was clean, ${said(mid + 1)} scored, ${said(mid)} lies between`,
+    );
+    expect(sayBetween(model, here, [cell(mid - 1, 'clean')])).toBeUndefined();
   });
 });

@@ -43,6 +43,12 @@ const evidenceSchema = z.strictObject({
   recipe: z.string().max(200).optional().describe('which version of the setting it was cut with'),
   batch: z.string().max(200).optional(),
   weight: z.number().gt(0).max(1).default(1).describe('less than 1 for what comes from elsewhere'),
+  between: z
+    .string()
+    .min(1)
+    .max(200)
+    .optional()
+    .describe('where nobody cut at this number: the cells on both sides that say what it would have been, in words'),
 });
 export type ProofEvidence = z.input<typeof evidenceSchema>;
 
@@ -100,6 +106,8 @@ export type StandingResult = {
   worth: number;
   lower: number;
   upper: number;
+  /** What is missing to be proven, where it is tried: good cuts more, and on how many further days. */
+  missing?: { cuts: number; days: number };
   /** Log likelihood ratio of "gone bad" against "good", from the last time nothing spoke against it. */
   alarm: number;
   /** The same by day and by person, oldest day first. */
@@ -139,7 +147,13 @@ export function standing(input: StandingInput): StandingResult {
     (recipe === undefined || e.recipe === undefined || e.recipe === recipe) &&
     (batch === undefined || e.batch === batch);
   const mine = parsed.evidence.filter(belongs);
-  const result = judge(mine, on, rules, parsed.retired, parsed.beside);
+  const judged = judge(mine, on, rules, parsed.retired, parsed.beside);
+  const missing = judged.standing === 'tried' ? missingFor(mine, on, rules) : undefined;
+  const result = {
+    ...judged,
+    ...(missing ? { missing } : {}),
+    sentence: `${judged.sentence}${missing && judged.cuts > 0 ? `; ${sayMissing(missing)}` : ''}`,
+  };
   // Told apart: what belongs to another version or batch, and where no batch is asked for, each batch there is.
   const batches = new Set(mine.flatMap((e) => (e.batch === undefined ? [] : [e.batch])));
   const parts = new Map<string, Row[]>();
@@ -162,13 +176,53 @@ export function standing(input: StandingInput): StandingResult {
   return { ...result, apart };
 }
 
+/** More good cuts than this are not promised to prove anything. */
+const MOST_MISSING = 60;
+
+/** How many further good cuts by the same hands would prove it, and on how many days beside those it was seen on. */
+function missingFor(
+  rows: readonly Row[],
+  on: string,
+  rules: StandingRules,
+): { cuts: number; days: number } | undefined {
+  const days = new Set(rows.map((r) => r.day));
+  const person = rows.at(-1)?.person ?? 'you';
+  const more = (n: number): Row[] =>
+    Array.from({ length: n }, (_, i) => ({
+      kind: 'job' as const,
+      // From tomorrow on, as many days as are missing.
+      day: new Date(Date.parse(on) + DAY * (1 + (i % Math.max(1, rules.provenDays - days.size))))
+        .toISOString()
+        .slice(0, 10),
+      person,
+      outcome: 'worked' as const,
+      weight: 1,
+    }));
+  const proven = (n: number) => judge([...rows, ...more(n)], on, rules, false, 0).standing === 'proven';
+  if (!proven(MOST_MISSING)) return undefined;
+  // Another good cut never speaks against it: the least number is found by halving.
+  let [few, enough] = [0, MOST_MISSING];
+  while (enough - few > 1) {
+    const n = Math.ceil((few + enough) / 2);
+    if (proven(n)) enough = n;
+    else few = n;
+  }
+  return { cuts: enough, days: Math.max(0, rules.provenDays - days.size) };
+}
+
+/** What is missing, as a crafter says it: "5 more good cuts, one on another day, would prove it". */
+export function sayMissing({ cuts, days }: { cuts: number; days: number }): string {
+  if (cuts === 1) return `one more good cut${days > 0 ? ' on another day' : ''} would prove it`;
+  return `${cuts} more good cuts${days > 0 ? (days === 1 ? ', one on another day,' : `, on ${days} other days,`) : ''} would prove it`;
+}
+
 function judge(
   rows: readonly Row[],
   on: string,
   rules: StandingRules,
   withdrawn: boolean,
   beside: number,
-): Omit<StandingResult, 'apart'> {
+): Omit<StandingResult, 'apart' | 'missing'> {
   const sorted = [...rows].sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : 0));
   const value = (e: Row) => rules.worth[e.outcome];
   const faded = (e: Row) =>
@@ -213,6 +267,8 @@ function judge(
     people: people.size,
   };
   const newest = sorted.at(-1)?.day;
+  // Nobody cut at the number itself: what was seen on both sides of it speaks.
+  const between = sorted.every((e) => e.between !== undefined) ? sorted.at(-1)?.between : undefined;
   const at: Standing =
     withdrawn || (newest !== undefined && daysBetween(newest, on) > rules.retiredDays)
       ? 'retired'
@@ -229,7 +285,7 @@ function judge(
   return {
     format: 'versipel-standing-result/1',
     standing: at,
-    sentence: sayStanding(at, { ...facts, lower, newest, withdrawn, beside }, rules),
+    sentence: sayStanding(at, { ...facts, lower, newest, withdrawn, beside, between }),
     ...facts,
     kinds: {
       coupon: sorted.filter((e) => e.kind === 'coupon').length,
@@ -264,31 +320,25 @@ function sayStanding(
     newest: string | undefined;
     withdrawn: boolean;
     beside: number;
+    between: string | undefined;
   },
-  rules: StandingRules,
 ): string {
   const days = f.days === 1 ? '1 day' : `${f.days} days`;
   const by = f.people > 1 ? ` by ${f.people} crafters` : '';
   const seen = `${f.clean} clean of ${f.cuts} on ${days}${by}`;
-  // Cut off, not rounded: a bound that says 0.70 is at least that.
-  const bound = `lower bound ${(Math.floor(f.lower * 100) / 100).toFixed(2)}`;
   switch (at) {
     case 'draft':
       return 'draft: nobody has cut it yet';
     case 'retired':
       return f.withdrawn ? 'retired: withdrawn by its owner' : `retired: nothing new since ${f.newest}`;
     case 'proven':
-      return `proven: ${seen}, ${bound}`;
+      // Cut off, not rounded: a bound that says 0.70 is at least that.
+      return `proven: ${seen}, lower bound ${(Math.floor(f.lower * 100) / 100).toFixed(2)}`;
     case 'doubted':
       return `doubted: it fails more than it should of late, ${seen}`;
-    case 'tried': {
+    case 'tried':
       if (f.cuts === 0)
-        return `tried: ${f.beside === 1 ? '1 cell lies' : `${f.beside} cells lie`} beside it, none at this number yet`;
-      const want =
-        f.lower < rules.provenBound
-          ? `${bound}, proven from ${rules.provenBound.toFixed(2)}`
-          : `${bound}, proven once seen on ${rules.provenDays} days`;
-      return `tried: ${seen}, ${want}`;
-    }
+        return `tried beside it: ${f.beside === 1 ? '1 cell lies' : `${f.beside} cells lie`} beside it, none at this number yet`;
+      return f.between === undefined ? `tried: ${seen}` : `tried beside it: ${f.between}`;
   }
 }

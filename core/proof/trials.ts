@@ -1,4 +1,4 @@
-import { passesOf, strengthAxis, type CutterModel, type Setting } from '../controls/index.ts';
+import { formatPosition, passesOf, strengthAxis, type CutterModel, type Setting } from '../controls/index.ts';
 import { gradeIndex, gradeWords, type Grade } from '../grades/index.ts';
 import { nominalLoad } from '../window/index.ts';
 import type { Outcome } from './standing.ts';
@@ -69,6 +69,30 @@ export function gradeBetween(
   if (least === most) return gradeWords[least];
   if (least > goal) return gradeWords[least];
   return most < goal ? gradeWords[most] : undefined;
+}
+
+/**
+ * The nearest cells on both sides of a setting that nobody cut itself, in words: "5½ and 7 were clean, 6 lies between". Undefined where
+ * cells lie on one side only.
+ */
+export function sayBetween(
+  model: CutterModel,
+  setting: Setting,
+  cells: readonly { setting: Setting; passes: number; grade: Grade }[],
+): string | undefined {
+  const axis = strengthAxis(model);
+  const at = setting.steps[axis.key]!;
+  const alike = cells
+    .filter((c) => isAlike(model, setting, c))
+    .map((c) => ({ at: c.setting.steps[axis.key]!, grade: c.grade }))
+    .sort((a, b) => a.at - b.at);
+  const below = alike.findLast((c) => c.at < at);
+  const above = alike.find((c) => c.at > at);
+  if (!below || !above) return undefined;
+  const said = (p: number) => formatPosition(axis, p);
+  return below.grade === above.grade
+    ? `${said(below.at)} and ${said(above.at)} were ${below.grade}, ${said(at)} lies between`
+    : `${said(below.at)} was ${below.grade}, ${said(above.at)} ${above.grade}, ${said(at)} lies between`;
 }
 
 /** Which version of a setting evidence belongs to: whoever changes a control has another recipe. */

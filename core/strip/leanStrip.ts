@@ -1,4 +1,4 @@
-import { shortPosition, type Axis } from '../controls/index.ts';
+import { formatPosition, shortPosition, type Axis } from '../controls/index.ts';
 import type { ShownFit } from '../window/index.ts';
 import { stripDomain, stripShades, stripSplit, stripX, type Domain, type Shade } from './stripGeometry.ts';
 
@@ -8,8 +8,8 @@ export type LeanStrip = {
   split: number;
   /** The clean zone, from left to right: place and strength, 0 to 1. Between two it runs straight. */
   stops: [x: number, strength: number][];
-  /** The number to set, and where it lies. */
-  at: number;
+  /** The number to set, and where it lies; undefined where there is no one number. */
+  at: number | undefined;
   label: string;
   /** The strip in words. */
   says: string;
@@ -40,17 +40,16 @@ const two = (n: number) => Number(n.toFixed(2));
 
 /**
  * The strip of a row.
- * @param mark the position that is marked, where it is not the recommendation
+ * @param mark the position that is marked: the number to set; none where there is no one number
  */
-export function leanStrip(axis: Axis, result: ShownFit, domain: Domain, mark?: number): LeanStrip {
+export function leanStrip(axis: Axis, result: ShownFit, domain: Domain, mark: number | undefined): LeanStrip {
   const { summary } = result;
-  const position = mark ?? summary.recommended?.position ?? summary.best.position;
   return {
     split: three(stripSplit(summary, domain)),
     stops: thinShades(stripShades(axis, summary, domain)).map((s) => [three(s.x), two(s.strength)]),
-    at: three(stripX(domain, position)),
-    label: shortPosition(axis, position),
-    says: result.sentence,
+    at: mark === undefined ? undefined : three(stripX(domain, mark)),
+    label: mark === undefined ? '' : shortPosition(axis, mark),
+    says: mark === undefined ? result.sentence : `Set ${formatPosition(axis, mark)}.`,
   };
 }
 

@@ -1,6 +1,19 @@
 import { describe, expect, test } from 'vitest';
 import { milliCelsiusToFahrenheit } from '../units/index.ts';
-import { behaviourOf, behaviourTable, saySeconds, vinylTypeKeys, vinylTypes } from './index.ts';
+import {
+  behaviourOf,
+  behaviourTable,
+  blanks,
+  fullPress,
+  fullWays,
+  handSchools,
+  handTopics,
+  saySeconds,
+  suitsBlank,
+  vinylTypeKeys,
+  vinylTypes,
+  type VinylTypeKey,
+} from './index.ts';
 
 describe('every type', () => {
   test.each([...vinylTypeKeys])('%s: side, cut and press fit together', (key) => {
@@ -10,7 +23,7 @@ describe('every type', () => {
     expect(b.warnings.length).toBeGreaterThan(0);
     expect(b.because).not.toBe('');
     for (const way of b.press) {
-      expect(way.seconds[0]).toBeLessThanOrEqual(way.seconds[1]);
+      if (way.seconds) expect(way.seconds[0]).toBeLessThanOrEqual(way.seconds[1]);
       // Nothing that is ironed on is pressed colder than 250 °F or hotter than 400 °F.
       if (way.heat !== undefined) {
         const fahrenheit = milliCelsiusToFahrenheit(way.heat);
@@ -19,28 +32,102 @@ describe('every type', () => {
       }
     }
     // Adhesive film is never pressed; all else is, or serves as a ground for what is.
-    expect(b.press.length > 0).toBe(b.carry !== 'tape');
+    expect(b.press.length > 0).toBe(b.bond !== 'sticks');
   });
   // Check values of the trade. Source: common practice, no source.
   test.each([
+    ['smooth', 305, [10, 15], 'by the leaflet'],
+    ['glitter', 325, undefined, 'by the leaflet'],
+    ['puff', 280, [8, 8], 'by the leaflet'],
     ['holographic', 320, [15, 20], 'cold'],
     ['low-heat', 265, [5, 5], 'lukewarm'],
-    ['smooth-glitter', 300, [10, 10], 'warm'],
     ['printable', 374, [12, 12], 'cool'],
+    ['glitter-printable', 310, [15, 20], 'cool'],
+    ['matless', 315, [30, 30], 'cool'],
     ['metallic-puff', 300, [10, 10], 'cold'],
   ] as const)('%s is pressed as crafters press it', (key, fahrenheit, seconds, peel) => {
-    const [way] = behaviourOf(key).press;
+    const way = fullPress(behaviourOf(key).press);
     expect(milliCelsiusToFahrenheit(way!.heat!)).toBeCloseTo(fahrenheit, 2);
     expect([way!.seconds, way!.peel]).toEqual([seconds, peel]);
   });
-  test('two ways stand side by side where crafters disagree', () => {
-    for (const key of ['smooth', 'metallic-puff', 'holographic', 'printable'] as const)
-      expect(behaviourOf(key).press.length).toBeGreaterThan(1);
+  const fahrenheits = (key: VinylTypeKey, purpose: string) =>
+    behaviourOf(key).press.flatMap((w) =>
+      (w.purpose ?? 'full') === purpose && w.heat !== undefined ? [Math.round(milliCelsiusToFahrenheit(w.heat))] : [],
+    );
+
+  // Fact 1. Source: common practice, no source.
+  test('a tack is not a press: where only a tack is known no full press is said', () => {
+    for (const key of ['smooth-glitter', 'reflective'] as const) {
+      expect(fullPress(behaviourOf(key).press)).toBeUndefined();
+      expect(fahrenheits(key, 'tack')).toEqual([300]);
+    }
+    expect(fullPress(behaviourOf('foil').press)).toBeUndefined();
+    for (const key of ['smooth', 'glitter', 'foil'] as const)
+      expect(fahrenheits(key, 'on faux leather')).toEqual([265]);
+    // Whoever follows a way that is no full press is still shown a full one.
+    expect(fullPress(behaviourOf('smooth').press, 3)).toBe(behaviourOf('smooth').press[0]);
+    expect(fullPress(behaviourOf('smooth').press, 1)).toBe(behaviourOf('smooth').press[1]);
+    expect(fullPress([{ cover: 'x', peel: 'hot' }])).toBeDefined();
+  });
+  // Fact 2. Source: common practice, no source.
+  test('printables: the one with grain cooler, without a mask, three ways of cutting, the plain one on cotton', () => {
+    const glitter = fullPress(behaviourOf('glitter-printable').press)!;
+    expect(milliCelsiusToFahrenheit(glitter.upTo!)).toBeCloseTo(330, 2);
+    for (const key of ['printable', 'glitter-printable'] as const) {
+      expect(behaviourOf(key).carry).toBe('none');
+      expect(behaviourOf(key).cutSchools).toHaveLength(3);
+      expect(behaviourOf(key).warnings.some((w) => w.includes('mask'))).toBe(true);
+    }
+    expect(behaviourOf('glitter-printable').cutSchools[0]!.key).toBe('glitter-more');
+    expect(suitsBlank(behaviourOf('printable'), blanks['plain-cloth']).verdict).toBe('suits');
+  });
+  // Fact 5. Source: common practice, no source.
+  test('metallic puff: a hard board, never in parts, so not on a cap; care on a thin bag; raised by a second press', () => {
+    const b = behaviourOf('metallic-puff');
+    expect(b.warnings[0]).toMatch(/hard smooth board/);
+    expect(b.warnings[1]).toMatch(/never in parts/);
+    expect(suitsBlank(b, blanks.cap)).toMatchObject({ verdict: 'not' });
+    expect(suitsBlank(b, blanks['thin-bag']).verdict).toBe('care');
+    expect(b.press.filter((w) => w.purpose === 'raise')).toHaveLength(1);
+    for (const w of b.press.filter((x) => !x.purpose)) expect(w.then).toMatch(/raise/);
+  });
+  // Fact 8. Source: common practice, no source.
+  test('a reason nobody gave is not given', () => {
+    expect(behaviourOf('metallic-puff').cutSchools.every((s) => s.because === undefined)).toBe(true);
+    expect(behaviourOf('holographic').cutSchools.map((s) => s.because)).toEqual([
+      undefined,
+      'cut as glitter it came out less well',
+    ]);
+  });
+  // Fact 9. Source: common practice, no source.
+  test('three ways to press plain film, two for puff; a lead for matless; each layer on faux leather peeled at once', () => {
+    expect(fahrenheits('smooth', 'full')).toEqual([305, 350, 315]);
+    expect(fullWays(behaviourOf('puff').press)).toHaveLength(2);
+    expect(behaviourOf('matless').leadUm).toBe(43_000);
+    expect(fullPress(behaviourOf('faux-leather').press)).toBeUndefined();
+    expect(behaviourOf('faux-leather').press[0]!.then).toMatch(/at once.*after the last/);
+    expect(behaviourOf('low-heat').because).toMatch(/quick/);
+    expect(behaviourOf('adhesive').warnings.join(' ')).toMatch(/slit the transfer tape, never the film/);
+    expect(blanks.plastic.tip).toMatch(/slit the transfer tape, never the film/);
+  });
+  // Fact 10. Source: common practice, no source.
+  test('ways of the hand: mat, weeding, cover, margin, what to do when it lifts, what follows; never how it is peeled', () => {
+    expect(handSchools('smooth').mat!.map((s) => s.key)).toEqual(['light', 'ordinary']);
+    expect(handSchools('glitter').mat!.map((s) => s.key)).toEqual(['ordinary', 'high grip']);
+    expect(Object.keys(handSchools('smooth'))).toEqual([...handTopics]);
+    expect(Object.keys(handSchools('adhesive'))).toEqual(['weeding']);
+    for (const key of vinylTypeKeys)
+      for (const schools of Object.values(handSchools(key))) expect(schools.length).toBeGreaterThan(1);
+    expect(behaviourOf('smooth').cutSchools.map((s) => s.key)).toEqual(['as-it-is', 'one-more']);
   });
 });
 
 test('seconds are said as people say them; both tables have a row a type', () => {
-  expect([saySeconds([10, 10]), saySeconds([15, 20])]).toEqual(['10 s', '15 to 20 s']);
+  expect([saySeconds([10, 10]), saySeconds([15, 20]), saySeconds(undefined)]).toEqual([
+    '10 s',
+    '15 to 20 s',
+    'time by its leaflet',
+  ]);
   for (const key of vinylTypeKeys)
     expect(behaviourTable(String).match(new RegExp(`^\\| ${key} \\|`, 'gm'))).toHaveLength(2);
 });

@@ -17,7 +17,12 @@ export type Behaviour = Facts & {
   mat: 'ordinary' | 'high grip' | 'none';
   /** What carries loose pieces to their place, where nothing sticks to them by itself. */
   carry: 'none' | 'tape' | 'mask';
-  /** Ways to press, the usual one first; none where nothing is pressed. */
+  /** What holds it on what it decorates. */
+  bond: 'heat' | 'sticks' | 'glue';
+  /**
+   * Ways to press, each with its purpose; of the full ones the usual one first. Ways are known by their place in the list, which
+   * people follow: a further one goes to the end.
+   */
   press: PressWay[];
   /** What goes wrong, the costliest first. */
   warnings: string[];
@@ -25,16 +30,45 @@ export type Behaviour = Facts & {
   because: string;
 };
 
+/**
+ * What a press is for. Full: it holds, worn and washed. Tack: a base layer held just so far that its carrier comes off, and the full
+ * press of the layers above presses it too. Raise: it rises, and is pressed on already. On faux leather: there alone.
+ */
+export const purposes = ['full', 'tack', 'raise', 'on faux leather'] as const;
+export type Purpose = (typeof purposes)[number];
+
 export type PressWay = {
-  heat?: MilliCelsius;
-  /** From, to. */
-  seconds: [number, number];
-  pressure?: 'light' | 'medium' | 'heavy';
+  /** Full when left out. */
+  purpose?: Purpose | undefined;
+  heat?: MilliCelsius | undefined;
+  /** The hottest of a range that starts at `heat`. */
+  upTo?: MilliCelsius | undefined;
+  /** From, to; left out where nobody says. */
+  seconds?: [number, number] | undefined;
+  pressure?: 'light' | 'medium' | 'heavy' | undefined;
   cover: string;
   peel: 'hot' | 'warm' | 'lukewarm' | 'cool' | 'cold' | 'by the leaflet';
   /** What follows the peel. */
-  then?: string;
+  then?: string | undefined;
 };
+
+/** The ways that press a film on for good, with their places in the list. */
+export const fullWays = (press: readonly PressWay[]): { way: PressWay; place: number }[] =>
+  press.flatMap((way, place) => ((way.purpose ?? 'full') === 'full' ? [{ way, place }] : []));
+
+/**
+ * The press of a vinyl: the full one that is followed, else the usual full one; undefined where none is known. A tack or a press on
+ * faux leather is never the press.
+ * @param followed the place in the list of the way that is followed
+ */
+export function fullPress(press: readonly PressWay[], followed?: number): PressWay | undefined {
+  const full = fullWays(press);
+  return (full.find((w) => w.place === followed) ?? full[0])?.way;
+}
+
+/** The presses that are not the press: tacks, raising, on faux leather. */
+export const otherPresses = (press: readonly PressWay[]): PressWay[] =>
+  press.filter((way) => (way.purpose ?? 'full') !== 'full');
 
 const f = fahrenheitToMilliCelsius;
 const open = 'its own carrier';
@@ -45,24 +79,41 @@ const ironOn = {
   carrier: 'shiny',
   mat: 'ordinary',
   carry: 'none',
+  bond: 'heat',
 } as const;
-const stuck = { side: 'backing down', carrier: 'unknown', mat: 'ordinary', carry: 'tape' } as const;
-const printed = {
-  side: 'backing down',
-  carrier: 'unknown',
-  mat: 'ordinary',
-  carry: 'mask',
-} as const;
-const printedPress: PressWay[] = [
-  {
-    heat: f(374),
-    seconds: [12, 12],
-    pressure: 'medium',
-    cover: 'a cover sheet',
-    peel: 'cool',
-    then: 'Leave the cover on for up to a minute before you lift it.',
-  },
-  { heat: f(320), seconds: [15, 20], pressure: 'medium', cover: 'a mask sheet', peel: 'cold' },
+const stuck = { side: 'backing down', carrier: 'unknown', mat: 'ordinary', carry: 'tape', bond: 'sticks' } as const;
+const printed = { side: 'backing down', carrier: 'unknown', mat: 'ordinary', carry: 'none', bond: 'heat' } as const;
+/** A base layer is only tacked: its full press is that of the layers over it, or the leaflet's. */
+const tack = (more: Partial<PressWay> = {}): PressWay => ({
+  purpose: 'tack',
+  heat: f(300),
+  seconds: [10, 10],
+  pressure: 'medium',
+  cover: open,
+  peel: 'by the leaflet',
+  ...more,
+});
+/** Plain, glitter and foil film go on faux leather like this. */
+const onLeather: PressWay = {
+  purpose: 'on faux leather',
+  heat: f(265),
+  seconds: [10, 10],
+  cover: paper,
+  peel: 'hot',
+  then: 'Peel each layer at once, holding it flat; let it cool after the last one.',
+};
+const printedPress: PressWay = {
+  heat: f(374),
+  seconds: [12, 12],
+  cover: 'a cover sheet',
+  peel: 'cool',
+  then: 'Let the cover cool for 30 to 60 s before you lift it.',
+};
+const coverAtOnce: PressWay = { ...printedPress, peel: 'hot', then: 'Lift the cover at once.' };
+const printedWarnings = [
+  'Take the film off its backing before you press: pressed with it, both are lost.',
+  'Lay it on the mat at the place where the screen has it, or print and cut part.',
+  'Many loose letters can be lifted with a mask sheet; one piece goes by hand.',
 ];
 
 const ways: Record<VinylTypeKey, Omit<Behaviour, keyof Facts | 'cutFrom'>> = {
@@ -71,29 +122,31 @@ const ways: Record<VinylTypeKey, Omit<Behaviour, keyof Facts | 'cutFrom'>> = {
     press: [
       { heat: f(305), seconds: [10, 15], pressure: 'medium', cover: open, peel: 'by the leaflet' },
       { heat: f(350), seconds: [30, 30], pressure: 'medium', cover: open, peel: 'by the leaflet' },
+      { heat: f(315), seconds: [30, 30], cover: open, peel: 'by the leaflet' },
+      onLeather,
     ],
     warnings: ['Thin lines want longer heat than wide ones: press a thin corner once more if it lifts.'],
     because: 'the plain film that other types are measured by',
   },
   glitter: {
     ...ironOn,
-    press: [{ heat: f(325), seconds: [15, 15], pressure: 'medium', cover: open, peel: 'by the leaflet' }],
+    press: [{ heat: f(325), cover: open, peel: 'by the leaflet' }, onLeather],
     warnings: [
       'Fine parts get lost in the grain: leave lines and gaps wide.',
       'It weeds hard: go slowly from a corner.',
     ],
-    because: 'thicker than plain film, the grain takes force and heat',
+    because: 'thicker than plain film; crafters say the heat, and leave the time to the leaflet',
   },
   'smooth-glitter': {
     ...ironOn,
-    press: [{ heat: f(300), seconds: [10, 10], pressure: 'medium', cover: open, peel: 'warm' }],
-    warnings: ['As a base under other layers keep to short presses.'],
-    because: 'between plain film and glitter',
+    press: [tack({ peel: 'warm' })],
+    warnings: ['Under other layers it is only tacked: it is not fully stuck until the last press.'],
+    because: 'crafters say how they tack it as a base; nobody here has said a full press',
   },
   flock: {
     ...ironOn,
     mat: 'high grip',
-    press: [{ seconds: [30, 30], pressure: 'medium', cover: paper, peel: 'cool' }],
+    press: [{ seconds: [30, 30], cover: paper, peel: 'cool', then: 'The time is that of an iron.' }],
     warnings: [
       'The pile hides detail: thick outlines only.',
       'The carrier hardly sticks: hold it down while you lay the piece.',
@@ -103,13 +156,30 @@ const ways: Record<VinylTypeKey, Omit<Behaviour, keyof Facts | 'cutFrom'>> = {
   puff: {
     ...ironOn,
     carrier: 'dull',
-    press: [{ seconds: [8, 10], pressure: 'heavy', cover: open, peel: 'by the leaflet' }],
+    press: [
+      {
+        heat: f(280),
+        seconds: [8, 8],
+        pressure: 'heavy',
+        cover: open,
+        peel: 'by the leaflet',
+        then: 'Press it once only.',
+      },
+      {
+        heat: f(280),
+        seconds: [8, 8],
+        pressure: 'heavy',
+        cover: open,
+        peel: 'by the leaflet',
+        then: 'Press it once more.',
+      },
+    ],
     warnings: [
       'It rises under the press: nothing can lie on top of it afterwards.',
       'It grows: leave gaps open, and do not shrink the design much.',
       'The support must be hard, flat and dry.',
     ],
-    because: 'it swells with heat, so cut, gaps and pressing all differ',
+    because: 'it swells with heat; some press it once, some twice',
   },
   'metallic-puff': {
     ...ironOn,
@@ -118,7 +188,6 @@ const ways: Record<VinylTypeKey, Omit<Behaviour, keyof Facts | 'cutFrom'>> = {
       {
         heat: f(300),
         seconds: [10, 10],
-        pressure: 'heavy',
         cover: open,
         peel: 'cold',
         then: 'Cover it and press once more, 10 s, to raise it.',
@@ -131,67 +200,81 @@ const ways: Record<VinylTypeKey, Omit<Behaviour, keyof Facts | 'cutFrom'>> = {
         peel: 'warm',
         then: 'It is still flat: 8 s more raises it.',
       },
+      {
+        purpose: 'raise',
+        seconds: [8, 8],
+        pressure: 'heavy',
+        cover: paper,
+        peel: 'by the leaflet',
+        then: 'Only where it has not risen all over.',
+      },
     ],
     warnings: [
-      'A wrinkle cannot be mended: the whole piece must lie well inside the plate.',
+      'A hard smooth board below, about an inch (25 mm) thick: never a pad or a pillow.',
+      'Well inside the plate, and never in parts: a wrinkle cannot be mended.',
       'Let it get fully cold before you peel, if you go the first way.',
+      'A part that will not come off its carrier: that part once more through the carrier, up to 10 s. That does not raise it.',
     ],
     because: 'two ways are followed, and products differ',
   },
   holographic: {
     ...ironOn,
     press: [
-      { heat: f(320), seconds: [15, 20], pressure: 'medium', cover: paper, peel: 'cold' },
-      { heat: f(330), seconds: [30, 30], pressure: 'medium', cover: open, peel: 'cool' },
+      { heat: f(320), seconds: [15, 20], pressure: 'medium', cover: open, peel: 'cold' },
+      { heat: f(330), seconds: [30, 30], cover: open, peel: 'cool' },
     ],
     warnings: [
       'Pressed again, it must be cold again before you peel.',
       'It tears at thin joints: weed outward, slowly.',
       'The clear kind takes the colour of what is under it.',
+      'The carrier may not stick: heat tape holds it.',
     ],
-    because: 'a stiff film that holds its heat and its carrier loosely',
+    because: 'two products, each with its own figures',
   },
   foil: {
     ...ironOn,
-    press: [{ heat: f(300), seconds: [10, 10], pressure: 'medium', cover: open, peel: 'by the leaflet' }],
+    press: [onLeather],
     warnings: ['Scratches and finger marks stay: touch the carrier, not the face.'],
-    because: 'cuts like plain film; the short press is that of a base layer',
+    because: 'cuts like plain film; nobody here has said a full press on cloth',
   },
   reflective: {
     ...ironOn,
-    press: [{ heat: f(300), seconds: [10, 10], pressure: 'medium', cover: open, peel: 'by the leaflet' }],
+    press: [tack()],
     warnings: ['Creases show as dark lines when light falls on it.'],
-    because: 'cuts like plain film; the short press is that of a base layer',
+    because: 'crafters say how they tack it as a base; nobody here has said a full press',
   },
   printable: {
     ...printed,
-    press: printedPress,
-    warnings: [
-      'Take the film off its backing before you press: pressed with it, both are lost.',
-      'Lay it on the mat at the place where the screen has it, or print and cut part.',
-      'The ink scratches until it is pressed.',
-    ],
+    press: [printedPress, coverAtOnce],
+    warnings: [...printedWarnings, 'The ink scratches until it is pressed.'],
     because: 'printed on its face, so it is neither mirrored nor pressed through its backing',
   },
   'glitter-printable': {
     ...printed,
-    press: printedPress,
-    warnings: [
-      'Take the film off its backing before you press: pressed with it, both are lost.',
-      'Lay it on the mat at the place where the screen has it, or print and cut part.',
-      'It wants the force of glitter, not that of a print film.',
+    press: [
+      {
+        heat: f(310),
+        upTo: f(330),
+        seconds: [15, 20],
+        cover: 'a cover sheet',
+        peel: 'cool',
+        then: 'Let the cover cool for 30 to 60 s before you lift it.',
+      },
+      printedPress,
     ],
-    because: 'a print film with a grain',
+    warnings: [...printedWarnings, 'It wants the place for glitter, a little stronger, not that of a print film.'],
+    because: 'a print film with a grain: pressed cooler than the smooth one',
   },
   matless: {
     ...ironOn,
     mat: 'none',
-    press: [{ heat: f(305), seconds: [10, 15], pressure: 'medium', cover: open, peel: 'cool' }],
+    press: [{ heat: f(315), seconds: [30, 30], cover: open, peel: 'cool' }],
     warnings: [
-      'A short piece slips out of the rollers: keep to its least length.',
-      'Tacking takes longer: 5 s, not 2.',
+      'Cut the piece about 1.7 in (43 mm) longer than the design: the rollers want a lead.',
+      'Let it get almost cold before you peel. As a base it is tacked 5 s, where others want 2.',
+      'The carrier is thick: it weeds more slowly.',
     ],
-    because: 'plain film on a carrier stiff enough to go without a mat',
+    because: 'plain film on a carrier stiff enough to go without a mat; the 30 s are all presses together',
   },
   'low-heat': {
     ...ironOn,
@@ -199,21 +282,20 @@ const ways: Record<VinylTypeKey, Omit<Behaviour, keyof Facts | 'cutFrom'>> = {
       {
         heat: f(265),
         seconds: [5, 5],
-        pressure: 'medium',
         cover: open,
         peel: 'lukewarm',
         then: 'Cover it and press once more.',
       },
     ],
-    warnings: ['Ordinary heat ruins it, and what it lies on was chosen for low heat.'],
-    because: 'made for cloth that takes no heat',
+    warnings: ['It wants little heat. A little more did no harm; nobody says so of the heat for plain film.'],
+    because: 'taken for cloth that bears no heat, and on ordinary cloth because it is quick',
   },
   adhesive: {
     ...stuck,
     press: [],
     warnings: [
       'Grease or dust under it shows as bubbles: clean the surface first.',
-      'Curved and stretchy surfaces fight it.',
+      'Curved and stretchy surfaces fight it: slit the transfer tape, never the film.',
     ],
     because: 'sticks by itself; cut from the face and never pressed',
   },
@@ -234,22 +316,15 @@ const ways: Record<VinylTypeKey, Omit<Behaviour, keyof Facts | 'cutFrom'>> = {
     carrier: 'unknown',
     mat: 'high grip',
     carry: 'none',
-    press: [
-      {
-        heat: f(265),
-        seconds: [10, 10],
-        pressure: 'medium',
-        cover: paper,
-        peel: 'cool',
-        then: 'That is for film laid on it. By itself it is not pressed.',
-      },
-    ],
+    bond: 'glue',
+    press: [onLeather],
     warnings: [
       'Tape all four edges down before it goes in: it creeps under the blade.',
       'Check before unloading, and run it again where it holds.',
       'Fuzz along the edge is trimmed by hand.',
+      'Halves are glued, under a weight for an hour. Nothing bonds it to cloth.',
     ],
-    because: 'cut through from the back; the press figure is for film laid on it',
+    because: 'cut through from the back; by itself it is not pressed, the figure is for film laid on it',
   },
   stencil: {
     ...stuck,
@@ -266,9 +341,13 @@ export const behaviourOf = (type: VinylTypeKey): Behaviour => ({
   cutFrom: vinylTypes[type].cutFrom,
 });
 
-/** Seconds as people say them: "10 s", "15 to 20 s". */
-export const saySeconds = ([from, to]: readonly [number, number]): string =>
-  from === to ? `${from} s` : `${from} to ${to} s`;
+/** Seconds as people say them: "10 s", "15 to 20 s"; "time by its leaflet" where nobody says. */
+export const saySeconds = (seconds: readonly [number, number] | undefined): string =>
+  seconds === undefined
+    ? 'time by its leaflet'
+    : seconds[0] === seconds[1]
+      ? `${seconds[0]} s`
+      : `${seconds[0]} to ${seconds[1]} s`;
 
 const table = (head: string[], rows: string[][]) =>
   [head, head.map(() => '---'), ...rows].map((cells) => `| ${cells.join(' | ')} |`).join('\n');
@@ -277,9 +356,14 @@ const mm = (um: number) => `${um / 1000} mm`;
 /** The types in Markdown, for docs/vinyl-types.md: how each lies and is pressed, and what its film is like, with why. */
 export function behaviourTable(heat: (mc: MilliCelsius) => string): string {
   const way = (w: PressWay) =>
-    [w.heat === undefined ? '' : heat(w.heat), saySeconds(w.seconds), w.pressure, `${w.peel} peel`]
+    [
+      w.purpose && `${w.purpose}:`,
+      w.heat === undefined ? '' : `${heat(w.heat)}${w.upTo === undefined ? '' : ` to ${heat(w.upTo)}`},`,
+      [saySeconds(w.seconds), w.pressure, `${w.peel} peel`].filter(Boolean).join(', '),
+      w.then && `(${w.then})`,
+    ]
       .filter(Boolean)
-      .join(', ');
+      .join(' ');
   const types = vinylTypeKeys.map((key) => [key, behaviourOf(key)] as const);
   const lies = table(
     ['type', 'lies', 'mirrored', 'carrier', 'mat', 'carried by', 'press', 'watch', 'why'],
@@ -290,7 +374,7 @@ export function behaviourTable(heat: (mc: MilliCelsius) => string): string {
       b.carrier,
       b.mat,
       b.carry,
-      b.press.map(way).join('; or ') || 'not pressed',
+      b.press.map(way).join('; ') || (b.bond === 'heat' ? 'by the leaflet' : 'not pressed'),
       b.warnings.join(' '),
       b.because,
     ]),

@@ -1,6 +1,7 @@
 import { milliCelsiusToFahrenheit, fahrenheitToMilliCelsius, type MilliCelsius } from '../units/index.ts';
-import type { Behaviour } from './behaviour.ts';
+import { fullPress, saySeconds, type Behaviour } from './behaviour.ts';
 import type { FabricTrait } from './facts.ts';
+import { leafletDefaults } from './leaflet.ts';
 
 /**
  * What is decorated. Fabrics take what is pressed, hard smooth surfaces take what sticks; wood, cork, card and faux leather
@@ -16,26 +17,31 @@ export type Blank = {
   sticks: boolean;
   /** Whether its shape fights a stiff film. */
   curved?: boolean;
+  /** Why everything that is pressed on it wants care. */
+  care?: string;
+  /** What speaks for a film that goes on it. */
+  suits?: string;
   /** What to do about the blank itself. */
   tip: string;
 };
 
 const f = fahrenheitToMilliCelsius;
-export const blanks = {
+const described = {
   'plain-cloth': {
-    word: 'plain cloth: cotton, mixed, canvas',
+    word: 'plain cloth: cotton, mixed, canvas, flat tea towel',
     kind: 'fabric',
     traits: [],
-    heat: f(350),
+    heat: f(380),
     sticks: false,
     tip: 'Roll the lint off and press it for a few seconds first, dry and flat.',
   },
   'short-fur': {
-    word: 'short pile: fleece, velvet, towel',
+    word: 'short pile: fleece, velvet, terry, short fur',
     kind: 'fabric',
     traits: ['short pile'],
     heat: f(330),
     sticks: false,
+    suits: 'Short pile lies down under it.',
     tip: 'Press it flat first; it takes film well once the pile lies down.',
   },
   'long-fur': {
@@ -52,6 +58,7 @@ export const blanks = {
     traits: ['mesh'],
     heat: f(320),
     sticks: false,
+    suits: 'It sits on top of the holes.',
     tip: 'Put something inside so that front and back do not stick together. A tearing noise on peeling is normal.',
   },
   stretch: {
@@ -68,32 +75,43 @@ export const blanks = {
     traits: ['nylon'],
     heat: f(285),
     sticks: false,
-    tip: 'Try a hidden place: some films never hold on it.',
+    care: 'Some products never hold on nylon.',
+    tip: 'Try a hidden place first.',
   },
   cap: {
     word: 'cap',
     kind: 'fabric',
-    traits: [],
-    heat: f(320),
+    traits: ['pressed in parts'],
+    heat: f(330),
     sticks: false,
     curved: true,
-    tip: 'Keep to three inches (76 mm) in height and off the centre seam; press from outside against a pad.',
+    care: 'At most three inches (76 mm) wide, pressed part by part.',
+    tip: 'Take out a stiffener that melts. Press from outside, against a mitt or a pad inside; split a wide design over front and brim.',
   },
   'thin-bag': {
-    word: 'thin bag, silk, viscose',
+    word: 'thin cotton bag',
+    kind: 'fabric',
+    traits: [],
+    heat: f(330),
+    sticks: false,
+    tip: 'It takes ordinary film. A fold or a second layer under the press burns a mark: smooth it, and mind the seams.',
+  },
+  silk: {
+    word: 'silk, viscose',
     kind: 'fabric',
     traits: ['heat shy'],
     heat: f(280),
     sticks: false,
-    tip: 'Few presses, and short ones: a fold or a second layer under the press burns a mark.',
+    tip: 'Low heat and few presses: a fold or a second layer under the press burns a mark.',
   },
   foam: {
     word: 'foam holder for bottles',
     kind: 'fabric',
-    traits: ['coated'],
-    heat: f(300),
+    traits: [],
+    heat: f(320),
     sticks: false,
-    tip: 'It gives under the press: medium pressure by hand, short.',
+    care: 'It gives under the press: medium pressure by hand; about 18 s at 320 °F (160 °C) did well.',
+    tip: 'At most 6 in (15 cm) wide.',
   },
   wood: {
     word: 'wood',
@@ -122,10 +140,10 @@ export const blanks = {
   leather: {
     word: 'faux leather',
     kind: 'hard',
-    traits: ['heat shy'],
+    traits: [],
     heat: f(270),
     sticks: true,
-    tip: 'Covered, short and low; let it cool flat.',
+    tip: 'Low heat, short and covered. Hold it flat while you peel; let it cool after the last layer.',
   },
   glass: {
     word: 'glass, glazed pottery',
@@ -141,7 +159,7 @@ export const blanks = {
     traits: [],
     heat: undefined,
     sticks: true,
-    tip: 'Wipe it free of grease; on a curve cut small slits or choose a thin film.',
+    tip: 'Wipe it free of grease. Round a curve slit the transfer tape, never the film.',
   },
   balloon: {
     word: 'balloon',
@@ -152,8 +170,9 @@ export const blanks = {
     curved: true,
     tip: 'Blow it up first, lay small pieces only.',
   },
-} as const satisfies Record<string, Blank>;
-export type BlankKey = keyof typeof blanks;
+} satisfies Record<string, Blank>;
+export type BlankKey = keyof typeof described;
+export const blanks: Record<BlankKey, Blank> = described;
 export const blankKeys = Object.keys(blanks) as BlankKey[];
 
 export type Suits = {
@@ -165,6 +184,7 @@ export type Suits = {
 };
 
 const both = (mc: MilliCelsius) => `${Math.round(milliCelsiusToFahrenheit(mc))} °F (${Math.round(mc / 1000)} °C)`;
+const wide = (um: number) => `${um / 1000} mm (${Number((um / 25_400).toFixed(2))} in)`;
 const traitWords: Record<FabricTrait, string> = {
   'long pile': 'wrinkles on long pile and sinks into it',
   'short pile': 'does not hold on pile',
@@ -173,65 +193,89 @@ const traitWords: Record<FabricTrait, string> = {
   nylon: 'does not hold on nylon, or only some products do',
   coated: 'does not hold on a coated face',
   'heat shy': 'needs more heat than this cloth takes',
+  'pressed in parts': 'cannot be pressed in parts, and this has to be',
 };
+/** A line thinner than this gets lost in a pile, µm. */
+const LOST_IN_PILE = 2000;
+
+type Film = Pick<Behaviour, 'bond' | 'heat' | 'notOn' | 'press' | 'minFeatureUm' | 'face'>;
+
+const practice = (verdict: Suits['verdict'], ...reasons: string[]): Suits => ({
+  verdict,
+  reasons,
+  rests: 'common practice',
+});
 
 /**
- * Whether a vinyl suits a blank, and why. What must not be comes before what needs care.
+ * Whether a vinyl suits a blank, and why: for a crafter's reason, never for want of one. What must not be comes before what needs care.
+ * A heat forbids only where somebody said it of this vinyl; heats nearer than presses differ are the same heat.
  * Source: common practice, no published source; heats are compared as numbers.
  */
-export function suitsBlank(
-  b: Pick<Behaviour, 'carry' | 'heat' | 'notOn' | 'press' | 'minFeatureUm'>,
-  blank: Blank,
-): Suits {
-  const sticky = b.carry === 'tape' || b.heat === undefined;
-  if (sticky) {
-    if (!blank.sticks)
-      return {
-        verdict: 'not',
-        reasons: [
-          blank.kind === 'fabric'
-            ? 'It sticks to smooth hard surfaces; on cloth it comes off.'
-            : 'It sticks to smooth surfaces; this one crumbles under it.',
-        ],
-        rests: 'common practice',
-      };
-    if (blank.curved)
-      return {
-        verdict: 'care',
-        reasons: ['A curved or stretchy surface fights a film that sticks: small pieces only.'],
-        rests: 'common practice',
-      };
-    return { verdict: 'suits', reasons: ['It sticks to a clean, smooth surface.'], rests: 'common practice' };
-  }
+export function suitsBlank(b: Film, blank: Blank): Suits {
+  if (b.bond === 'sticks' || b.heat === undefined) return stuckOn(blank);
+  if (b.bond === 'glue')
+    return blank.kind === 'fabric'
+      ? practice('not', 'Nothing bonds it to cloth: it is glued to itself, or sewn on.')
+      : practice('care', 'It is glued, under a weight for an hour.');
   if (blank.heat === undefined)
     return { verdict: 'not', reasons: ['It must be pressed, and this cannot be.'], rests: 'heat' };
-  const lowest = b.heat!.from;
-  if (lowest > blank.heat)
+  const over = (heat: MilliCelsius) => heat > blank.heat! + leafletDefaults.heat;
+  const { said, from } = b.heat;
+  if (said && over(from))
     return {
       verdict: 'not',
-      reasons: [`It wants at least ${both(lowest)}; this takes ${both(blank.heat)} at most.`],
+      reasons: [`It wants at least ${both(from)}; this takes ${both(blank.heat)} at most.`],
       rests: 'heat',
     };
-  // A heat that fits was compared as a number: it outweighs the rule of thumb for cloth that takes no heat.
-  const trait = blank.traits.find((t) => t !== 'heat shy' && b.notOn.includes(t));
-  if (trait) return { verdict: 'not', reasons: [`It ${traitWords[trait]}.`], rests: 'common practice' };
-  const reasons: string[] = [];
-  const usual = b.press.find((w) => w.heat !== undefined)?.heat;
-  if (usual !== undefined && usual > blank.heat)
-    reasons.push(`Its usual ${both(usual)} is too much here: stay under ${both(blank.heat)}.`);
-  if (blank.curved) reasons.push('The shape fights it: small pieces, pressed part by part.');
-  if (blank.traits.some((t) => t.endsWith('pile')) && b.minFeatureUm < 2000)
-    reasons.push('Thin lines get lost in the pile: keep them wide.');
-  if (blank.kind === 'hard') reasons.push('Press short and covered: what is under it may bow or scorch.');
-  if (reasons.length > 0)
-    return { verdict: 'care', reasons, rests: reasons[0]!.startsWith('Its usual') ? 'heat' : 'common practice' };
-  return {
-    verdict: 'suits',
-    reasons: [
-      blank.traits.includes('long pile')
-        ? 'Thick enough to lie over the pile.'
-        : `Its heat is within what this takes (${both(blank.heat)}).`,
-    ],
-    rests: blank.traits.includes('long pile') ? 'common practice' : 'heat',
-  };
+  // A heat that was said and fits outweighs the rule of thumb for cloth that takes little.
+  const trait = blank.traits.find((t) => b.notOn.includes(t) && !(t === 'heat shy' && said));
+  if (trait) return practice('not', `It ${traitWords[trait]}.`);
+  return pressedOn(b, blank, over);
+}
+
+function stuckOn(blank: Blank): Suits {
+  if (!blank.sticks)
+    return practice(
+      'not',
+      blank.kind === 'fabric'
+        ? 'It sticks to smooth hard surfaces; on cloth it comes off.'
+        : 'It sticks to smooth surfaces; this one crumbles under it.',
+    );
+  if (blank.curved)
+    return practice('care', 'A curved or stretchy surface fights a film that sticks: small pieces only.');
+  return practice('suits', 'It sticks to a clean, smooth surface.');
+}
+
+function pressedOn(b: Film, blank: Blank, over: (heat: MilliCelsius) => boolean): Suits {
+  const leather = blank === blanks.leather && b.press.find((w) => w.purpose === 'on faux leather');
+  if (leather)
+    return practice(
+      'care',
+      `${both(leather.heat!)}, ${saySeconds(leather.seconds)} a layer, covered; peel each at once, holding it flat.`,
+    );
+  const usual = fullPress(b.press)?.heat;
+  const tooHot = usual !== undefined && over(usual);
+  const pile = blank.traits.find((t) => t === 'long pile' || t === 'short pile');
+  const overPile = b.face === 'grain' || b.face === 'pile';
+  const care = [
+    tooHot ? `Its usual ${both(usual)} is more than this takes, ${both(blank.heat!)}: try a scrap.` : '',
+    blank.care ?? '',
+    blank.curved
+      ? overPile
+        ? 'Unlike smooth film it may cross the centre seam.'
+        : 'It shows the marks of the press; keep it off the centre seam.'
+      : '',
+    blank === blanks['thin-bag'] && b.face === 'relief'
+      ? 'Heavy pressure on thin cloth: a hard board inside, and no fold under it.'
+      : '',
+    pile && !overPile && b.minFeatureUm < LOST_IN_PILE ? 'Thin lines get lost in the pile: keep them wide.' : '',
+    blank.kind === 'hard' ? 'Press short and covered: what is under it may bow or scorch.' : '',
+  ].filter(Boolean);
+  if (care.length > 0) return { ...practice('care', ...care), rests: tooHot ? 'heat' : 'common practice' };
+  if (pile === 'long pile')
+    return practice(
+      'suits',
+      b.face === 'pile' ? 'Its own pile lies over the fur.' : 'Its grain lies over the fur and does not wrinkle.',
+    );
+  return practice('suits', ...(blank.suits ? [blank.suits] : []), `Good for lines from ${wide(b.minFeatureUm)} up.`);
 }

@@ -2,7 +2,16 @@ import { fahrenheitToMilliCelsius, type Micrometres, type MilliCelsius } from '.
 import type { VinylTypeKey } from './types.ts';
 
 /** What a fabric may be that a vinyl must not meet. */
-export const fabricTraits = ['long pile', 'short pile', 'mesh', 'stretch', 'nylon', 'coated', 'heat shy'] as const;
+export const fabricTraits = [
+  'long pile',
+  'short pile',
+  'mesh',
+  'stretch',
+  'nylon',
+  'coated',
+  'heat shy',
+  'pressed in parts',
+] as const;
 export type FabricTrait = (typeof fabricTraits)[number];
 
 /** What is known of the film itself. Lengths in µm, heat in thousandths of a degree Celsius. */
@@ -16,24 +25,32 @@ export type Facts = {
   minGapUm: Micrometres;
   /** How far an edge moves outward when it is pressed. */
   growthUm: Micrometres;
-  /** Shortest piece that feeds. */
+  /** Shortest piece that feeds; 0 where any does. */
   minLengthUm: Micrometres;
+  /** How much longer than the design the piece must be, for the rollers. */
+  leadUm: Micrometres;
+  /** What its face is: it says what lies over fur and what shows the mark of a press. */
+  face: 'smooth' | 'grain' | 'pile' | 'relief';
   opacity: 'opaque' | 'translucent' | 'clear';
   /** How fast a blade dulls on it, against plain film. */
   wear: number;
   /** How well it holds on its carrier. */
   tack: 'low' | 'medium' | 'high';
-  /** Coldest and hottest press it takes; undefined where nothing is pressed. */
-  heat: { from: MilliCelsius; to: MilliCelsius } | undefined;
+  /**
+   * Coldest and hottest press it takes; undefined where nothing is pressed. Of a type it is where to look first; `said` where somebody
+   * said it of the vinyl itself or of a type of their own: only then does it forbid anything.
+   */
+  heat: { from: MilliCelsius; to: MilliCelsius; said?: boolean } | undefined;
   /** Fabrics it must not meet. */
   notOn: readonly FabricTrait[];
-  /** Where crafters go two ways at the cutter. */
-  cutSchools: readonly CutSchool[];
+  /** Where crafters go several ways at the cutter. */
+  cutSchools: readonly School[];
   /** Why these values. */
   factsBecause: string;
 };
 
-export type CutSchool = { key: string; says: string; because: string };
+/** One of several ways that crafters go; why, where anybody has said why. */
+export type School = { key: string; says: string; because?: string };
 
 const heat = (from: number, to: number) => ({ from: fahrenheitToMilliCelsius(from), to: fahrenheitToMilliCelsius(to) });
 const plain: Facts = {
@@ -43,6 +60,8 @@ const plain: Facts = {
   minGapUm: 500,
   growthUm: 0,
   minLengthUm: 0,
+  leadUm: 0,
+  face: 'smooth',
   opacity: 'opaque',
   wear: 1,
   tack: 'medium',
@@ -59,6 +78,12 @@ const stuck: Facts = {
   factsBecause: 'sticks by itself, to smooth hard surfaces only',
 };
 
+const printedCuts: readonly School[] = [
+  { key: 'plain', says: 'as plain vinyl' },
+  { key: 'adhesive', says: 'as stick-on vinyl' },
+  { key: 'glitter-more', says: 'as glitter, a little stronger', because: 'where the film has a grain' },
+];
+
 /** Source of every value: common practice, no published source. The leaflet of the vinyl in hand comes first. */
 export const typeFacts: Record<VinylTypeKey, Facts> = {
   smooth: {
@@ -66,14 +91,14 @@ export const typeFacts: Record<VinylTypeKey, Facts> = {
     cutSchools: [
       {
         key: 'as-it-is',
-        says: 'the maker’s place for plain film',
-        because: 'the carrier stays whole with room to spare',
+        says: 'as the cutter has it for plain vinyl',
       },
-      { key: 'one-more', says: 'one step of pressure more', because: 'small parts come away more cleanly' },
+      { key: 'one-more', says: 'a little stronger than that', because: 'it cuts more cleanly' },
     ],
   },
   glitter: {
     ...plain,
+    face: 'grain',
     filmUm: 250,
     minFeatureUm: 2000,
     minGapUm: 1200,
@@ -93,6 +118,7 @@ export const typeFacts: Record<VinylTypeKey, Facts> = {
   },
   flock: {
     ...plain,
+    face: 'pile',
     filmUm: 450,
     minFeatureUm: 2500,
     minGapUm: 1500,
@@ -100,10 +126,11 @@ export const typeFacts: Record<VinylTypeKey, Facts> = {
     tack: 'low',
     heat: heat(300, 330),
     notOn: ['nylon', 'coated', 'heat shy'],
-    factsBecause: 'pile hides what is narrow, the carrier barely tacks; the one film for long fur beside glitter',
+    factsBecause: 'pile hides what is narrow, the carrier barely tacks; with glitter the film for long fur',
   },
   puff: {
     ...plain,
+    face: 'relief',
     filmUm: 300,
     minFeatureUm: 2500,
     minGapUm: 2500,
@@ -115,20 +142,17 @@ export const typeFacts: Record<VinylTypeKey, Facts> = {
   },
   'metallic-puff': {
     ...plain,
+    face: 'relief',
     filmUm: 320,
     minFeatureUm: 2500,
     minGapUm: 2500,
     growthUm: 700,
     wear: 1.4,
     heat: heat(275, 310),
-    notOn: ['long pile', 'mesh', 'stretch', 'nylon', 'coated', 'heat shy'],
+    notOn: ['long pile', 'mesh', 'stretch', 'nylon', 'coated', 'heat shy', 'pressed in parts'],
     cutSchools: [
-      {
-        key: 'plain-more',
-        says: 'the place for plain film, more pressure',
-        because: 'enough for the foil, and the carrier stays whole',
-      },
-      { key: 'glitter', says: 'the place for glitter', because: 'the foil tears where it is not cut right through' },
+      { key: 'plain-more', says: 'as plain vinyl, a little stronger' },
+      { key: 'glitter', says: 'as glitter' },
     ],
     factsBecause: 'puff under a foil that wrinkles where it is stretched',
   },
@@ -143,12 +167,8 @@ export const typeFacts: Record<VinylTypeKey, Facts> = {
     heat: heat(300, 335),
     notOn: ['long pile', 'stretch', 'nylon', 'coated', 'heat shy'],
     cutSchools: [
-      { key: 'glitter', says: 'the place for glitter', because: 'the film is stiff and wants the force' },
-      {
-        key: 'light-card',
-        says: 'the place for light card',
-        because: 'cut as glitter it came out badly: the carrier went with it',
-      },
+      { key: 'glitter', says: 'as glitter' },
+      { key: 'light-card', says: 'as light card', because: 'cut as glitter it came out less well' },
     ],
     factsBecause: 'stiff, tears at thin joints, lets colour through where it is clear',
   },
@@ -176,10 +196,12 @@ export const typeFacts: Record<VinylTypeKey, Facts> = {
     minFeatureUm: 3000,
     minGapUm: 2000,
     heat: heat(310, 375),
-    factsBecause: 'one shape with a margin round the print; loose letters need a mask',
+    cutSchools: printedCuts,
+    factsBecause: 'best as one shape with a margin round the print',
   },
   'glitter-printable': {
     ...plain,
+    face: 'grain',
     filmUm: 220,
     carrierUm: 100,
     minFeatureUm: 3000,
@@ -187,20 +209,21 @@ export const typeFacts: Record<VinylTypeKey, Facts> = {
     wear: 2.2,
     heat: heat(310, 375),
     notOn: ['nylon', 'coated', 'heat shy'],
+    cutSchools: [printedCuts[2]!, ...printedCuts.slice(0, 2)],
     factsBecause: 'a print film with a grain, as hard on the blade as glitter',
   },
   matless: {
     ...plain,
     carrierUm: 150,
-    minLengthUm: 120_000,
+    leadUm: 43_000,
     heat: heat(290, 350),
-    factsBecause: 'the stiff carrier feeds by itself, but only from a length that reaches the rollers',
+    factsBecause: 'the stiff carrier feeds by itself, and wants a lead: 8½ in for a design 6¾ in high',
   },
   'low-heat': {
     ...plain,
     heat: heat(250, 280),
     notOn: ['long pile', 'coated'],
-    factsBecause: 'made for nylon and cloth that scorches; ordinary heat ruins it',
+    factsBecause: 'pressed cool and fast; on nylon some hold and some do not',
   },
   adhesive: { ...stuck },
   'budget-adhesive': {
@@ -213,6 +236,7 @@ export const typeFacts: Record<VinylTypeKey, Facts> = {
   },
   'glitter-adhesive': {
     ...stuck,
+    face: 'grain',
     filmUm: 200,
     minFeatureUm: 2500,
     minGapUm: 1200,

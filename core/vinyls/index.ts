@@ -1,6 +1,17 @@
 export { vinylTypeKeys, vinylTypes, wantedOfType, type VinylType, type VinylTypeKey } from './types.ts';
-export { behaviourOf, behaviourTable, saySeconds, type Behaviour, type PressWay } from './behaviour.ts';
-export { fabricTraits, type CutSchool, type FabricTrait, type Facts } from './facts.ts';
+export {
+  behaviourOf,
+  behaviourTable,
+  fullPress,
+  fullWays,
+  otherPresses,
+  saySeconds,
+  type Behaviour,
+  type PressWay,
+  type Purpose,
+} from './behaviour.ts';
+export { fabricTraits, type FabricTrait, type Facts, type School } from './facts.ts';
+export { handSchools, handTopics, type HandTopic } from './schools.ts';
 export {
   behaviourFor,
   heatLimits,

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { behaviourOf, type Behaviour } from './behaviour.ts';
+import { behaviourOf, purposes, type Behaviour } from './behaviour.ts';
 import { fabricTraits } from './facts.ts';
 import type { VinylTypeKey } from './types.ts';
 
@@ -12,10 +12,14 @@ export const peels = ['hot', 'warm', 'lukewarm', 'cool', 'cold', 'by the leaflet
 export const pressures = ['light', 'medium', 'heavy'] as const;
 
 export const pressWaySchema = z.strictObject({
+  purpose: z.enum(purposes).optional().describe('full when left out: the press that holds it for good'),
   heat: heat.optional(),
+  upTo: heat.optional().describe('the hottest of a range that starts at heat'),
   seconds: z
     .tuple([z.int().min(1).max(180), z.int().min(1).max(180)])
-    .refine(([from, to]) => from <= to, { message: 'the first number of seconds is the smaller one' }),
+    .refine(([from, to]) => from <= to, { message: 'the first number of seconds is the smaller one' })
+    .optional()
+    .describe('left out where the leaflet says it'),
   pressure: z.enum(pressures).optional(),
   cover: z.string().min(1).max(60),
   peel: z.enum(peels),
@@ -51,17 +55,26 @@ export type Overrides = z.infer<typeof overridesSchema>;
  * How a vinyl behaves: its type, then what a type of one's own says, then what is said of the vinyl itself. The later word counts.
  */
 export function behaviourFor(type: VinylTypeKey, ...said: readonly (Overrides | undefined)[]): Behaviour {
-  return said.reduce<Behaviour>((b, o) => ({ ...b, ...withoutUndefined(o) }), behaviourOf(type));
+  return said.reduce<Behaviour>(
+    (b, o) => ({ ...b, ...withoutUndefined(o), ...(o?.heat ? { heat: { ...o.heat, said: true } } : {}) }),
+    behaviourOf(type),
+  );
 }
 
 const withoutUndefined = (o: Overrides | undefined): Partial<Behaviour> =>
   Object.fromEntries(Object.entries(o ?? {}).filter(([, v]) => v !== undefined)) as Partial<Behaviour>;
 
+/** What is said, without the sign that somebody said it. */
+const bare = (key: string, base: Behaviour) => {
+  const value = base[key as keyof Behaviour];
+  return key === 'heat' && base.heat ? { from: base.heat.from, to: base.heat.to } : value;
+};
+
 /** What of `said` differs from the type: the rest need not be kept. */
 export function onlyDifferent(base: Behaviour, said: Overrides): Overrides {
   return Object.fromEntries(
     Object.entries(said).filter(
-      ([key, value]) => value !== undefined && JSON.stringify(value) !== JSON.stringify(base[key as keyof Behaviour]),
+      ([key, value]) => value !== undefined && JSON.stringify(value) !== JSON.stringify(bare(key, base)),
     ),
   ) as Overrides;
 }

@@ -7,6 +7,7 @@ import {
   behaviourOf,
   blankKeys,
   blanks,
+  fullWays,
   nameLikeness,
   onlyDifferent,
   overridesSchema,
@@ -52,7 +53,7 @@ describe('facts of the types', () => {
     expect(b.factsBecause).not.toBe('');
     // Nothing is pressed that takes no heat, and the usual press lies within what it takes.
     expect(b.heat === undefined).toBe(b.carry === 'tape');
-    for (const way of b.press)
+    for (const { way } of fullWays(b.press))
       if (way.heat !== undefined) {
         expect(way.heat).toBeGreaterThanOrEqual(b.heat!.from);
         expect(way.heat).toBeLessThanOrEqual(b.heat!.to);
@@ -62,41 +63,69 @@ describe('facts of the types', () => {
   test('puff grows, glitter wears a blade most, matless needs a length, two schools for translucent and metallic', () => {
     expect(behaviourOf('puff').growthUm).toBeGreaterThan(0);
     expect(Math.max(...vinylTypeKeys.map((k) => behaviourOf(k).wear))).toBe(behaviourOf('glitter').wear);
-    expect(behaviourOf('matless').minLengthUm).toBeGreaterThan(0);
+    expect(behaviourOf('matless').leadUm).toBeGreaterThan(0);
     for (const key of ['holographic', 'metallic-puff'] as const) expect(behaviourOf(key).cutSchools).toHaveLength(2);
   });
 });
 
 describe('what can be put on this', () => {
   const on = (type: VinylTypeKey, blank: BlankKey) => suitsBlank(behaviourOf(type), blanks[blank]);
-  // Facts of the trade. Source: common practice, no source.
+  // Facts 5, 6 and 7. Source: common practice, no source.
   test.each<[VinylTypeKey, BlankKey, string]>([
     ['flock', 'long-fur', 'suits'],
-    ['glitter', 'long-fur', 'care'],
+    ['glitter', 'long-fur', 'suits'],
     ['smooth', 'long-fur', 'not'],
     ['smooth', 'short-fur', 'care'],
     ['smooth', 'plain-cloth', 'suits'],
     ['smooth', 'nylon', 'not'],
-    ['low-heat', 'nylon', 'suits'],
+    ['low-heat', 'nylon', 'care'],
     ['adhesive', 'glass', 'suits'],
     ['adhesive', 'plain-cloth', 'not'],
     ['adhesive', 'balloon', 'care'],
     ['smooth', 'glass', 'not'],
     ['smooth', 'wood', 'care'],
     ['low-heat', 'leather', 'care'],
-    ['foil', 'leather', 'not'],
+    ['smooth', 'leather', 'care'],
+    ['glitter', 'leather', 'care'],
+    ['foil', 'leather', 'care'],
     ['reflective', 'stretch', 'not'],
-    ['printable', 'thin-bag', 'not'],
+    ['smooth', 'thin-bag', 'suits'],
+    ['smooth', 'silk', 'not'],
+    ['low-heat', 'silk', 'suits'],
+    ['holographic', 'foam', 'care'],
+    ['faux-leather', 'plain-cloth', 'not'],
+    ['faux-leather', 'card', 'care'],
+    ['flock', 'cap', 'care'],
+    ['metallic-puff', 'cap', 'not'],
   ])('%s on %s: %s', (type, blank, verdict) => expect(on(type, blank)).toMatchObject({ verdict }));
-  test('every answer has a reason and says what it rests on; heats are said in both units', () => {
-    for (const type of vinylTypeKeys)
-      for (const blank of blankKeys) {
+  test('what is said of a place is what a crafter would say', () => {
+    expect(on('foil', 'leather').reasons[0]).toMatch(/^265 °F .*10 s a layer, covered/);
+    expect(on('holographic', 'foam').reasons.join(' ')).toMatch(/18 s at 320 °F/);
+    expect(on('smooth', 'cap').reasons.join(' ')).toMatch(/wide.*marks of the press/);
+    expect(on('glitter', 'cap').reasons.join(' ')).toMatch(/may cross the centre seam/);
+    expect(blanks['plain-cloth'].word).toMatch(/flat tea towel/);
+  });
+  test('every answer has a reason and says what it rests on; on one blank the vinyls it suits are not all praised alike', () => {
+    for (const blank of blankKeys) {
+      const suits = vinylTypeKeys.map((type) => on(type, blank)).filter((s) => s.verdict === 'suits');
+      for (const type of vinylTypeKeys) {
         const { reasons, rests } = on(type, blank);
-        expect(reasons[0]).toMatch(/\.$/);
+        for (const reason of reasons) expect(reason).toMatch(/\.$/);
         expect(['common practice', 'heat']).toContain(rests);
       }
-    expect(on('printable', 'thin-bag').reasons[0]).toBe(
-      'It wants at least 310 °F (154 °C); this takes 280 °F (138 °C) at most.',
+      for (const s of suits) expect(s.reasons.join(' ')).not.toMatch(/within/);
+    }
+  });
+  test('heats nearer than presses differ are one heat; one that nobody said of the vinyl forbids nothing', () => {
+    // 325 °F on what takes 320 °F.
+    expect(on('glitter', 'long-fur').reasons.join(' ')).not.toMatch(/more than this takes/);
+    for (const type of vinylTypeKeys)
+      for (const blank of blankKeys.filter((k) => blanks[k].heat !== undefined))
+        if (on(type, blank).rests === 'heat') expect(on(type, blank).verdict).toBe('care');
+    const said = behaviourFor('glitter', { heat: { from: 165_000, to: 170_000 } });
+    expect(suitsBlank(said, blanks.silk)).toMatchObject({ verdict: 'not', rests: 'heat' });
+    expect(suitsBlank(said, blanks.silk).reasons[0]).toBe(
+      'It wants at least 329 °F (165 °C); this takes 280 °F (138 °C) at most.',
     );
   });
   test('what is said of the vinyl itself counts: a cool one may go where its type may not', () => {

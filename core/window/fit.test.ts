@@ -221,7 +221,7 @@ describe('a list of materials', () => {
     expect(formatPosition(axis, summary.recommended!.position)).toMatch(/glitter film|shimmer film, more pressure/);
     expect(summary.inside).toContain(summary.recommended!.position);
     expect(sentence).toMatch(/^Clean \d+ times in 100 at (glitter|shimmer) film/);
-    expect(sentence).toContain(summary.inside!.length > 1 ? 'Also clean 9 times in 10: ' : 'Only this one place');
+    expect(sentence).toContain(summary.inside!.length > 1 ? 'Also clean 9 times in 10: ' : 'Set exactly ');
     expect(sentence).not.toContain('material ');
     const others = [at('glitter film'), at('glitter film, more pressure'), at('shimmer film, more pressure')];
     const wide = { ...summary, inside: others, window: { low: Math.min(...others), high: Math.max(...others) } };

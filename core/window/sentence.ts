@@ -35,8 +35,8 @@ export function say(axis: Axis, verdict: Verdict, summary: Summary, wanted: 'cle
           ? `Not through even at ${at(verdict.tried)}, the strongest there is. Add a pass or change the blade.`
           : `Nothing fell out up to ${at(verdict.tried)}. Go stronger.`
         : verdict.atLimit
-          ? `Not through even at ${at(verdict.tried)}, the strongest there is. Add a pass or change the blade.`
-          : `Not through anywhere up to ${at(verdict.tried)}. Go stronger.`;
+          ? `It still holds even at ${at(verdict.tried)}, the strongest there is. Add a pass or change the blade.`
+          : `It still holds everywhere up to ${at(verdict.tried)}. Go stronger.`;
     case 'lighter':
       return verdict.atLimit
         ? `The carrier is cut even at ${at(verdict.tried)}, the lightest there is. Bring the blade in or slow down.`
@@ -48,7 +48,7 @@ export function say(axis: Axis, verdict: Verdict, summary: Summary, wanted: 'cle
         wanted === 'through'
           ? 'The lightest setting that falls out for sure.'
           : range
-            ? `Only this one place is clean 9 times in 10.`
+            ? `Set exactly ${formatPosition(axis, recommended!.position)}; the stops beside it are risky.`
             : summary.inside
               ? `Also clean 9 times in 10: ${summary.inside
                   .filter((p) => p !== recommended!.position)

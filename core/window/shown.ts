@@ -12,6 +12,16 @@ export type ShownSummary = Pick<Summary, 'window' | 'inside' | 'edges' | 'best'>
 /** What rows and charts show of a fit: a tenth of its size. */
 export type ShownFit = Pick<FitResult, 'wanted' | 'sentence' | 'evidence'> & { summary: ShownSummary };
 
+/** The chance that it comes out as wanted at a place, on the straight line between the places of the curve; of its ends beyond them. */
+export function curveAt({ summary: { curve } }: Pick<ShownFit, 'summary'>, position: number): number {
+  const { positions, mean } = curve;
+  const after = positions.findIndex((p) => p >= position);
+  if (after === -1) return mean.at(-1)!;
+  if (after === 0 || positions[after] === position) return mean[after]!;
+  const share = (position - positions[after - 1]!) / (positions[after]! - positions[after - 1]!);
+  return mean[after - 1]! + share * (mean[after]! - mean[after - 1]!);
+}
+
 /** Thins a fit to what is shown of it in a row. The best and the recommended place stay on the curve. */
 export function shownFit({ wanted, sentence, evidence, summary }: FitResult | ShownFit): ShownFit {
   const { curve, window, inside, edges, best, recommended } = summary;

@@ -16,12 +16,21 @@ export const insertPosterior = (q: Query, hash: Buffer, result: FitResult, shown
 
 export const setReading = (
   q: Query,
-  r: { personId: string; vinylId: string; cutterId: string; wanted: string; hash: Buffer },
+  r: {
+    personId: string;
+    vinylId: string;
+    cutterId: string;
+    wanted: string;
+    hash: Buffer;
+    blade: string | undefined;
+    wear: number | undefined;
+  },
 ) =>
   q.query(
-    `insert into reading (person_id, vinyl_id, cutter_id, wanted, input_hash) values ($1, $2, $3, $4, $5)
-     on conflict (person_id, vinyl_id, cutter_id, wanted) do update set input_hash = excluded.input_hash, read_at = now()`,
-    [r.personId, r.vinylId, r.cutterId, r.wanted, r.hash],
+    `insert into reading (person_id, vinyl_id, cutter_id, wanted, input_hash, blade_id, wear) values ($1, $2, $3, $4, $5, $6, $7)
+     on conflict (person_id, vinyl_id, cutter_id, wanted)
+       do update set input_hash = excluded.input_hash, blade_id = excluded.blade_id, wear = excluded.wear, read_at = now()`,
+    [r.personId, r.vinylId, r.cutterId, r.wanted, r.hash, r.blade ?? null, r.wear ?? null],
   );
 
 export const readingHash = (q: Query, personId: string, vinylId: string, cutterId: string, wanted: Wanted) =>
@@ -29,6 +38,24 @@ export const readingHash = (q: Query, personId: string, vinylId: string, cutterI
     q,
     'select input_hash from reading where person_id = $1 and vinyl_id = $2 and cutter_id = $3 and wanted = $4',
     [personId, vinylId, cutterId, wanted],
+  );
+
+/** Readings of a cutter, of what was cut there, that were made for another blade, or for this one before it wore on. */
+export const readingsBehind = (
+  q: Query,
+  personId: string,
+  cutterId: string,
+  bladeId: string,
+  wear: number,
+  limit: number,
+) =>
+  many<{ vinyl_id: string; wanted: Wanted }>(
+    q,
+    `select r.vinyl_id, r.wanted from reading r join posterior p on p.input_hash = r.input_hash
+      where r.person_id = $1 and r.cutter_id = $2 and (coalesce(p.shown, p.result) #>> '{evidence,cells}')::int > 0
+        and (r.blade_id is distinct from $3 or r.wear is null or abs(r.wear - $4) > 0.001)
+      limit $5`,
+    [personId, cutterId, bladeId, wear, limit],
   );
 
 /** Readings made by another version of the model or prior, to be made again in the background; the old rows serve until then. */

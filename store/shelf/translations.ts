@@ -205,8 +205,6 @@ export const insertSplits = (q: Query, fitId: number, splits: { vinyl: string; r
      on conflict (fit_id, vinyl_id) do nothing`,
     [fitId, JSON.stringify(splits)],
   );
-export const splitOf = (q: Query, fitId: number, vinylId: string) =>
-  one<{ result: SplitRow }>(q, 'select result from split where fit_id = $1 and vinyl_id = $2', [fitId, vinylId]);
 export const splitsOf = (q: Query, fitId: number, vinylIds: readonly string[]) =>
   many<{ vinyl_id: string; result: SplitRow }>(
     q,
@@ -265,6 +263,14 @@ export const currentSettings = (q: Query, personId: string, vinylId: string, cut
     `select s.id, s.controls, s.wanted, c.name as colour from setting s left join colour c on c.id = s.colour_id
       where s.person_id = $1 and s.vinyl_id = any(array(select vinyl_kin($2))) and s.cutter_id = $3 and s.replaced_at is null`,
     [personId, vinylId, cutterId],
+  );
+/** Kept numbers of which nobody has said yet where they stand. */
+export const unproven = (q: Query, limit: number) =>
+  many<{ person_id: string; zone: string; vinyl_id: string; cutter_id: string }>(
+    q,
+    `select distinct s.person_id, p.zone, s.vinyl_id, s.cutter_id from setting s join person p on p.id = s.person_id
+      where s.proof is null and s.replaced_at is null limit $1`,
+    [limit],
   );
 export const setProof = (q: Query, settingId: string, proof: StandingResult) =>
   q.query('update setting set standing = $2, proof = $3 where id = $1', [settingId, proof.standing, proof]);

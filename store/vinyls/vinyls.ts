@@ -183,6 +183,10 @@ export const openVinyls = async (q: Query, limit: number) =>
 
 export type ListedVinyl = VinylRow & {
   result: ShownFit | null;
+  /** The blade and its wear that the reading was made for. */
+  read_blade: string | null;
+  read_wear: number | null;
+  wanted: 'clean' | 'through';
   /** What the public evidence for this model says, and from how many crafters. */
   shared: ShownFit | null;
   crafters: number | null;
@@ -205,8 +209,8 @@ export const listedVinyls = (
 ) =>
   many<ListedVinyl>(
     q,
-    `select ${vinylColumns}, coalesce(p.shown, p.result) as result, coalesce(sp.shown, sp.result) as shared, sr.crafters,
-        s.controls as kept, s.standing, s.source_card is not null as adopted, m.pinned_at is not null as pinned
+    `select ${vinylColumns}, coalesce(p.shown, p.result) as result,
+        r.blade_id as read_blade, r.wear as read_wear, w.wanted, coalesce(sp.shown, sp.result) as shared, sr.crafters, s.controls as kept, s.standing, s.source_card is not null as adopted, m.pinned_at is not null as pinned
        from unnest($3::uuid[]) with ordinality as wanted_ids(id, place)
        join vinyl v on v.id = wanted_ids.id ${vinylJoins}
        cross join lateral (select case when v.type = any($4) then 'through' else 'clean' end as wanted) w
@@ -217,7 +221,8 @@ export const listedVinyls = (
        left join posterior sp on sp.input_hash = sr.input_hash
        left join lateral (select controls, standing, source_card from setting
           where person_id = $1 and vinyl_id = any(array(select vinyl_kin(v.id))) and cutter_id = $2 and wanted = w.wanted and replaced_at is null
-          order by colour_id is null desc, kept_at desc limit 1) s on m.vinyl_id is not null
+          order by coalesce(colour_root(colour_id) = c.id, false) desc, colour_id is null desc, kept_at desc limit 1) s
+         on m.vinyl_id is not null
       order by wanted_ids.place`,
     [personId, cutter?.id ?? null, ids, throughTypes, cutter?.model ?? null, cutter?.version ?? null],
   );
@@ -346,7 +351,7 @@ export const cutVoices = (q: Query, vinylId: string, cards: number) =>
  */
 export const schoolsOf = (q: Query, vinylId: string, personId: string) =>
   many<{
-    topic: 'press' | 'cut';
+    topic: string;
     way: string;
     followers: number;
     mine: boolean;

@@ -143,6 +143,21 @@ export const unmount = (q: Query, cutterId: string, bladeId: string) =>
 export const insertMounting = (q: Query, id: string, cutterId: string, bladeId: string) =>
   q.query('insert into mounting (id, cutter_id, blade_id) values ($1, $2, $3)', [id, cutterId, bladeId]);
 
+/** Which numbers the blade that is on a cutter moved when it was put on. */
+export type Moved = { vinyl: string; before: number; after: number };
+export const setMoved = (q: Query, cutterId: string, moved: readonly Moved[]) =>
+  q.query('update mounting set moved = $2 where cutter_id = $1 and removed_at is null', [
+    cutterId,
+    JSON.stringify(moved),
+  ]);
+export const movedOf = (q: Query, cutterId: string) =>
+  one<{ moved: Moved[]; mounted_at: Date; blade: string }>(
+    q,
+    `select m.moved, m.mounted_at, b.name as blade from mounting m join blade b on b.id = m.blade_id
+      where m.cutter_id = $1 and m.removed_at is null`,
+    [cutterId],
+  );
+
 // A scale under the tip -----------------------------------------------------------------------------------------------------
 
 export type ScaleRow = { id: string; position: number; milligrams: number; at: Date };

@@ -84,7 +84,7 @@ describe('the first share', () => {
     await ben.css('[data-testid=same-model]');
     expect(await ben.text()).toContain('Found on other machines of this model');
     expect(await violations(ben)).toEqual([]);
-    await (await ben.button('Adopt it')).click();
+    await (await ben.button('Take over')).click();
     await ben.css('[data-testid=adopted]');
     await (await ben.button('I cut this')).click();
     await ben.at(/\/cuts\//);

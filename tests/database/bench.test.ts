@@ -67,7 +67,7 @@ describe('every kind of cutter', () => {
       const strength = formatPosition(axis, (result.summary.recommended ?? result.summary.best).position);
       await keepSetting(person, form({ vinyl, cutter: bench.cutter.id, strength }));
       const [listed] = await listVinyls(person, bench, 'loft');
-      expect(formatPosition(axis, listed!.kept!)).toBe(strength);
+      expect(formatPosition(axis, listed!.answer.position!)).toBe(strength);
     },
   );
 

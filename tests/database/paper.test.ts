@@ -125,7 +125,7 @@ describe.skipIf(!readers)('a wall chart of forty vinyls for three cutters', () =
       for (const row of chart.rows) expect(text).toContain(row.typeWord.split(' ')[0]);
       for (const [c, cutter] of chart.cutters.entries())
         for (const row of chart.rows)
-          expect(text).toContain(formatPosition(cutter.axis, row.cells[c]!.number!.position).split(/[ ,]/)[0]);
+          expect(text).toContain(formatPosition(cutter.axis, row.cells[c]!.answer.position!).split(/[ ,]/)[0]);
       for (const said of [
         '149 °C · 300 °F',
         '190 °C · 374 °F',

@@ -11,18 +11,18 @@ import type { Behaviour, VinylTypeKey } from '#core/vinyls/index.ts';
 import type { ShownFit } from '#core/window/index.ts';
 import { db } from '#store/base/db.ts';
 import * as store from '#store/vinyls/vinyls.ts';
-import { numberFor, type NumberOnBench } from './numbers.ts';
+import type { Answer } from '#core/answer/index.ts';
 import type { Person } from '#work/people/person.ts';
 import { quotas } from '#work/base/quotas.ts';
 import { behaviourOfRow, foundIds } from '#work/vinyls/vinyls.ts';
-import { vinylRows, type From } from './list.ts';
+import { vinylRows } from './list.ts';
 import { workshopOf } from '#work/workshop/workshop.ts';
 import type { Bench } from '#work/workshop/bench.ts';
 
 /** At most so many cutters side by side, and rows on a chart. */
 export const chartLimits = { cutters: 3, rows: quotas.chartRows, screen: 60 };
 
-export type ChartCell = { number: NumberOnBench | undefined; parts: SettingPart[]; from: From };
+export type ChartCell = { answer: Answer; parts: SettingPart[] };
 export type ChartRow = {
   id: string;
   brand: string;
@@ -92,16 +92,14 @@ export async function chartOf(
       behaviour: behaviourOfRow(full.get(v.id)!),
       pressWay: followed.get(v.id) ?? 0,
       result: first?.result,
-      mark: first && numberFor(first)?.position,
+      mark: first?.answer.position,
       cells: benches.map(({ cutter: { model } }, c) => {
-        const here = perCutter[c]![i]!;
-        const number = numberFor(here);
-        const kept = here.controls;
+        const { answer, controls } = perCutter[c]![i]!;
         const setting =
-          kept?.model === model.key && kept.version === model.version
-            ? kept
-            : number && atStrength(model, startingSetting(model), number.position);
-        return { number, parts: setting ? formatSetting(model, setting) : [], from: here.from };
+          answer.position === undefined
+            ? controls
+            : atStrength(model, controls ?? startingSetting(model), answer.position);
+        return { answer, parts: setting ? formatSetting(model, setting) : [] };
       }),
       standing: v.standing,
     };

@@ -5,20 +5,21 @@ import { shownFit, type ShownFit } from '#core/window/index.ts';
 import { db } from '#store/base/db.ts';
 import * as store from '#store/vinyls/vinyls.ts';
 import { type Person, NOBODY } from '#work/people/person.ts';
-import { typeReading } from '#work/coupons/readings.ts';
+import { inTermsOf, wearOf } from '#work/coupons/evidence.ts';
+import { refreshReading, typeReading } from '#work/coupons/readings.ts';
+import { splitsOnBench } from '#work/shelf/onBench.ts';
 import { translationsFor } from '#work/shelf/translate.ts';
 import type { Bench } from '#work/workshop/bench.ts';
+import { answerFor, small, type Answer, type From, type Split } from '#core/answer/index.ts';
 import { type Named, foundIds, throughTypes, named } from '#work/vinyls/vinyls.ts';
-
-/** Where a number comes from: one's own cells, others on the same cutter model, others on theirs, or the type alone. */
-export type From = 'here' | 'others' | 'translated' | 'type';
 
 export type VinylRow = Named & {
   /** The current reading for the cutter on the bench. */
   result: ShownFit | undefined;
   from: From;
+  /** What to set now. */
+  answer: Answer;
   crafters: number;
-  kept: number | undefined;
   /** The whole setting that is kept. */
   controls: Setting | undefined;
   standing: string | undefined;
@@ -60,7 +61,12 @@ export async function vinylRows(
     ids,
     throughTypes,
   );
-  const translated = await translatedRows(bench, rows);
+  const [translated, split, again, kept] = await Promise.all([
+    translatedRows(bench, rows),
+    splitRows(bench, rows),
+    bench && person ? readAgain(person.id, bench, rows, patience) : new Map<string, ShownFit>(),
+    keptRows(bench, rows),
+  ]);
   const missing = rows
     .filter((r) => !r.result && !r.shared && !translated.get(r.id))
     .map((r) => r.type as VinylTypeKey);
@@ -69,25 +75,85 @@ export async function vinylRows(
   const list: VinylRow[] = [];
   for (const row of rows) {
     const vinyl = named(row, person);
-    const own = row.result && row.result.evidence.cells > 0 ? row.result : undefined;
+    const read = again.get(row.id) ?? row.result;
+    const own = read && read.evidence.cells > 0 ? read : undefined;
     const said = translated.get(row.id);
     const from: From = own ? 'here' : row.shared ? 'others' : said ? 'translated' : 'type';
-    let result = own ?? row.shared ?? said?.shown ?? row.result ?? undefined;
+    let result = own ?? row.shared ?? said?.shown ?? read ?? undefined;
     result ??= byType.get(vinyl.type);
+    // A row that was written before rows were made small.
+    result &&= small(result);
+    const controls = kept.get(row.id);
     list.push({
       ...vinyl,
-      // A row that was written before rows were made small.
-      result: result && ('verdict' in result ? shownFit(result) : result),
+      result,
       from,
+      answer: answerFor({
+        kept: axis && controls?.steps[axis.key],
+        reading: result,
+        from,
+        split: split.get(row.id),
+      }),
       crafters: row.crafters ?? said?.crafters ?? 0,
       adopted: row.adopted,
-      kept: axis && row.kept ? row.kept.steps[axis.key] : undefined,
-      controls: row.kept ?? undefined,
+      controls,
       standing: row.standing ?? undefined,
       pinned: row.pinned,
     });
   }
   return list;
+}
+
+/** The settings that are kept, in the terms of the model's present version. */
+async function keptRows(bench: Bench | undefined, rows: readonly { id: string; kept: Setting | null }[]) {
+  const found = new Map<string, Setting>();
+  if (!bench) return found;
+  for (const { id, kept } of rows) {
+    const controls = kept && (await inTermsOf(bench.cutter.model, kept));
+    if (controls) found.set(id, controls);
+  }
+  return found;
+}
+
+/**
+ * Readings that were made for another blade, or for this one before it wore on: made again, so that a list says what a bench card
+ * says. What is not there in time is there next time.
+ */
+async function readAgain(
+  personId: string,
+  bench: Bench,
+  rows: readonly Pick<store.ListedVinyl, 'id' | 'result' | 'read_blade' | 'read_wear' | 'wanted'>[],
+  patience: number,
+): Promise<Map<string, ShownFit>> {
+  const found = new Map<string, ShownFit>();
+  const { blade } = bench;
+  if (!blade) return found;
+  const wear = wearOf(blade.wear.share);
+  const same = (read: number | null) => read !== null && Math.abs(read - wear) < 0.001;
+  const due = rows.filter(
+    (r) => r.result && r.result.evidence.cells > 0 && !(r.read_blade === blade.id && same(r.read_wear)),
+  );
+  await inTime(
+    due.map(async (r) => {
+      const { result } = await refreshReading(personId, r.id, bench.cutter.id, r.wanted);
+      found.set(r.id, shownFit(result));
+    }),
+    patience,
+  );
+  return new Map(found);
+}
+
+/** Waits for all of some work, or until patience is at an end; what fails is as if it were late. */
+async function inTime(work: readonly Promise<void>[], patience: number): Promise<void> {
+  if (work.length === 0) return;
+  let late: NodeJS.Timeout | undefined;
+  await Promise.race([
+    Promise.allSettled(work),
+    new Promise((done) => {
+      late = setTimeout(done, patience);
+    }),
+  ]);
+  clearTimeout(late);
 }
 
 /** How long a list waits for types that were never read on a model, ms: what is not there by then is there next time. */
@@ -100,31 +166,41 @@ async function typesInTime(
   patience: number,
 ): Promise<Map<VinylTypeKey, ShownFit>> {
   const found = new Map<VinylTypeKey, ShownFit>();
-  if (types.length === 0) return found;
-  const all = Promise.all(
-    types.map((type) =>
-      typeReading(bench.cutter.model, type).then(
-        (reading) => void found.set(type, shownFit(reading)),
-        // Too much to do just now, or too long: the row says nothing yet.
-        () => undefined,
-      ),
-    ),
+  // Too much to do just now, or too long: the row says nothing yet.
+  await inTime(
+    types.map(async (type) => void found.set(type, shownFit(await typeReading(bench.cutter.model, type)))),
+    patience,
   );
-  let late: NodeJS.Timeout | undefined;
-  await Promise.race([all, new Promise((done) => (late = setTimeout(done, patience)))]);
-  clearTimeout(late);
   return new Map(found);
+}
+
+/** Both ways of wanting, each for the rows whose type wants it so. */
+const byWanted = (rows: readonly { id: string; type: string }[]) =>
+  (['clean', 'through'] as const).map((wanted) => ({
+    wanted,
+    ids: rows.filter((r) => wantedOfType(r.type as VinylTypeKey) === wanted).map((r) => r.id),
+  }));
+
+/** The camps that vinyls fall into. */
+async function splitRows(bench: Bench | undefined, rows: readonly { id: string; type: string }[]) {
+  const found = new Map<string, Split>();
+  await Promise.all(
+    byWanted(rows).map(async ({ wanted, ids }) => {
+      if (ids.length > 0) for (const [id, split] of await splitsOnBench(bench, ids, wanted)) found.set(id, split);
+    }),
+  );
+  return found;
 }
 
 /** What others on other cutters found, in the terms of the cutter on the bench; what only the type says is left out. */
 async function translatedRows(bench: Bench | undefined, rows: readonly { id: string; type: string }[]) {
   const found = new Map<string, Translated>();
   if (!bench) return found;
-  const translate = async (wanted: 'clean' | 'through') => {
-    const ids = rows.filter((r) => wantedOfType(r.type as VinylTypeKey) === wanted).map((r) => r.id);
-    for (const [id, row] of await translationsFor(bench, ids, wanted))
-      if (row.result && row.result.basis !== 'type') found.set(id, row.result);
-  };
-  await Promise.all([translate('clean'), translate('through')]);
+  await Promise.all(
+    byWanted(rows).map(async ({ wanted, ids }) => {
+      for (const [id, row] of await translationsFor(bench, ids, wanted))
+        if (row.result && row.result.basis !== 'type') found.set(id, row.result);
+    }),
+  );
   return found;
 }

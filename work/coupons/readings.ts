@@ -13,7 +13,9 @@ import {
 } from '#core/window/index.ts';
 import * as coupons from '#store/coupons/coupons.ts';
 import type { Wanted } from '#store/coupons/coupons.ts';
+import { bladeWear } from '#core/wear/index.ts';
 import { db } from '#store/base/db.ts';
+import * as workshop from '#store/workshop/workshop.ts';
 import * as store from '#store/coupons/readings.ts';
 import { fitOnThread } from '#work/base/compute.ts';
 import { wearOf, evidenceFor, inTermsOf } from './evidence.ts';
@@ -85,7 +87,8 @@ export async function refreshReading(
 ): Promise<{ hash: Buffer; result: FitResult; evidence: Evidence; events: GradeEvent[] }> {
   const { evidence, events } = await evidenceFor(personId, vinylId, cutterId, wanted);
   const answer = await posteriorOf(fitInputFrom(evidence, events));
-  await store.setReading(db(), { personId, vinylId, cutterId, wanted, hash: answer.hash });
+  const { blade, wear } = evidence.target;
+  await store.setReading(db(), { personId, vinylId, cutterId, wanted, hash: answer.hash, blade, wear });
   return { ...answer, evidence, events };
 }
 
@@ -104,9 +107,10 @@ export async function readingFor(
   const answer = await posteriorOf(fitInputFrom(evidence, events));
   // Looking at a card writes nothing unless something changed.
   if (colour === undefined) {
+    const { blade, wear } = evidence.target;
     const kept = await store.readingHash(db(), personId, vinylId, cutterId, wanted);
     if (!kept?.input_hash.equals(answer.hash))
-      await store.setReading(db(), { personId, vinylId, cutterId, wanted, hash: answer.hash });
+      await store.setReading(db(), { personId, vinylId, cutterId, wanted, hash: answer.hash, blade, wear });
   }
   return { ...answer, evidence, events };
 }
@@ -126,6 +130,18 @@ export async function colourNumbers(
     numbers.push({ colour, position: (summary.recommended ?? summary.best).position });
   }
   return numbers;
+}
+
+/** Vinyls that are read again at once when a blade changes, at most; the others when somebody looks. */
+const BEHIND = 400;
+
+/** Reads again what was read for another blade than the one on a cutter, or for this one before it wore on. */
+export async function readForBlade(personId: string, cutterId: string): Promise<void> {
+  const cutter = await workshop.cutterById(db(), cutterId);
+  if (!cutter?.blade_id) return;
+  const wear = wearOf(bladeWear(cutter.blade_runs, cutter.blade_before_um!, cutter.blade_life_um!).share);
+  for (const r of await store.readingsBehind(db(), personId, cutterId, cutter.blade_id, wear, BEHIND))
+    await refreshReading(personId, r.vinyl_id, cutterId, r.wanted);
 }
 
 /** Reads again everything that was ever wanted of a vinyl on a cutter: a grade speaks about all of it. */

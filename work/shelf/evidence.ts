@@ -1,6 +1,6 @@
 import { afterCommit } from '#store/base/db.ts';
 import { storeEvents, type Outcome } from '#work/coupons/grade.ts';
-import { refreshReading, refreshReadings } from '#work/coupons/readings.ts';
+import { readForBlade, refreshReading, refreshReadings } from '#work/coupons/readings.ts';
 import { storeSetting } from '#work/cuts/keep.ts';
 import type { Person } from '#work/people/person.ts';
 import { storeCatalogue } from '#work/vinyls/catalogue.ts';
@@ -20,6 +20,9 @@ export async function takeEvents(person: Person, raw: unknown[]): Promise<Outcom
       await refreshReadings(person.id, vinylId, cutterId)
         .then(() => refreshProofs(person.id, person.zone, vinylId, cutterId))
         .catch(() => undefined);
+    // A cut wears the blade: where that goes a step on, every number on that cutter is read again.
+    for (const cutterId of new Set(graded.map((g) => g.cutterId)))
+      await readForBlade(person.id, cutterId).catch(() => undefined);
     await sharedAfterGrades(cuts).catch(() => undefined);
   });
   return outcomes;

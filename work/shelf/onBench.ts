@@ -5,8 +5,8 @@ import * as store from '#store/shelf/cards.ts';
 import type { Wanted } from '#store/coupons/coupons.ts';
 import { db } from '#store/base/db.ts';
 import * as shelfStore from '#store/shelf/translations.ts';
-import type { SplitRow } from '#store/shelf/translations.ts';
-import { shelfNow, translationFor } from './translate.ts';
+import type { Split } from '#core/answer/index.ts';
+import { shelfNow, translationFor, translationsFor } from './translate.ts';
 import type { Bench } from '#work/workshop/bench.ts';
 
 /** A card's number on the cutter on the bench: where it comes from, how sure it is. */
@@ -15,10 +15,6 @@ export type TranslatedOnBench = Omit<Translated, 'basis'> & {
   /** The card's own number translated, and the chance that it comes out. */
   number: number;
   rank: Rank;
-};
-export type SplitOnBench = {
-  by: SplitRow['by'];
-  camps: { people: number; settings: number; values: string[]; number: number | undefined; here: boolean }[];
 };
 
 /** A card's number in the terms of the cutter on the bench, or why it cannot be said. */
@@ -47,27 +43,45 @@ export async function translatedOnBench(
   };
 }
 
-/** The schools a vinyl's settings fall into, with the number of each on the cutter on the bench. */
-export async function splitOnBench(
+/** The camps that the settings of some vinyls fall into, with the number of each on the cutter on the bench. */
+export async function splitsOnBench(
   bench: Bench | undefined,
-  vinylId: string,
+  vinylIds: readonly string[],
   wanted: Wanted,
-): Promise<SplitOnBench | undefined> {
+): Promise<Map<string, Split>> {
   const fit = await shelfNow(wanted);
-  const row = fit && (await shelfStore.splitOf(db(), fit.id, vinylId));
-  if (!row) return undefined;
-  const said = bench && (await translationFor(bench, vinylId, wanted))?.result;
+  const rows = fit ? await shelfStore.splitsOf(db(), fit.id, vinylIds) : [];
+  if (rows.length === 0) return new Map();
+  const said =
+    bench &&
+    (await translationsFor(
+      bench,
+      rows.map((r) => r.vinyl_id),
+      wanted,
+    ));
   const mine = bench && shelfModel(bench.cutter.model, startingSetting(bench.cutter.model));
-  return {
-    by: row.result.by,
-    camps: row.result.camps.map((c) => ({
-      people: c.people,
-      settings: c.settings,
-      values: c.values.map((v) => (row.result.by === 'model' ? modelWord(v) : v)),
-      number: bench && said ? placeBeside(bench.cutter.model, said, c.off) : undefined,
-      here: row.result.by === 'model' && mine !== undefined && c.values.includes(mine),
-    })),
-  };
+  return new Map(
+    rows.map(({ vinyl_id, result: { by, camps } }) => {
+      const here = said?.get(vinyl_id)?.result;
+      return [
+        vinyl_id,
+        {
+          by,
+          camps: camps.map((c) => ({
+            people: c.people,
+            settings: c.settings,
+            values: c.values.map((v) => (by === 'model' ? modelWord(v) : v)),
+            number: bench && here ? placeBeside(bench.cutter.model, here, c.off) : undefined,
+            here: by === 'model' && mine !== undefined && c.values.includes(mine),
+          })),
+        },
+      ];
+    }),
+  );
 }
+
+/** The camps of one vinyl. */
+export const splitOnBench = async (bench: Bench | undefined, vinylId: string, wanted: Wanted) =>
+  (await splitsOnBench(bench, [vinylId], wanted)).get(vinylId);
 /** "marlow-24@1 2 passes" as it is said: the key is its name in small letters. */
 const modelWord = (id: string) => id.replace(/@\d+/, '').replace(/-/g, ' ');

@@ -4,6 +4,7 @@ import {
   isTrialOf,
   outcomeOf,
   recipeOf,
+  sayBetween,
   standing,
   type ProofEvidence,
   type StandingResult,
@@ -43,8 +44,9 @@ function trials(
   return [...occasions.values()].flatMap((cells) => {
     const direct = cells.filter((r) => isTrialOf(model, setting, r));
     if (direct.length > 0) return direct.map((r) => evidence(r, r.grade));
-    const between = gradeBetween(model, setting, wanted, cells);
-    return between ? [evidence(cells[0]!, between)] : [];
+    const grade = gradeBetween(model, setting, wanted, cells);
+    const between = grade && sayBetween(model, setting, cells);
+    return grade ? [{ ...evidence(cells[0]!, grade), ...(between ? { between } : {}) }] : [];
   });
 }
 
@@ -123,6 +125,13 @@ function near(model: CutterModel, a: Setting, b: Setting): boolean {
     return false;
   }
   return isTrialOf(model, a, { setting: b, passes: passesOf(model, b) });
+}
+
+/** Task: says where kept numbers stand that nobody has said it of. Answers how many vinyls were looked at. */
+export async function proveKept(limit = 100): Promise<number> {
+  const due = await store.unproven(db(), limit);
+  for (const d of due) await refreshProofs(d.person_id, d.zone, d.vinyl_id, d.cutter_id);
+  return due.length;
 }
 
 /** Task: evidence fades, so standings of yesterday are asked again. */

@@ -1,3 +1,4 @@
+import type { Split } from '#core/answer/index.ts';
 import {
   carrySetting,
   sayStrength,
@@ -20,7 +21,7 @@ import type { Person } from '#work/people/person.ts';
 import { posteriorOf } from '#work/coupons/readings.ts';
 import { isFollowed, remarksOf, type Remark } from './social.ts';
 import type { Bench } from '#work/workshop/bench.ts';
-import { type SplitOnBench, type TranslatedOnBench, splitOnBench, translatedOnBench } from './onBench.ts';
+import { type TranslatedOnBench, splitOnBench, translatedOnBench } from './onBench.ts';
 import { cardRow, homeOf } from './cards.ts';
 import { sharedInput } from './shared.ts';
 
@@ -63,7 +64,7 @@ export type CardView = {
     better: string | undefined;
   }[];
   /** Two schools for this vinyl, each with its number on the cutter on the bench. */
-  split: SplitOnBench | undefined;
+  split: Split | undefined;
   /** What it says to the cutter on the bench. */
   here:
     | { kind: 'no bench' }

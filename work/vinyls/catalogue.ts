@@ -1,7 +1,14 @@
 import { v7 as uuidv7 } from 'uuid';
 import { z } from 'zod';
 import { columns, readRow, sayCell, type CatalogueRecord } from '#core/catalogue/index.ts';
-import { behaviourFor, onlyDifferent, overridesSchema, type Overrides, type VinylTypeKey } from '#core/vinyls/index.ts';
+import {
+  behaviourFor,
+  fullWays,
+  onlyDifferent,
+  overridesSchema,
+  type Overrides,
+  type VinylTypeKey,
+} from '#core/vinyls/index.ts';
 import { db } from '#store/base/db.ts';
 import * as store from '#store/vinyls/vinyls.ts';
 import { Invalid, NotFound } from '#work/base/errors.ts';
@@ -117,8 +124,9 @@ export async function storeCatalogue(person: Person, id: string, form: FormData)
   }
   const { behaviour, nicknames, codes, sizes, note } = answer.record;
   const base = behaviourFor(input.type.type, own.find((t) => t.id === input.type.ownType)?.behaviour);
-  // Further ways to press stand on the type; the form speaks of the first.
-  const press = behaviour.press && [behaviour.press[0]!, ...base.press.slice(1)];
+  // The form speaks of the usual full press; the further ways of the type keep their places, which people follow.
+  const usual = fullWays(base.press)[0]?.place ?? base.press.length;
+  const press = behaviour.press && base.press.toSpliced(usual, 1, behaviour.press[0]!);
   await store.updateVinyl(db(), {
     id: row.id,
     brand: input.brand,

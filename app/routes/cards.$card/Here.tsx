@@ -7,6 +7,7 @@ import { stripDomain } from '#core/strip/index.ts';
 import { timesInHundred } from '#core/window/index.ts';
 import type { CardView } from '#work/shelf/view.ts';
 import type { TranslatedOnBench } from '#work/shelf/onBench.ts';
+import type { Answer } from '#core/answer/index.ts';
 import { words } from '../../messages/index.ts';
 import type { FormAnswer } from '../../server/enter.server.ts';
 import { Choices } from '../../ui/base/Choices.tsx';
@@ -17,30 +18,42 @@ import { howTranslated } from '../../ui/shelf/Translated.tsx';
 import { WindowStrip } from '../../ui/base/WindowStrip.tsx';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 
+/**
+ * What to set here: the one number of the vinyl; where crafters fall into two camps, that of the camp this card belongs to.
+ * @param number the card's own number in the terms of this cutter
+ */
+export function numberHere(answer: Answer | undefined, number: number | undefined): number | undefined {
+  if (answer?.camps && number !== undefined)
+    return answer.camps.reduce((a, b) => (Math.abs(b.number - number) < Math.abs(a.number - number) ? b : a)).number;
+  return answer?.position ?? number;
+}
+
 /** The card's number on the cutter on the bench, where it comes from and how sure it is. */
 export function TranslatedNumber({
   said,
+  answer,
   model,
   wanted,
   cutter,
 }: {
   said: TranslatedOnBench;
+  answer: Answer | undefined;
   model: CutterModel;
   wanted: CardView['wanted'];
   cutter: string | undefined;
 }) {
   const t = words.card;
   const axis = strengthAxis(model);
-  const advised = (said.shown.summary.recommended ?? said.shown.summary.best).position;
+  const position = numberHere(answer, said.number)!;
   return (
     <div data-testid="translated">
-      <ToSet axis={axis} position={said.number} testId="translated-sets" />
+      <ToSet axis={axis} position={position} testId="translated-sets" />
       <div style={{ margin: '20px 0 12px' }}>
         <WindowStrip
           axis={axis}
           result={said.shown}
-          domain={stripDomain(axis, [said.shown.summary], [said.number, said.low, said.high])}
-          mark={said.number}
+          domain={stripDomain(axis, [said.shown.summary], [position, said.low, said.high])}
+          mark={position}
           scale
           width={430}
         />
@@ -50,8 +63,7 @@ export function TranslatedNumber({
       </p>
       <p className="quiet" style={{ marginTop: 8 }}>
         {t.between(formatPosition(axis, said.low), formatPosition(axis, said.high))}{' '}
-        {t.chance(timesInHundred(said.rank.chance), wanted)}{' '}
-        {advised !== said.number && t.beside(formatPosition(axis, advised))}
+        {t.chance(timesInHundred(answer?.chance ?? said.rank.chance), wanted)}
       </p>
       {cutter && (
         <p style={{ marginTop: 8 }}>

@@ -1,5 +1,5 @@
 import type { FormAnswer } from '../../server/enter.server.ts';
-import { type CutterModel, strengthAxis } from '#core/controls/index.ts';
+import { type CutterModel, formatPosition, strengthAxis } from '#core/controls/index.ts';
 import Button from '@mui/material/Button';
 import { useEffect, useState } from 'react';
 import { Link } from 'react-router';
@@ -11,7 +11,9 @@ import { ToSet } from '../../ui/workshop/ControlDrawing.tsx';
 import { GoButton } from '../../ui/base/Link.tsx';
 import { howTranslated } from '../../ui/shelf/Translated.tsx';
 import { WindowStrip } from '../../ui/base/WindowStrip.tsx';
-import { ConfirmForm, TranslatedNumber } from './Here.tsx';
+import type { Answer } from '#core/answer/index.ts';
+import type { HereAnswer } from '#work/answer/shelf.ts';
+import { ConfirmForm, numberHere, TranslatedNumber } from './Here.tsx';
 import type { Route } from './+types/route';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import { Section } from '../../ui/base/Section.tsx';
@@ -19,6 +21,7 @@ import { Section } from '../../ui/base/Section.tsx';
 /** What the card says to the cutter on the bench, and what can be done with it there. */
 export function OnYours({
   card,
+  onBench: known,
   cardRef,
   cutter,
   bladed,
@@ -28,6 +31,8 @@ export function OnYours({
   actionData,
 }: {
   card: CardView;
+  /** What to set for its vinyl here. */
+  onBench: HereAnswer | undefined;
   cardRef: string;
   cutter: string | undefined;
   bladed: boolean;
@@ -58,7 +63,13 @@ export function OnYours({
       )}
       {here.kind === 'other model' && here.translated && (
         <>
-          <TranslatedNumber said={here.translated} model={here.model} wanted={card.wanted} cutter={cutter} />
+          <TranslatedNumber
+            said={here.translated}
+            answer={known?.answer}
+            model={here.model}
+            wanted={card.wanted}
+            cutter={cutter}
+          />
           {bladed && (
             <p style={{ marginTop: 16 }}>
               <Link to={`/coupons/new?vinyl=${card.vinylId}&cells=3&wanted=${card.wanted}`}>{t.checkHere}</Link>
@@ -76,7 +87,15 @@ export function OnYours({
         </div>
       )}
       {here.kind === 'same model' && (
-        <SameModel card={card} cardRef={cardRef} cutter={cutter} bladed={bladed} cut={cut} here={here} />
+        <SameModel
+          answer={known?.answer}
+          card={card}
+          cardRef={cardRef}
+          cutter={cutter}
+          bladed={bladed}
+          cut={cut}
+          here={here}
+        />
       )}
       {onBench && !card.own && bladed && (
         <Section id="confirm" title={t.confirm.title} style={{ marginTop: 32 }}>
@@ -85,7 +104,8 @@ export function OnYours({
             model={benchModel!}
             start={
               onBench.kind === 'other model'
-                ? (onBench.translated?.number ?? onBench.controls.steps[strengthAxis(benchModel!).key]!)
+                ? (numberHere(known?.answer, onBench.translated?.number) ??
+                  onBench.controls.steps[strengthAxis(benchModel!).key]!)
                 : onBench.controls.steps[axis.key]!
             }
             cut={cut}
@@ -103,6 +123,7 @@ export function OnYours({
 
 /** What the card comes to on a cutter of the same model, and taking it over. */
 function SameModel({
+  answer,
   card,
   cardRef,
   cutter,
@@ -110,6 +131,7 @@ function SameModel({
   cut,
   here,
 }: {
+  answer: Answer | undefined;
   card: CardView;
   cardRef: string;
   cutter: string | undefined;
@@ -123,7 +145,10 @@ function SameModel({
   const position = content.controls.steps[axis.key]!;
   const { recommended, best } = here.result.summary;
   // What to set on one's own machine of this model: what was adopted, or what the evidence of others comes to here.
-  const onMine = here.adopted !== undefined ? here.controls.steps[axis.key]! : (recommended ?? best).position;
+  const onMine =
+    here.adopted !== undefined
+      ? here.controls.steps[axis.key]!
+      : (numberHere(answer, here.translated?.number) ?? (recommended ?? best).position);
   return (
     <div data-testid="same-model">
       <ToSet axis={axis} position={onMine} sure={here.adopted !== undefined || recommended !== undefined} />
@@ -156,7 +181,7 @@ function SameModel({
       {here.adopted === undefined ? (
         <WriteForm what="adopt">
           <Button type="submit" variant="contained">
-            {t.adopt}
+            {t.adopt(formatPosition(axis, position))}
           </Button>
           <p className="legend">{t.adoptWhy}</p>
         </WriteForm>

@@ -3,6 +3,7 @@ import { Link } from 'react-router';
 import { shortPosition, strengthAxis } from '#core/controls/index.ts';
 import { vinylTypes, type VinylTypeKey } from '#core/vinyls/index.ts';
 import { adoptCard } from '#work/shelf/adopt.ts';
+import { answerForCard } from '#work/answer/shelf.ts';
 import { cardRow } from '#work/shelf/cards.ts';
 import { cardView, type CardView } from '#work/shelf/view.ts';
 import { changeVisibility } from '#work/shelf/publish.ts';
@@ -37,6 +38,7 @@ export async function loader(args: Route.LoaderArgs) {
   const card = await cardView(person, bench, args.params.card, asked);
   return {
     card,
+    onBench: await answerForCard(person, bench, card),
     cardRef: args.params.card,
     cutter: bench?.cutter.id,
     bladed: bench?.blade !== undefined,
@@ -131,7 +133,7 @@ const named = (card: CardView) => {
 };
 const titleOf = (card: CardView) => vinylTitle(named(card));
 export default function CardPage({ loaderData, actionData }: Route.ComponentProps) {
-  const { card, cardRef, cutter, bladed, cut, reported, confirmed, guest, steward, benchModel } = loaderData;
+  const { card, onBench, cardRef, cutter, bladed, cut, reported, confirmed, guest, steward, benchModel } = loaderData;
   const t = words.card;
   const zone = useZone();
   const { content } = card;
@@ -168,6 +170,7 @@ export default function CardPage({ loaderData, actionData }: Route.ComponentProp
       <div className="cols card-cols">
         <AuthorsNumber card={card} />
         <OnYours
+          onBench={onBench}
           card={card}
           cardRef={cardRef}
           cutter={cutter}

@@ -1,6 +1,6 @@
 import { saySeconds } from '#core/vinyls/index.ts';
 import { words } from '../../messages/index.ts';
-import { bothHeats, isolate } from '../../ui/base/format.ts';
+import { heatOf, isolate } from '../../ui/base/format.ts';
 import type { Behaviour } from '#core/vinyls/index.ts';
 import type { Route } from './+types/route';
 import { Link } from 'react-router';
@@ -55,7 +55,7 @@ export function ChartRow({
         <div className="quiet small">{r.mat === 'none' ? t.matless : t.mat[r.mat]}</div>
       </td>
       <td>
-        <Pressing way={r.press} unit={unit} />
+        <Pressing way={r.press} bond={r.bond} unit={unit} />
       </td>
       <td>
         <img
@@ -70,14 +70,27 @@ export function ChartRow({
   );
 }
 
-export function Pressing({ way, unit }: { way: Behaviour['press'][number] | undefined; unit: 'C' | 'F' }) {
+export function Pressing({
+  way,
+  bond,
+  unit,
+}: {
+  way: Behaviour['press'][number] | undefined;
+  bond: Behaviour['bond'];
+  unit: 'C' | 'F';
+}) {
   const t = words.chart;
-  if (!way) return <>{t.notPressed}</>;
+  if (!way) return <>{t.noPress[bond]}</>;
   return (
     <>
-      <strong>{way.heat === undefined ? t.leafletHeat : bothHeats(way.heat, unit).join(' · ')}</strong>
+      {(heatOf(way, unit) ?? [t.leafletHeat]).map((heat, i) => (
+        <div key={heat} className={i === 0 ? 'heat' : 'heat small'}>
+          {heat}
+        </div>
+      ))}
       <div className="small">{[saySeconds(way.seconds), way.pressure].filter(Boolean).join(', ')}</div>
       <div className="quiet small">{t.peel(way.peel)}</div>
+      {way.then && <div className="small">{way.then}</div>}
     </>
   );
 }

@@ -1,14 +1,16 @@
 import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
 import { Form, Link } from 'react-router';
-import { formatPosition, type Axis } from '#core/controls/index.ts';
+import type { Axis } from '#core/controls/index.ts';
 import { leanStrip, listDomain } from '#core/strip/index.ts';
+import { fullPress } from '#core/vinyls/index.ts';
 import { chartLimits, chartOf, type ChartCell } from '#work/answer/chart.ts';
 import { countAsked } from '#work/people/limits.ts';
 import { workshopOf } from '#work/workshop/workshop.ts';
 import { words } from '../../messages/index.ts';
 import { addressOf, enter } from '../../server/enter.server.ts';
 import { Field } from '../../ui/base/Field.tsx';
+import { sayAnswer } from '../../ui/answer/sayAnswer.ts';
 import { day, isolate } from '../../ui/base/format.ts';
 import { useTemperatureUnit, useZone } from '../../ui/people/usePerson.ts';
 import type { Route } from './+types/route';
@@ -54,22 +56,24 @@ export async function loader(args: Route.LoaderArgs) {
       mirror: r.behaviour.cutFrom === 'back',
       side: r.behaviour.side,
       mat: r.behaviour.mat,
-      press: r.behaviour.press[r.pressWay] ?? r.behaviour.press[0],
+      press: fullPress(r.behaviour.press, r.pressWay),
+      bond: r.behaviour.bond,
     })),
     at: new Date().toISOString(),
   };
 }
 
 /** What to set on one cutter, in its words; undefined where nobody knows. */
-function sayCell({ number, parts, from }: ChartCell, axis: Axis) {
-  if (!number) return undefined;
+function sayCell({ answer, parts }: ChartCell, axis: Axis) {
+  const set = sayAnswer(axis, answer);
+  if (set === undefined) return undefined;
   return {
-    set: `${number.sure ? '' : '~'}${formatPosition(axis, number.position)}`,
+    set,
     rest: parts
       .filter((p) => p.key !== axis.key)
       .map((p) => `${p.word} ${p.value}`)
       .join(', '),
-    from: words.chart.from[number.from === 'kept' ? 'kept' : from],
+    from: answer.camps ? words.chart.camps : words.chart.from[answer.from],
   };
 }
 

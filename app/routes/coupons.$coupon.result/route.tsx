@@ -10,6 +10,7 @@ import { words } from '../../messages/index.ts';
 import { actions, enter } from '../../server/enter.server.ts';
 import { CouponHead } from '../../ui/coupons/CouponHead.tsx';
 import { KeepForm } from '../../ui/cuts/KeepForm.tsx';
+import { KeepNow } from '../../ui/cuts/KeepNow.tsx';
 import { Sending } from '../../ui/cuts/Sending.tsx';
 import { useCouponReading } from '../../ui/coupons/useCouponReading.ts';
 import { useNextCoupon } from '../../ui/coupons/useNextCoupon.ts';
@@ -67,6 +68,7 @@ export default function Result({ loaderData: { coupon, kept, evenness }, actionD
   const show = (p: number) => formatPosition(axis, Math.round(p));
   const settled = result.verdict.kind === 'window';
   const number = summary.recommended ?? summary.best;
+  const keptAt = kept?.steps[axis.key];
   return (
     <>
       <CouponHead coupon={coupon} says={<Sending />} graded={dots.length > 0} />
@@ -98,15 +100,27 @@ export default function Result({ loaderData: { coupon, kept, evenness }, actionD
       {result.evidence.cells === 0 ? (
         <p>{t.ungraded}</p>
       ) : (
-        <KeepForm
-          answer={actionData}
-          vinyl={coupon.vinyl.id}
-          cutter={coupon.cutter}
-          wanted={coupon.wanted}
-          base={coupon.evidence.base}
-          recommended={summary.recommended?.position}
-          kept={kept}
-        />
+        <>
+          {keptAt !== number.position && (
+            <KeepNow
+              vinyl={coupon.vinyl.id}
+              cutter={coupon.cutter}
+              wanted={coupon.wanted}
+              position={number.position}
+              label={words.vinyl.keep(sayStrength(axis, number.position))}
+              main={kept === undefined}
+            />
+          )}
+          <KeepForm
+            answer={actionData}
+            vinyl={coupon.vinyl.id}
+            cutter={coupon.cutter}
+            wanted={coupon.wanted}
+            base={coupon.evidence.base}
+            position={number.position}
+            title={t.keepOther}
+          />
+        </>
       )}
       {coupon.plan.mode === 'even' && <OverTheMat evenness={evenness} />}
       {next && next.ways.length > 1 && <OtherWays coupon={coupon} next={next} />}

@@ -3,7 +3,10 @@ import { Link } from 'react-router';
 import { formatPosition, shortPosition, strengthAxis, type CutterModel } from '#core/controls/index.ts';
 import { stripDomain } from '#core/strip/index.ts';
 import type { VinylTypeKey } from '#core/vinyls/index.ts';
-import { listCards, type ListedCard } from '#work/shelf/list.ts';
+import type { ListedCard } from '#work/shelf/list.ts';
+import { shelfFor, type HereAnswer } from '#work/answer/shelf.ts';
+import { RowCamps } from '../../ui/answer/VinylRow.tsx';
+import { sayAnswer } from '../../ui/answer/sayAnswer.ts';
 import { countAsked } from '#work/people/limits.ts';
 import { words } from '../../messages/index.ts';
 import { addressOf, visitorsBench, enter } from '../../server/enter.server.ts';
@@ -22,14 +25,16 @@ export async function loader(args: Route.LoaderArgs) {
   const q = (new URL(args.request.url).searchParams.get('q') ?? '').trim().slice(0, 200);
   if (q) countAsked('search', person, addressOf(args.context));
   const bench = await visitorsBench(args);
-  return { q, bench: bench?.cutter.name, model: bench?.cutter.model, cards: await listCards(person, bench, q) };
+  return { q, bench: bench?.cutter.name, model: bench?.cutter.model, cards: await shelfFor(person, bench, q) };
 }
 
 export const meta: Route.MetaFunction = () => [{ title: words.title(words.places.shelf) }];
 
+type Shelved = ListedCard & { onBench: HereAnswer | undefined };
+
 /** Cards of one vinyl, wanted one way, stand together where the best of them stands. */
-function byVinyl(cards: readonly ListedCard[]): [ListedCard, ...ListedCard[]][] {
-  const groups = new Map<string, [ListedCard, ...ListedCard[]]>();
+function byVinyl(cards: readonly Shelved[]): [Shelved, ...Shelved[]][] {
+  const groups = new Map<string, [Shelved, ...Shelved[]]>();
   for (const card of cards) {
     const key = `${card.vinyl.id} ${card.wanted}`;
     const group = groups.get(key);
@@ -63,19 +68,12 @@ const named = ({ vinyl }: ListedCard) => ({
   type: vinyl.type as VinylTypeKey,
   colour: { name: vinyl.colour },
 });
-/** The axis the number of a card lies on: that of the cutter on the bench where it was translated. */
-const axisFor = (card: ListedCard, bench: CutterModel | undefined) =>
-  strengthAxis(card.here === 'translated' && bench ? bench : card.model);
-
 /** Cards of a vinyl beside the best one that lie open. */
 const SHOWN = 2;
 
-/** Another card of the vinyl above it, on one line; its colour where it is another than `colour`. */
-function MoreRow({ card, colour, bench }: { card: ListedCard; colour: string; bench: CutterModel | undefined }) {
-  // What is translated lies on the axis of the bench; one's own number on that of the cutter it was found on.
-  const own = card.number === undefined && card.own;
-  const axis = own ? strengthAxis(card.model) : axisFor(card, bench);
-  const number = own ? card.controls.steps[axis.key] : card.number;
+/** Another card of the vinyl above it, on one line; its colour where it is another than `colour`. Its number is its author's. */
+function MoreRow({ card, colour }: { card: ListedCard; colour: string }) {
+  const axis = strengthAxis(card.model);
   return (
     <li>
       <Link className="row-more" to={`/cards/${card.id}`}>
@@ -84,7 +82,7 @@ function MoreRow({ card, colour, bench }: { card: ListedCard; colour: string; be
         </span>
         <span>
           {words.cardStanding[card.standing]}
-          {number !== undefined && <strong> {shortPosition(axis, number)}</strong>}
+          {card.own && <strong> {shortPosition(axis, card.controls.steps[axis.key]!)}</strong>}
         </span>
         <span>{[stands(card), warnings(card)].filter(Boolean).join(' · ')}</span>
       </Link>
@@ -92,11 +90,15 @@ function MoreRow({ card, colour, bench }: { card: ListedCard; colour: string; be
   );
 }
 
-function CardRow({ card, bench }: { card: ListedCard; bench: CutterModel | undefined }) {
-  const axis = strengthAxis(card.model);
-  const shownAxis = axisFor(card, bench);
+function CardRow({ card, bench }: { card: Shelved; bench: CutterModel | undefined }) {
+  // On the bench where something can be said there; else as its author has it.
+  const here = bench && card.onBench;
+  const theirs = strengthAxis(card.model);
+  const axis = here ? strengthAxis(bench) : theirs;
   const vinyl = named(card);
-  const position = card.controls.steps[axis.key]!;
+  const position = card.controls.steps[theirs.key]!;
+  const mark = here ? here.answer.position : position;
+  const result = here ? here.result : card.result;
   return (
     <Link className="row row-vinyl" to={`/cards/${card.id}`}>
       <Swatch type={vinyl.type} hex={card.vinyl.hex} standing={card.standing} />
@@ -106,24 +108,25 @@ function CardRow({ card, bench }: { card: ListedCard; bench: CutterModel | undef
         <div className="quiet small">{whose(card)}</div>
       </div>
       <div className="row-strip">
-        <WindowStrip
-          axis={shownAxis}
-          result={card.result}
-          domain={stripDomain(shownAxis, [card.result.summary], [card.number ?? position])}
-          {...(card.number !== undefined ? { mark: card.number } : card.here ? {} : { mark: position })}
-          width={420}
-          height={22}
-        />
+        {mark === undefined ? (
+          <RowCamps camps={sayAnswer(axis, here!.answer)!} />
+        ) : (
+          <WindowStrip
+            axis={axis}
+            result={result}
+            domain={stripDomain(axis, [result.summary], [mark])}
+            mark={mark}
+            width={420}
+            height={22}
+          />
+        )}
       </div>
       <div className="row-from">
-        <strong>
-          {words.cardStanding[card.standing]}
-          {card.number !== undefined && <span className="row-number"> {shortPosition(shownAxis, card.number)}</span>}
-        </strong>
+        <strong>{words.cardStanding[card.standing]}</strong>
         <div className="quiet small">{stands(card)}</div>
         {warnings(card) && <div className="small">{warnings(card)}</div>}
         <span className="visually-hidden">
-          {axis.word} {formatPosition(axis, position)} ({shortPosition(axis, position)})
+          {theirs.word} {formatPosition(theirs, position)} ({card.model.name})
         </span>
       </div>
     </Link>
@@ -174,7 +177,7 @@ export default function Shelf({ loaderData: { q, cards, bench, model } }: Route.
                 {more.length > 0 && (
                   <ul className="more" aria-label={t.more(vinylTitle(named(best)))}>
                     {more.slice(0, SHOWN).map((card) => (
-                      <MoreRow key={card.id} card={card} colour={best.vinyl.colour} bench={model} />
+                      <MoreRow key={card.id} card={card} colour={best.vinyl.colour} />
                     ))}
                     {more.length > SHOWN && (
                       <li>
@@ -182,7 +185,7 @@ export default function Shelf({ loaderData: { q, cards, bench, model } }: Route.
                           <summary>{t.others(more.length - SHOWN)}</summary>
                           <ul>
                             {more.slice(SHOWN).map((card) => (
-                              <MoreRow key={card.id} card={card} colour={best.vinyl.colour} bench={model} />
+                              <MoreRow key={card.id} card={card} colour={best.vinyl.colour} />
                             ))}
                           </ul>
                         </details>

@@ -36,6 +36,7 @@ export function SideToCheck({
       <p className="quiet" style={{ marginTop: 8 }}>
         {t.least(small(behaviour.minFeatureUm), small(behaviour.minGapUm))}
         {behaviour.growthUm > 0 && ` ${t.growth(small(behaviour.growthUm))}`}
+        {behaviour.leadUm > 0 && ` ${t.lead(small(behaviour.leadUm))}`}
         {behaviour.minLengthUm > 0 && ` ${t.short(small(behaviour.minLengthUm))}`}
       </p>
       {bench.weeding && (

@@ -9,6 +9,7 @@ import { ownCard } from '#work/shelf/publish.ts';
 import { reportCutWithCard, sourceOf } from '#work/shelf/adopt.ts';
 import { sharedReadingOf } from '#work/shelf/shared.ts';
 import { splitOnBench } from '#work/shelf/onBench.ts';
+import { answerFor, bestKnown, small, type Known, type Split } from '#core/answer/index.ts';
 import { coloursOf } from '#work/vinyls/catalogue.ts';
 import { followSchool, schoolsOf } from '#work/vinyls/schools.ts';
 import { leafletOf } from '#work/answer/leaflet.ts';
@@ -22,13 +23,14 @@ import { evidenceRows, weedingOf } from '#work/coupons/evidence.ts';
 import { followVinyl, isFollowed } from '#work/shelf/social.ts';
 import { translationFor } from '#work/shelf/translate.ts';
 import { stockOfVinyl } from '#work/vinyls/stock.ts';
-import { isPinned, pinVinyl, vinylOf } from '#work/vinyls/vinyls.ts';
-import { benchOf } from '#work/workshop/bench.ts';
+import { isPinned, pinVinyl, vinylOf, type Vinyl } from '#work/vinyls/vinyls.ts';
+import { benchOf, type Bench } from '#work/workshop/bench.ts';
 import { workshopOf } from '#work/workshop/workshop.ts';
 import { words } from '../../messages/index.ts';
 import { actions, visitorsBench, enter } from '../../server/enter.server.ts';
 import { BenchModeButton } from '../../ui/coupons/benchMode.tsx';
 import { EvidenceTable } from '../../ui/shelf/EvidenceTable.tsx';
+import { HandSchools } from '../../ui/vinyls/HandSchools.tsx';
 import { KeepForm } from '../../ui/cuts/KeepForm.tsx';
 import { GoButton } from '../../ui/base/Link.tsx';
 import { LeafletBox } from '../../ui/vinyls/LeafletBox.tsx';
@@ -40,7 +42,7 @@ import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import { ColourNav, Head } from './Head.tsx';
 import { SideToCheck } from './SideToCheck.tsx';
 import { MoreWays, Coupons } from './MoreWays.tsx';
-import { shownSetting, shownResult } from './shown.ts';
+import { shownSetting } from './shown.ts';
 import { ToCut } from './ToCut.tsx';
 import { Section } from '../../ui/base/Section.tsx';
 
@@ -67,34 +69,8 @@ export async function loader(args: Route.LoaderArgs) {
   if (!bench) return { ...common, bench: undefined };
   const asked = query.get('wanted');
   const wanted = asked === 'clean' || asked === 'through' ? asked : wantedOfType(vinyl.type);
-  if (!person)
-    return {
-      ...common,
-      bench: {
-        cutter: bench.cutter,
-        bladed: false,
-        blade: undefined,
-        otherBlade: false,
-        mat: undefined,
-        presses: [],
-        wanted,
-        base: startingSetting(bench.cutter.model),
-        result: await typeReading(bench.cutter.model, vinyl.type, wanted),
-        shared: await sharedReadingOf(vinyl.id, bench.cutter.model, wanted),
-        translated: undefined,
-        split: await splitOnBench(bench, vinyl.id, wanted),
-        followed: false,
-        dots: [],
-        rows: [],
-        differ: [],
-        drift: undefined,
-        weeding: undefined,
-        kept: undefined,
-        card: undefined,
-        cut: '',
-      },
-      coupons: [],
-    };
+  const axis = strengthAxis(bench.cutter.model);
+  if (!person) return { ...common, bench: await guestBench(bench, vinyl, wanted), coupons: [] };
   const [{ result, evidence, events }, kept, coupons, shared, card, { mats, presses }, translated, split, followed] =
     await Promise.all([
       readingFor(person.id, vinyl.id, bench.cutter.id, wanted, inHand),
@@ -117,7 +93,12 @@ export async function loader(args: Route.LoaderArgs) {
   const mat = mats.find((m) => m.inUse);
   const graded = new Set(currentGrades(events).map((g) => g.cell));
   const known = evidence.cells.filter((c) => graded.has(c.id));
-  const key = strengthAxis(bench.cutter.model).key;
+  const { key } = axis;
+  const told = {
+    result,
+    shared,
+    translated: translated?.result && translated.result.basis !== 'type' ? translated.result : undefined,
+  };
   const place = new Map(evidence.cells.map((c) => [c.id, c.setting.steps[key]!]));
   return {
     ...common,
@@ -132,9 +113,8 @@ export async function loader(args: Route.LoaderArgs) {
       presses: presses.filter((p) => p.off !== 0).slice(0, 2),
       wanted,
       base: evidence.base,
-      result,
-      shared,
-      translated: translated?.result && translated.result.basis !== 'type' ? translated.result : undefined,
+      ...told,
+      answer: answerOf(told, kept?.controls.steps[key], split),
       split,
       followed,
       card: card && { id: card.id, number: card.number },
@@ -150,6 +130,7 @@ export async function loader(args: Route.LoaderArgs) {
         colour: kept.colour ?? undefined,
         standing: kept.standing,
         why: kept.proof?.sentence,
+        missing: kept.proof?.missing,
         at: kept.kept_at,
         note: kept.note,
         source,
@@ -158,6 +139,44 @@ export async function loader(args: Route.LoaderArgs) {
     },
     coupons: coupons.filter((c) => c.cutter_id === bench.cutter.id),
   };
+}
+
+/** What a bench card says to somebody who has not begun: their cutter is tried on, nothing of theirs is known. */
+async function guestBench(bench: Bench, vinyl: Vinyl, wanted: 'clean' | 'through') {
+  const known = {
+    result: await typeReading(bench.cutter.model, vinyl.type, wanted),
+    shared: await sharedReadingOf(vinyl.id, bench.cutter.model, wanted),
+    translated: undefined,
+  };
+  const split = await splitOnBench(bench, vinyl.id, wanted);
+  return {
+    ...known,
+    answer: answerOf(known, undefined, split),
+    cutter: bench.cutter,
+    bladed: false,
+    blade: undefined,
+    otherBlade: false,
+    mat: undefined,
+    presses: [],
+    wanted,
+    base: startingSetting(bench.cutter.model),
+    split,
+    followed: false,
+    dots: [],
+    rows: [],
+    differ: [],
+    drift: undefined,
+    weeding: undefined,
+    kept: undefined,
+    card: undefined,
+    cut: '',
+  };
+}
+
+/** The one number of this page: the same that lists and charts say. */
+function answerOf(known: Known, kept: number | undefined, split: Split | undefined) {
+  const { reading, from } = bestKnown(known);
+  return answerFor({ kept, reading: small(reading), from, split });
 }
 
 /** Keeps a number as the setting, notes an ordinary cut, pins, or follows a school. */
@@ -213,7 +232,7 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
     unit === 'mm' ? `${micrometresToMm(um)} mm` : `${Number(micrometresToInches(um).toFixed(3))} in`;
   const cells = bench?.result.evidence.cells ?? 0;
   // A number one has or others have found is cut first; a guess is tested first. Either can be done.
-  const known = bench?.bladed && (bench.kept || cells > 0 || bench.shared || bench.translated);
+  const known = bench?.bladed && !bench.answer.camps && bench.answer.from !== 'type';
   const cutForm = bench?.bladed && (
     <WriteForm what="cut">
       <input type="hidden" name="cut" value={bench.cut} />
@@ -248,9 +267,6 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
       </>
     );
   const { kept, cutter, wanted, base } = bench;
-  const result = shownResult(bench);
-  const others = cells === 0 ? bench.shared : undefined;
-  const advised = result.summary.recommended?.position;
   return (
     <>
       {head}
@@ -260,9 +276,10 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
         <SideToCheck vinyl={vinyl} behaviour={behaviour} bench={bench} small={small} />
         <Section id="press" title={t.press}>
           <PressSteps behaviour={behaviour} voices={schools.press} colour={inHand} presses={bench.presses} />
-          {behaviour.press.length > 0 && (
+          {behaviour.bond === 'heat' && (
             <LeafletBox vinyl={vinyl.id} view={leaflet.leaflet} peel={leaflet.peel} colour={inHand} />
           )}
+          <HandSchools type={vinyl.type} voices={schools} colour={inHand} />
         </Section>
       </div>
       <div className="actions">
@@ -276,22 +293,15 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
         )}
       </div>
       <MoreWays vinyl={vinyl} inHand={inHand} stock={stock} pinned={pinned} bench={bench} />
-      <p className="quiet" style={{ marginTop: 20 }}>
-        {cells > 0
-          ? t.evidence(cells, result.evidence.coupons)
-          : others
-            ? t.evidenceOthers(result.evidence.cells, others.crafters)
-            : t.noEvidence}
-      </p>
-      {cells > 0 && (
+      {bench.bladed && (
         <KeepForm
           answer={actionData}
           vinyl={vinyl.id}
           cutter={cutter}
           wanted={wanted}
-          base={base}
-          recommended={advised}
-          kept={kept?.controls}
+          base={kept?.controls ?? base}
+          position={bench.answer.position}
+          title={cells > 0 || kept ? words.result.keepOther : words.result.alreadyKnow}
           colour={colours.length > 1 ? vinyl.colour : undefined}
         />
       )}

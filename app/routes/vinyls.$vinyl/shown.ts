@@ -1,6 +1,6 @@
 import { atStrength, type CutterModel, type Setting } from '#core/controls/index.ts';
-import type { Translated } from '#core/transfer/index.ts';
 import type { FitResult, ShownFit } from '#core/window/index.ts';
+import { bestKnown, type Answer, type Known } from '#core/answer/index.ts';
 import type { Route } from './+types/route';
 
 /** What the page knows of a vinyl on the cutter on the bench. */
@@ -9,21 +9,20 @@ export type OnBench = NonNullable<Route.ComponentProps['loaderData']['bench']>;
 /** Under this chance of a clean cut a check is worth its vinyl. */
 export const CHECK_UNDER = 0.85;
 
-/** One's own cells speak first, then what others found on this model, then what they found on theirs, then the type. */
-export const shownResult = (bench: Known): FitResult | ShownFit =>
-  bench.result.evidence.cells > 0 ? bench.result : (bench.shared?.result ?? bench.translated?.shown ?? bench.result);
-type Known = {
-  result: FitResult;
-  shared: { result: FitResult } | undefined;
-  translated: Translated | undefined;
-};
+/** What the strip is drawn from: the reading that the number comes from. */
+export const shownResult = (bench: Known): FitResult | ShownFit => bestKnown(bench).reading;
 
-/** The controls shown: those kept, else the standing ones at the strength that is advised. */
+/** The whole setting: the controls that are kept, else the standing ones, at the number to set. */
 export function shownSetting(
-  bench: Known & { cutter: { model: CutterModel }; base: Setting; kept: { controls: Setting } | undefined },
+  bench: Known & {
+    answer: Answer;
+    cutter: { model: CutterModel };
+    base: Setting;
+    kept: { controls: Setting } | undefined;
+  },
 ): Setting {
-  const { summary } = shownResult(bench);
-  return (
-    bench.kept?.controls ?? atStrength(bench.cutter.model, bench.base, (summary.recommended ?? summary.best).position)
-  );
+  const controls = bench.kept?.controls ?? bench.base;
+  return bench.answer.position === undefined
+    ? controls
+    : atStrength(bench.cutter.model, controls, bench.answer.position);
 }

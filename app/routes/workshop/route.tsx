@@ -2,6 +2,7 @@ import type { Access } from '#work/people/permissions.ts';
 import { useState } from 'react';
 import { useRouteLoaderData } from 'react-router';
 import { ownTypesOf } from '#work/vinyls/types.ts';
+import { changeBlade } from '#work/answer/newBlade.ts';
 import { addBlade, mountBlade } from '#work/workshop/blades.ts';
 import { addMat, layMat, retireMat, washMat } from '#work/workshop/mats.ts';
 import { addPress, retirePress } from '#work/workshop/presses.ts';
@@ -52,8 +53,14 @@ export function action(args: Route.ActionArgs) {
   return actions(access, args, {
     bench: then(({ person, form }) => putOnBench(person, of(form, 'cutter'))),
     newer: then(({ person, form }) => takeNewerModel(person, of(form, 'cutter'))),
-    blade: then(({ person, form }) => addBlade(person, form)),
-    mount: then(({ person, form }) => mountBlade(person, of(form, 'cutter'), of(form, 'blade'))),
+    blade: async ({ person, form }) => {
+      await changeBlade(person, of(form, 'cutter'), () => addBlade(person, form));
+      return `/workshop/cutters/${of(form, 'cutter')}/blade`;
+    },
+    mount: async ({ person, form }) => {
+      await changeBlade(person, of(form, 'cutter'), () => mountBlade(person, of(form, 'cutter'), of(form, 'blade')));
+      return `/workshop/cutters/${of(form, 'cutter')}/blade`;
+    },
     mat: then(({ person, form }) => addMat(person, form)),
     wash: then(({ person, form }) => washMat(person, of(form, 'mat'))),
     lay: then(({ person, form }) => layMat(person, of(form, 'mat'))),

@@ -1,11 +1,11 @@
 import type { CanvasElement, TableCell } from 'pdfmake/interfaces';
-import { formatPosition } from '#core/controls/index.ts';
 import { stripDomain, stripShades, stripSplit, stripX, type Domain } from '#core/strip/index.ts';
-import { saySeconds } from '#core/vinyls/index.ts';
+import { fullPress, saySeconds } from '#core/vinyls/index.ts';
 import type { Chart, ChartRow } from '#work/answer/chart.ts';
 import { words } from '../../messages/index.ts';
+import { sayAnswer } from '../../ui/answer/sayAnswer.ts';
 import type { Paper } from '#workers/paper.ts';
-import { bothHeats } from '../../ui/base/format.ts';
+import { heatOf } from '../../ui/base/format.ts';
 import { cut, MM, pdf, runs } from './pdf.server.ts';
 
 export const chartPapers = { a4: [297, 210], letter: [279.4, 215.9] } as const;
@@ -59,29 +59,30 @@ function strip(chart: Chart, row: ChartRow, domain: Domain, width: number): Canv
 }
 
 function cutterCell(row: ChartRow, chart: Chart, c: number): TableCell {
-  const { number, parts, from } = row.cells[c]!;
-  if (!number) return { text: words.chart.unknown, color: MUTED };
+  const { answer, parts } = row.cells[c]!;
   const axis = chart.cutters[c]!.axis;
-  const said = formatPosition(axis, number.position);
+  const said = sayAnswer(axis, answer);
+  if (said === undefined) return { text: words.chart.unknown, color: MUTED };
   const rest = parts.filter((p) => p.key !== axis.key).map((p) => `${p.word} ${p.value}`);
   return {
     stack: [
-      runs(`${number.sure ? '' : '~'}${said}`, { bold: true, fontSize: said.length > 8 ? 9.5 : 14 }),
+      runs(said, { bold: true, fontSize: said.length > 8 ? 9.5 : 14 }),
       ...(rest.length > 0 ? [runs(rest.join(', '), { fontSize: 7.5 })] : []),
-      { text: words.chart.from[number.from === 'kept' ? 'kept' : from], fontSize: 7, color: MUTED },
+      { text: answer.camps ? words.chart.camps : words.chart.from[answer.from], fontSize: 7, color: MUTED },
     ],
   };
 }
 
 function pressCell(row: ChartRow, unit: 'C' | 'F'): TableCell {
   const t = words.chart;
-  const way = row.behaviour.press[row.pressWay] ?? row.behaviour.press[0];
-  if (!way) return { text: t.notPressed, color: MUTED };
+  const way = fullPress(row.behaviour.press, row.pressWay);
+  if (!way) return { text: t.noPress[row.behaviour.bond], color: MUTED };
   return {
     stack: [
-      { text: way.heat === undefined ? t.leafletHeat : bothHeats(way.heat, unit).join(' · '), bold: true },
+      { text: heatOf(way, unit)?.join(' · ') ?? t.leafletHeat, bold: true },
       { text: [saySeconds(way.seconds), way.pressure].filter(Boolean).join(', ') },
       { text: t.peel(way.peel), fontSize: 8 },
+      ...(way.then ? [{ text: way.then, fontSize: 8 }] : []),
     ],
   };
 }

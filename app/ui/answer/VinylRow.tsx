@@ -32,6 +32,13 @@ function source(v: LeanRow): [string, string] | undefined {
   return [words.from.type, words.from.typeNext];
 }
 
+/** Where crafters differ there is no one number: theirs, side by side. */
+export const RowCamps = ({ camps }: { camps: string }) => (
+  <p className="row-camps">
+    <strong>{camps}</strong> {words.from.camps}
+  </p>
+);
+
 /** A vinyl as one row: what it looks like, its window on the cutter on the bench, and where the number comes from. */
 export function VinylRow({ vinyl: v }: { vinyl: LeanRow }) {
   const [from, why] = source(v) ?? [];
@@ -44,7 +51,7 @@ export function VinylRow({ vinyl: v }: { vinyl: LeanRow }) {
           <div className="quiet">{vinylLine(v)}</div>
         </div>
         <div className="row-strip">
-          <RowStrip strip={v.strip} width={420} height={22} />
+          {v.camps ? <RowCamps camps={v.camps} /> : <RowStrip strip={v.strip} width={420} height={22} />}
         </div>
         <div className="row-from">
           {from && (

@@ -15,7 +15,7 @@ export function RowStrip({ strip, width, height }: Props) {
   const id = useId();
   if (!strip) return null;
   const split = Math.round(strip.split * width);
-  const x = Math.round(strip.at * width);
+  const x = strip.at === undefined ? undefined : Math.round(strip.at * width);
   const half = strip.label.length * 4.6 + 2;
   return (
     <svg className="strip lean" viewBox={`0 0 ${width} ${TOP + height + FOOT}`} role="img" aria-label={strip.says}>
@@ -27,10 +27,14 @@ export function RowStrip({ strip, width, height }: Props) {
       <path className="u" d={`M0 ${TOP}h${split}v${height}H0z`} />
       <path className="o" d={`M${split} ${TOP}H${width}v${height}H${split}z`} />
       <path fill={`url(#${id})`} d={`M0 ${TOP}H${width}v${height}H0z`} />
-      <path className="m" d={`M${x - 2} ${TOP - 5}h4v${height + 10}h-4z`} />
-      <text x={Math.min(width - half, Math.max(half, x))} y={TOP - 10}>
-        {strip.label}
-      </text>
+      {x !== undefined && (
+        <>
+          <path className="m" d={`M${x - 2} ${TOP - 5}h4v${height + 10}h-4z`} />
+          <text x={Math.min(width - half, Math.max(half, x))} y={TOP - 10}>
+            {strip.label}
+          </text>
+        </>
+      )}
     </svg>
   );
 }

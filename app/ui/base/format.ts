@@ -44,6 +44,18 @@ export function bothHeats(milliCelsius: number, unit: 'C' | 'F'): [string, strin
   return unit === 'C' ? [c, f] : [f, c];
 }
 
+/** The heat of a way to press, a range where it is one: "310 to 330 °F", "154 to 166 °C". */
+export function heatOf(
+  way: { heat?: number | undefined; upTo?: number | undefined },
+  unit: 'C' | 'F',
+): [string, string] | undefined {
+  if (way.heat === undefined) return undefined;
+  const low = bothHeats(way.heat, unit);
+  if (way.upTo === undefined) return low;
+  const high = bothHeats(way.upTo, unit);
+  return [`${low[0].replace(/ .*/, '')} to ${high[0]}`, `${low[1].replace(/ .*/, '')} to ${high[1]}`];
+}
+
 /** Minor units of a currency as people write it: "0.28 EUR". */
 export const money = (minor: number, currency: string): string => `${(minor / 100).toFixed(2)} ${currency}`;
 

@@ -1,6 +1,6 @@
 import { formatPosition, strengthAxis, type CutterModel } from '#core/controls/index.ts';
 import type { Translated } from '#core/transfer/index.ts';
-import type { SplitOnBench } from '#work/shelf/onBench.ts';
+import type { Split } from '#core/answer/index.ts';
 import { words } from '../../messages/index.ts';
 import { isolate, loadPercent } from '../base/format.ts';
 import { Section } from '../base/Section.tsx';
@@ -23,7 +23,7 @@ export function howTranslated(said: Pick<Translated, 'basis' | 'crafters' | 'mod
 }
 
 /** Where what is shared falls into two: both, each with its number here, instead of a middle that suits nobody. */
-export function SplitNotice({ split, model }: { split: SplitOnBench; model: CutterModel | undefined }) {
+export function SplitNotice({ split, model }: { split: Split; model: CutterModel | undefined }) {
   const t = words.card.split;
   const axis = model && strengthAxis(model);
   return (

@@ -1,15 +1,15 @@
-import { saySeconds, type Behaviour, type PressWay } from '#core/vinyls/index.ts';
+import { fullPress, fullWays, otherPresses, saySeconds, type Behaviour, type PressWay } from '#core/vinyls/index.ts';
 import type { SchoolVoice } from '#work/vinyls/schools.ts';
 import { words } from '../../messages/index.ts';
 import type { Press } from '#work/workshop/workshop.ts';
-import { bothHeats, isolate } from '../base/format.ts';
+import { bothHeats, capital, heatOf, isolate } from '../base/format.ts';
 import { Schools } from './Schools.tsx';
 import { useTemperatureUnit } from '../people/usePerson.ts';
 
 function Way({ way, large }: { way: PressWay; large: boolean }) {
   const unit = useTemperatureUnit();
   const t = words.press;
-  const heat = way.heat === undefined ? undefined : bothHeats(way.heat, unit);
+  const heat = heatOf(way, unit);
   return (
     <>
       {large && (
@@ -19,11 +19,15 @@ function Way({ way, large }: { way: PressWay; large: boolean }) {
               {heat[0]} <span className="quiet">{heat[1]}</span>
             </>
           ) : (
-            <span style={{ fontSize: '0.55em' }}>{t.noHeat}</span>
+            <span className="by-leaflet">{t.noHeat}</span>
           )}
         </p>
       )}
-      {large && <p className="press-number less">{saySeconds(way.seconds)}</p>}
+      {large && (
+        <p className={`press-number less ${way.seconds ? '' : 'by-leaflet'}`}>
+          {way.seconds ? saySeconds(way.seconds) : t.noTime}
+        </p>
+      )}
       {!large && (
         <p style={{ fontWeight: 700 }}>
           {heat ? `${heat[0]} (${heat[1]}), ` : ''}
@@ -47,9 +51,34 @@ function Way({ way, large }: { way: PressWay; large: boolean }) {
   );
 }
 
-/** How a vinyl is pressed: the way that is followed, or the usual one, large; the others a tap away, both heats where a mistake would burn. */
+/** A press that is not the press: what it is for, in a line. */
+function OtherPress({ way }: { way: PressWay }) {
+  const unit = useTemperatureUnit();
+  const t = words.press;
+  const heat = heatOf(way, unit);
+  return (
+    <p className="other-press">
+      <strong>{t.purposes[way.purpose as keyof typeof t.purposes]}:</strong>{' '}
+      {[
+        heat && `${heat[0]} (${heat[1]})`,
+        way.seconds && saySeconds(way.seconds),
+        way.pressure && words.leaflet.pressure(way.pressure),
+        words.leaflet.peel(way.peel),
+      ]
+        .filter(Boolean)
+        .join(', ')}
+      {'. '}
+      {way.then}
+    </p>
+  );
+}
+
+/**
+ * How a vinyl is pressed: the full press that is followed, or the usual one, large; further ways a tap away; a tack and the like on
+ * smaller lines of their own. Both heats, where a mistake would burn.
+ */
 export function PressSteps({
-  behaviour: { press, carry },
+  behaviour: { press, bond, because },
   voices,
   colour,
   presses = [],
@@ -62,12 +91,20 @@ export function PressSteps({
 }) {
   const t = words.press;
   const followed = Number(voices.find((v) => v.mine)?.way ?? 1) - 1;
-  const first = press[followed] ?? press[0];
-  if (!first) return <p>{carry === 'tape' ? t.notPressed : t.none}</p>;
+  const first = fullPress(press, followed);
+  const full = fullWays(press);
+  if (bond === 'sticks') return <p>{t.notPressed}</p>;
   return (
     <>
-      <Way way={first} large />
-      {first.heat !== undefined &&
+      {first ? (
+        <Way way={first} large />
+      ) : (
+        <p className="press-number by-leaflet">{bond === 'glue' ? t.none : t.fullByLeaflet}</p>
+      )}
+      {otherPresses(press).map((way) => (
+        <OtherPress key={`${way.purpose} ${way.then}`} way={way} />
+      ))}
+      {first?.heat !== undefined &&
         presses.map((p) => (
           <p key={p.name} style={{ marginTop: 10 }}>
             {p.hottest < first.heat!
@@ -79,14 +116,14 @@ export function PressSteps({
         topic="press"
         voices={voices}
         colour={colour}
-        ways={press.map((way, i) => ({
-          key: String(i + 1),
+        ways={full.map(({ way, place }, i) => ({
+          key: String(place + 1),
           title: i === 0 ? `${words.schools.way(1)}, ${words.schools.usual}` : words.schools.way(i + 1),
           shown: <Way way={way} large={false} />,
         }))}
       />
       <p className="quiet small" style={{ marginTop: 14 }}>
-        {t.source}
+        {capital(because)}. {t.source}
       </p>
     </>
   );

@@ -1,6 +1,6 @@
 import Button from '@mui/material/Button';
 import type { ReactNode } from 'react';
-import type { SchoolVoice } from '#work/vinyls/schools.ts';
+import type { SchoolVoice, Topic } from '#work/vinyls/schools.ts';
 import { words } from '../../messages/index.ts';
 import { isolate } from '../base/format.ts';
 import { WriteForm } from '../base/WriteForm.tsx';
@@ -17,7 +17,7 @@ export function Schools({
   voices,
   colour,
 }: {
-  topic: 'press' | 'cut';
+  topic: Topic;
   ways: readonly Way[];
   voices: readonly SchoolVoice[];
   /** The colour that is looked at, to come back to. */

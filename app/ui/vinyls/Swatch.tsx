@@ -38,6 +38,14 @@ export function Swatch({ type, hex, size = 56, standing = 'draft' }: Props) {
   );
 }
 
+/** The corner alone, as a sign beside its word: how far a number is known. */
+export const Corner = ({ standing }: { standing: Standing }) => (
+  <svg className={`corner ${standing}`} width="22" height="22" viewBox="-3 -3 70 70" aria-hidden="true">
+    <path d={edges[standing]} />
+    {standing === 'tried' && <path d="M48 0L64 16H48Z" />}
+  </svg>
+);
+
 /** The same drawn whole, with its texture in it: for pictures that leave the site. */
 export function SwatchDrawing({ type, hex, standing = 'draft', edge }: Omit<Props, 'size'> & { edge: string }) {
   return (

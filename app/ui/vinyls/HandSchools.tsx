@@ -1,0 +1,40 @@
+import { handSchools, handTopics, type VinylTypeKey } from '#core/vinyls/index.ts';
+import type { Schools as Voices } from '#work/vinyls/schools.ts';
+import { words } from '../../messages/index.ts';
+import { capital } from '../base/format.ts';
+import { Schools } from './Schools.tsx';
+
+/** What crafters do in several ways beside the number and the press figures, topic by topic, behind one tap. */
+export function HandSchools({
+  type,
+  voices,
+  colour,
+}: {
+  type: VinylTypeKey;
+  voices: Voices;
+  colour: string | undefined;
+}) {
+  const schools = handSchools(type);
+  const said = handTopics.filter((topic) => voices[topic].some((v) => v.mine)).length;
+  return (
+    <details className="hand-schools" data-testid="hand-schools">
+      <summary>
+        {words.schools.hand}
+        {said > 0 && ` · ${words.schools.said(said)}`}
+      </summary>
+      {handTopics.map((topic) => (
+        <Schools
+          key={topic}
+          topic={topic}
+          voices={voices[topic]}
+          colour={colour}
+          ways={(schools[topic] ?? []).map((s) => ({
+            key: s.key,
+            title: capital(s.says),
+            shown: s.because ? <p>{capital(s.because)}.</p> : null,
+          }))}
+        />
+      ))}
+    </details>
+  );
+}

@@ -1,0 +1,11 @@
+export {
+  answerDefaults,
+  answerFor,
+  bestKnown,
+  small,
+  type Answer,
+  type Camp,
+  type From,
+  type Known,
+  type Split,
+} from './answer.ts';
