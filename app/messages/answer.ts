@@ -126,7 +126,6 @@ export const answer = {
     driftSame: (share: string) => `The blade has ${share} of its life behind it; the number still holds.`,
     mark: 'Test mark for the margin',
     markWhy: 'Put it in the waste beside the job: a safe place to lift before you unload, and a proof from every job.',
-    markCut: 'with its test mark in the margin',
     bladeSoon: 'Its blade is due for a change soon: lift a corner before you unload.',
     bladeOver: 'Its blade is past its life: change it, or expect to need more.',
     growth: (mm: string) => `Edges swell by about ${mm}: leave gaps open.`,

@@ -1,3 +1,4 @@
+export { nextAfter, nextDefaults, type Next } from './next.ts';
 export {
   answerDefaults,
   answerFor,

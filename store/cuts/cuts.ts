@@ -5,6 +5,10 @@ import { many, one, type Query } from '#store/base/db.ts';
 export const insertOrdinaryCut = (q: Query, cutId: string, wanted: Wanted, witness: boolean) =>
   q.query('insert into ordinary_cut (cut_id, wanted, witness) values ($1, $2, $3)', [cutId, wanted, witness]);
 
+/** Says that a cut has a test mark. @returns false where it had one already */
+export const markWitness = async (q: Query, cutId: string) =>
+  (await q.query('update ordinary_cut set witness = true where cut_id = $1 and not witness', [cutId])).rowCount === 1;
+
 export const dropCut = (q: Query, cutId: string) =>
   q.query('update ordinary_cut set dropped_at = now() where cut_id = $1 and dropped_at is null', [cutId]);
 

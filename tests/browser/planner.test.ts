@@ -255,7 +255,7 @@ describe('where much is known already', () => {
     expect(await violations(b)).toEqual([]);
   });
 
-  test('a test mark rides along with an ordinary cut: three small cells, offered by default, graded', async () => {
+  test('a test mark rides along with an ordinary cut: three small cells, asked for, graded', async () => {
     await b.go(`/vinyls/${vinyl}`);
     const href = await b.driver.executeScript<string>(`return document.querySelector('a[href*="/mark/hpgl"]').href`);
     const file = await b.driver.executeAsyncScript<string>(
@@ -263,9 +263,10 @@ describe('where much is known already', () => {
       href,
     );
     expect(file).toMatch(/PU/);
-    expect(await b.driver.executeScript(`return document.querySelector('[name=witness]').checked`)).toBe(true);
     await (await b.button('I cut this')).click();
     await b.at(/\/cuts\//);
+    await (await b.button('Yes, grade it')).click();
+    await b.css('[data-mark]');
     const cells = await cellsOf(await idOfPage());
     expect(cells).toHaveLength(4);
     expect(cells[1]!.force).toBeLessThan(cells[0]!.force);

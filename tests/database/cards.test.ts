@@ -211,7 +211,11 @@ describe('in another’s hands', () => {
       source_version: 1,
       controls: { steps: { force: 130 } },
     });
-    expect(await listed(other)).toMatchObject({ from: 'others', adopted: true, answer: { position: 130, from: 'kept' } });
+    expect(await listed(other)).toMatchObject({
+      from: 'others',
+      adopted: true,
+      answer: { position: 130, from: 'kept' },
+    });
 
     const cut = await cutWith(other, vinyl, 'clean');
     expect(await unreadCount(person)).toBe(1);

@@ -214,7 +214,10 @@ describe('the same vinyl twice', () => {
     // One row in lists, found by either spelling; colours of one name are one.
     for (const q of ['starling', 'starlng ferule'])
       expect((await listVinyls(person, bench, q)).map((v) => v.id)).toEqual([first]);
-    expect((await listVinyls(person, bench, ''))[0]).toMatchObject({ id: first, answer: { position: 131, from: 'kept' } });
+    expect((await listVinyls(person, bench, ''))[0]).toMatchObject({
+      id: first,
+      answer: { position: 131, from: 'kept' },
+    });
     expect((await coloursOf(first)).map((c) => c.name)).toEqual(['ember red']);
     expect(await fieldsOf(mergeVinyls(person, first, second))).toEqual({ form: 'These two are one vinyl already.' });
 

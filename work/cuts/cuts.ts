@@ -7,6 +7,8 @@ import {
   shortPosition,
   strengthAxis,
   validateSetting,
+  type CutterModel,
+  type Setting,
   type SettingPart,
   AxisError,
   settingSchema,
@@ -15,7 +17,8 @@ import { layWitness } from '#core/coupon/index.ts';
 import { cutFileKinds, writeCutFile } from '#core/cutfile/index.ts';
 import type { GradeEvent } from '#core/grades/index.ts';
 import * as coupons from '#store/coupons/coupons.ts';
-import { db, transaction } from '#store/base/db.ts';
+import type { Wanted } from '#store/coupons/coupons.ts';
+import { db, transaction, type Query } from '#store/base/db.ts';
 import * as store from '#store/cuts/cuts.ts';
 import * as workshopStore from '#store/workshop/workshop.ts';
 import { Invalid, NotFound } from '#work/base/errors.ts';
@@ -98,19 +101,34 @@ export async function reportCut(person: Person, bench: Bench, form: FormData, cr
       setting: input.setting,
       lengthUm: 0,
     });
-    if (input.witness) {
-      const { marks, sheet } = layWitness(bench.cutter.model, input.setting, vinyl.behaviour.cutFrom);
-      for (const { number, setting } of marks)
-        await coupons.insertCell(q, {
-          id: uuidv7(),
-          cutId: input.cut,
-          number,
-          setting,
-          lengthUm: sheet.cells.find((c) => c.number === number)!.length,
-        });
-    }
+    if (input.witness) await insertMarks(q, input.cut, bench.cutter.model, input.setting, vinyl);
   });
   return input.cut;
+}
+
+/** The cells of the test mark, beside the one cell of the cut. */
+async function insertMarks(q: Query, cutId: string, model: CutterModel, setting: Setting, vinyl: Vinyl): Promise<void> {
+  const { marks, sheet } = layWitness(model, setting, vinyl.behaviour.cutFrom);
+  for (const { number, setting: at } of marks)
+    await coupons.insertCell(q, {
+      id: uuidv7(),
+      cutId,
+      number,
+      setting: at,
+      lengthUm: sheet.cells.find((c) => c.number === number)!.length,
+    });
+}
+
+/** "I cut the test mark too": its cells wait for their grades. Said twice, it is one mark. */
+export async function addMarks(person: Person, id: string): Promise<void> {
+  const row = await ownCut(person, id);
+  const [vinyl, model] = await Promise.all([
+    vinylOf(person, row.vinyl_id, row.colour_id ?? undefined),
+    workshopStore.modelByVersion(db(), row.setting.model, row.setting.version),
+  ]);
+  await transaction(async (q) => {
+    if (await store.markWitness(q, row.id)) await insertMarks(q, row.id, model!.definition, row.setting, vinyl);
+  });
 }
 
 /**
@@ -142,8 +160,15 @@ export type CutView = {
   id: string;
   cell: string;
   vinyl: Vinyl;
+  cutterId: string;
   cutter: string;
+  model: CutterModel;
+  wanted: Wanted;
+  /** Where it was cut, on the cutter's axis. */
+  position: number;
   parts: SettingPart[];
+  /** Passes it was to be cut with, and those that were run so far: more where it was run again before it was unloaded. */
+  passesSet: number;
   passes: number;
   /** Cells of the test mark in the margin, lightest first. */
   marks: { cell: string; number: number; shown: string }[];
@@ -153,19 +178,26 @@ export type CutView = {
 
 async function view(person: Person, row: store.OrdinaryCutRow): Promise<CutView> {
   const marked = row.witness ? (await coupons.cellsOf(db(), row.id)).filter((c) => c.number > 1) : [];
-  const [vinyl, model, events] = await Promise.all([
+  const [vinyl, model, events, run] = await Promise.all([
     vinylOf(person, row.vinyl_id, row.colour_id ?? undefined),
     workshopStore.modelByVersion(db(), row.setting.model, row.setting.version),
     eventStore.eventsOfCells(db(), [row.cell_id, ...marked.map((c) => c.id)]),
+    eventStore.passesRun(db(), row.id),
   ]);
   const axis = strengthAxis(model!.definition);
+  const passesSet = passesOf(model!.definition, row.setting);
   return {
     id: row.id,
     cell: row.cell_id,
     vinyl,
+    cutterId: row.cutter_id,
     cutter: row.cutter,
+    model: model!.definition,
+    wanted: row.wanted,
+    position: row.setting.steps[axis.key]!,
     parts: formatSetting(model!.definition, row.setting),
-    passes: passesOf(model!.definition, row.setting),
+    passesSet,
+    passes: Math.max(passesSet, ...run.filter((r) => r.cell_id === row.cell_id).map((r) => r.passes)),
     marks: marked.map((c) => ({
       cell: c.id,
       number: c.number,

@@ -2,7 +2,10 @@ import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
 import { Link } from 'react-router';
 import { cardOfCut, sayWhatWasSeen } from '#work/shelf/adopt.ts';
-import { dropCut, cutOf } from '#work/cuts/cuts.ts';
+import { addMarks, dropCut, cutOf } from '#work/cuts/cuts.ts';
+import { afterCut } from '#work/answer/afterCut.ts';
+import { keepSetting } from '#work/shelf/evidence.ts';
+import { WhatNext } from './WhatNext.tsx';
 import { putBack, stockOfVinyl, takeForCut, takeOfCut } from '#work/vinyls/stock.ts';
 import { words } from '../../messages/index.ts';
 import { actions, enter } from '../../server/enter.server.ts';
@@ -28,6 +31,7 @@ export async function loader(args: Route.LoaderArgs) {
     cut,
     stock,
     take,
+    after: await afterCut(person!, cut),
     card: await cardOfCut(person, cut.id),
     told: new URL(args.request.url).searchParams.has('told'),
   };
@@ -40,6 +44,14 @@ export function action(args: Route.ActionArgs) {
     tell: async ({ person, form, address }) => {
       await sayWhatWasSeen(person, cut, form, address);
       return `/cuts/${cut}?told`;
+    },
+    mark: async ({ person }) => {
+      await addMarks(person, cut);
+      return `/cuts/${cut}`;
+    },
+    keep: async ({ person, form }) => {
+      await keepSetting(person, form);
+      return `/cuts/${cut}`;
     },
     take: async ({ person, form }) => {
       await cutOf(person, cut);
@@ -60,7 +72,10 @@ export function action(args: Route.ActionArgs) {
 export const meta: Route.MetaFunction = () => [{ title: words.title(words.cut.title) }];
 
 /** The second of two taps: how did the cut go? */
-export default function Job({ loaderData: { cut, card, told, stock, take }, actionData }: Route.ComponentProps) {
+export default function CutPage({
+  loaderData: { cut, after, card, told, stock, take },
+  actionData,
+}: Route.ComponentProps) {
   const unit = useLengthUnit();
   const taking = actionData?.values.what === 'take' ? actionData : undefined;
   return (
@@ -77,7 +92,17 @@ export default function Job({ loaderData: { cut, card, told, stock, take }, acti
       <Refused />
       <div style={{ maxWidth: 640 }}>
         <HowDidItGo cut={cut} title={words.cut.ask} alone />
-        {cut.marks.length > 0 && <WitnessGrades cut={cut} />}
+        <WhatNext cut={cut} after={after} />
+        {cut.marks.length > 0 ? (
+          <WitnessGrades cut={cut} />
+        ) : (
+          <WriteForm what="mark" className="line-up ask-mark">
+            <span>{words.cut.markCut}</span>
+            <Button type="submit" variant="text">
+              {words.cut.markYes}
+            </Button>
+          </WriteForm>
+        )}
         <p className="quiet" style={{ marginTop: 16 }}>
           {words.cut.later}
         </p>

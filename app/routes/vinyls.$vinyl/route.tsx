@@ -244,9 +244,6 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
       <Button type="submit" variant={known ? 'contained' : 'outlined'}>
         {t.iCut}
       </Button>
-      <label className="with-mark">
-        <input type="checkbox" name="witness" value="yes" defaultChecked /> {t.markCut}
-      </label>
     </WriteForm>
   );
   const planAt = (wanted: string) =>

@@ -25,16 +25,18 @@ export function HowDidItGo({ cut, title, alone = false, onAnswered }: Props) {
   const t = words.cut;
   const mine = useBenchEvents([cut.cell]);
   const events: GradeEvent[] = [...cut.events, ...gradesAmong(mine)];
+  // Run again before it was unloaded: the question is asked anew, and the first answer stands.
+  const passes = Math.max(cut.passes, ...mine.flatMap((e) => (e.kind === 'cut' ? [e.passes] : [])));
   const [again, setAgain] = useState(false);
-  const grade = currentGrades(events).find((g) => g.cell === cut.cell)?.grade;
+  const grade = currentGrades(events).find((g) => g.cell === cut.cell && g.passes === passes)?.grade;
   const last = lastGrade(events);
   const answer = useCallback(
     (word: Grade) => {
       setAgain(false);
-      add({ kind: 'grade', cell: cut.cell, figure: 1, passes: cut.passes, grade: word });
+      add({ kind: 'grade', cell: cut.cell, figure: 1, passes, grade: word });
       onAnswered?.();
     },
-    [add, cut.cell, cut.passes, onAnswered],
+    [add, cut.cell, onAnswered, passes],
   );
   const open = grade === undefined || again;
   useEffect(() => {
@@ -57,7 +59,8 @@ export function HowDidItGo({ cut, title, alone = false, onAnswered }: Props) {
       </p>
       {grade && !open ? (
         <p style={{ marginTop: 12, fontSize: '1.25rem' }} role="status" data-testid="cut-kept">
-          <strong>{t.kept(words.grades[grade].word)}</strong>{' '}
+          <strong>{alone ? t.after[grade] : t.kept(words.grades[grade].word)}</strong>{' '}
+          {!alone && grade !== cut.wanted && <Link to={`/cuts/${cut.id}`}>{t.whatNow}</Link>}{' '}
           <Button
             variant="text"
             onClick={() => {
