@@ -22,6 +22,7 @@ import {
   type Prior,
 } from '#core/window/index.ts';
 import { gradeWords } from '#core/grades/index.ts';
+import { decideGroup } from './decide.ts';
 import { logPosterior, parametersFor } from '#core/window/likelihood.ts';
 
 /**
@@ -566,6 +567,9 @@ function wrongPhysics(
   const short = (row: number[]) => row.map((v) => Number(Math.max(0, v).toFixed(6)));
   return { prior, truth: { kind: 'table', strength, p: p.map(short) } };
 }
+
+/** Which of two camps' numbers works here, decided by four cells: right and wrong verdicts beside those by hand. */
+export const also = (seed: number) => ({ decide: decideGroup(400, seed) });
 
 export const table = (groups: Groups): string => {
   const names = [...new Set(Object.values(groups).flatMap((g) => Object.keys(g.baselines)))];

@@ -30,11 +30,13 @@ export const coupons = {
       new: 'Find the number',
       check: 'Check a number somebody else found',
       retune: 'Re-tune: another blade, colour or day',
+      decide: 'Decide between two camps',
       even: 'See how evenly it cuts over the mat',
     },
     says: {
       check: (value: string) => `Somebody has it at ${value}. A few cells round it say whether it holds here.`,
       retune: 'What you know was found otherwise. A few cells say how far the number has moved.',
+      decide: 'Crafters cut it in two ways. These cells tell which of the two numbers works on yours.',
       even: 'The same cell all over the mat, where a little less or more shows at once. Load a whole sheet.',
     },
     also: 'Try beside the strength',

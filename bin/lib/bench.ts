@@ -33,6 +33,8 @@ const bench = <C, G>(
     table: (groups: G) => string;
     /** What is measured beside the cases, in the same run. */
     speed?: () => unknown;
+    /** Groups with a measure of their own. */
+    also?: (seed: number) => object;
   },
 ): Bench => ({
   about,
@@ -42,8 +44,9 @@ const bench = <C, G>(
   run: async (cases, seed) => {
     const groups = await b.run(cases as C, seed);
     const speed = b.speed?.();
-    const line = speed === undefined ? '' : `\n${JSON.stringify(speed)}`;
-    return { told: { groups, ...(speed === undefined ? {} : { speed }) }, table: b.table(groups) + line };
+    const also = b.also?.(seed);
+    const lines = [speed, also].flatMap((x) => (x === undefined ? [] : [`\n${JSON.stringify(x)}`])).join('');
+    return { told: { groups, ...also, ...(speed === undefined ? {} : { speed }) }, table: b.table(groups) + lines };
   },
 });
 const benches: Record<string, Bench> = {

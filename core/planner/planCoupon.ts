@@ -17,7 +17,7 @@ import {
   type Setting,
 } from '../controls/index.ts';
 import { quantile } from '../stats/index.ts';
-import { vinylTypeKeys } from '../vinyls/index.ts';
+import { vinylTypeKeys, type VinylTypeKey } from '../vinyls/index.ts';
 import {
   aroundSchema,
   fitInputSchema,
@@ -28,6 +28,7 @@ import {
   type Posterior,
 } from '../window/index.ts';
 import type { Way } from './columns.ts';
+import { decideCells, type TwoCamps } from './decide.ts';
 import { designBatch, worthOfCells, type Design } from './design.ts';
 
 export const planDefaults = {
@@ -43,9 +44,10 @@ export const cellLimits = { min: 3, max: 12 };
 
 /**
  * Why a coupon is cut: nothing is known; somebody else's number is tried here; what is known was found with another blade, colour or on
- * another day; or the same cell all over the mat, to see how evenly the cutter presses.
+ * another day; crafters fall into two camps, and it is to be decided which number works here; or the same cell all over the mat, to see
+ * how evenly the cutter presses.
  */
-export const planModes = ['new', 'check', 'retune', 'even'] as const;
+export const planModes = ['new', 'check', 'retune', 'decide', 'even'] as const;
 
 export const planInputSchema = z.strictObject({
   format: z.literal('versipel-plan/1'),
@@ -56,6 +58,10 @@ export const planInputSchema = z.strictObject({
   target: fitInputSchema.shape.target,
   around: aroundSchema.optional(),
   mode: z.enum(planModes).default('new'),
+  camps: z
+    .tuple([z.int(), z.int()])
+    .optional()
+    .describe('for mode decide: the numbers of two camps, as places on the axis'),
   also: z
     .array(z.enum(['passes', 'speed']))
     .max(2)
@@ -149,6 +155,24 @@ function evenDesign(post: Posterior, wanted: 'clean' | 'through', way: Way, coun
   return { cells, ...worthOfCells(post, cells, { wanted, ways: [way], seed }) };
 }
 
+/** Cells that tell which of two camps' numbers works here. */
+function decideDesign(
+  post: Posterior,
+  type: VinylTypeKey,
+  camps: TwoCamps,
+  { wanted, way, count, seed }: { wanted: 'clean' | 'through'; way: Way; count: number; seed: number },
+): Design {
+  const { min, max } = limitsOf(post.axis);
+  for (const position of camps)
+    if (position < min || position > max)
+      throw new RangeError(`camps: ${position} is no place of ${post.axis.word}; it has ${min} to ${max}`);
+  const cells = decideCells({ axis: post.axis, type, camps, wanted, count, seed }).map((position) => ({
+    position,
+    way,
+  }));
+  return { cells, ...worthOfCells(post, cells, { wanted, ways: [way], seed }) };
+}
+
 /**
  * Plans the next coupon: cells where they are expected to teach most about the choice (`designBatch`), lightest first.
  *
@@ -167,7 +191,9 @@ export function planCoupon(input: PlanInput): Plan {
   const design =
     mode === 'even'
       ? evenDesign(post, wanted, ways[0]!, input.count, seed)
-      : designBatch(post, { count: input.count, wanted, ways, seed });
+      : mode === 'decide' && input.camps
+        ? decideDesign(post, input.type, input.camps, { wanted, way: ways[0]!, count: input.count, seed })
+        : designBatch(post, { count: input.count, wanted, ways, seed });
   const round = (chance: number) => Number(chance.toFixed(3));
   return {
     format: 'versipel-plan-result/1',

@@ -1,6 +1,7 @@
 import { describe, expect, test } from 'vitest';
 import { limitsOf, passesOf, shippedModel, shippedModels, startingSetting, strengthAxis } from '../controls/index.ts';
-import { cellLimits, compareWays, planCoupon, type PlanInput } from './index.ts';
+import type { Grade } from '../grades/index.ts';
+import { cellLimits, compareWays, decide, decideCells, planCoupon, type PlanInput } from './index.ts';
 
 const [marlow, oxbow] = shippedModels as [(typeof shippedModels)[0], (typeof shippedModels)[0]];
 const input = (change: Partial<PlanInput> = {}): PlanInput => ({
@@ -148,5 +149,67 @@ describe('a coupon that checks', () => {
       figures: [{ grades: [{ passes: 1, grade: 'hangs' as const }] }],
     }));
     expect(compareWays(input({ also: ['passes'], cells: weak })).find((r) => r.chosen)!.passes).toBeGreaterThan(1);
+  });
+});
+
+describe('two camps', () => {
+  const axis = strengthAxis(shippedModel('marlow-24', 1)!);
+  const ask = { axis, type: 'smooth', camps: [97, 177] as const, wanted: 'clean', seed: 3 } as const;
+  test('four cells within and between both numbers, lightest first, the same each time', () => {
+    const cells = decideCells({ ...ask, count: 4 });
+    expect(cells).toHaveLength(4);
+    expect([...cells].sort((a, b) => a - b)).toEqual(cells);
+    expect(decideCells({ ...ask, count: 4 })).toEqual(cells);
+    expect(cells[0]!).toBeGreaterThan(60);
+    expect(cells.at(-1)!).toBeLessThan(270);
+  });
+  test('what was seen says which number works: one, the other, both, neither', () => {
+    const seen = (...grades: [number, Grade][]) =>
+      decide(
+        ask,
+        grades.map(([position, g]) => ({ position, grade: g })),
+      );
+    expect(seen([90, 'clean'], [100, 'clean'], [160, 'scored'], [178, 'through']).verdict).toBe('first');
+    expect(seen([90, 'uncut'], [100, 'uncut'], [160, 'clean'], [178, 'clean']).verdict).toBe('second');
+    expect(seen([90, 'uncut'], [100, 'uncut'], [160, 'uncut'], [178, 'uncut']).verdict).toBe('neither');
+    expect(
+      decide({ ...ask, camps: [120, 130] }, [
+        { position: 120, grade: 'clean' },
+        { position: 130, grade: 'clean' },
+      ]).verdict,
+    ).toBe('either');
+    // Nothing was cut: both camps are as likely, and nothing is said.
+    expect(seen().verdict).toBe('open');
+  });
+  test('a plan for it is a coupon like any other; a camp off the axis is said', () => {
+    const plan = planCoupon({
+      format: 'versipel-plan/1',
+      model: shippedModel('marlow-24', 1)!,
+      type: 'smooth',
+      cells: [],
+      wanted: 'clean',
+      target: {},
+      mode: 'decide',
+      camps: [97, 177],
+      also: [],
+      count: 4,
+      seed: 1,
+    });
+    expect(plan.cells).toHaveLength(4);
+    expect(() =>
+      planCoupon({
+        format: 'versipel-plan/1',
+        model: shippedModel('marlow-24', 1)!,
+        type: 'smooth',
+        cells: [],
+        wanted: 'clean',
+        target: {},
+        mode: 'decide',
+        camps: [97, 900],
+        also: [],
+        count: 4,
+        seed: 1,
+      }),
+    ).toThrow('camps: 900 is no place');
   });
 });

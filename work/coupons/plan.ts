@@ -3,7 +3,15 @@ import { z } from 'zod';
 import { startingSetting, type CutterModel, type Setting } from '#core/controls/index.ts';
 import { HANDLING, layCoupon, type CouponSheet } from '#core/coupon/index.ts';
 import type { GradeEvent } from '#core/grades/index.ts';
-import { cellLimits, planDefaults, planModes, type Plan, type PlanInput } from '#core/planner/index.ts';
+import {
+  cellLimits,
+  decideDefaults,
+  planDefaults,
+  planModes,
+  type Plan,
+  type PlanInput,
+  type TwoCamps,
+} from '#core/planner/index.ts';
 import { wantedOfType } from '#core/vinyls/index.ts';
 import { fitInputFrom, type Around, type Evidence, type FitResult } from '#core/window/index.ts';
 import * as store from '#store/coupons/coupons.ts';
@@ -44,7 +52,12 @@ export type PlanWish = {
   also: PlanInput['also'];
   /** Somebody else's number that is tried here. */
   around?: Around;
+  /** The numbers of two camps that it is decided between. */
+  camps?: TwoCamps;
 };
+
+/** What others have it at: one number to be checked, or those of two camps. */
+export type FromOthers = { prior?: Around | undefined; camps?: TwoCamps | undefined };
 
 /**
  * Reads a plan's wish from the address or a form.
@@ -56,19 +69,30 @@ export async function planWish(
   bench: Bench,
   vinyl: Vinyl,
   form: FormData,
-  prior?: Around,
+  { prior, camps }: FromOthers = {},
 ): Promise<PlanWish> {
   const wanted = wantedForm.parse(form.get('wanted') ?? wantedOfType(vinyl.type));
   const base = person ? await baseFor(person.id, vinyl.id, bench.cutter, wanted) : startingSetting(bench.cutter.model);
-  const { mode, also } = read(modeForm, { mode: form.get('mode') ?? undefined, also: form.getAll('also') });
+  const { mode: asked, also } = read(modeForm, { mode: form.get('mode') ?? undefined, also: form.getAll('also') });
+  // Where crafters do not differ there is nothing to decide between.
+  const mode = asked === 'decide' && !camps ? 'new' : asked;
   const around = mode === 'check' ? prior : undefined;
   return {
-    count: form.get('cells') ?? (mode === 'new' ? planDefaults.cells : mode === 'even' ? EVEN.cells : planDefaults.few),
+    count:
+      form.get('cells') ??
+      {
+        new: planDefaults.cells,
+        even: EVEN.cells,
+        decide: decideDefaults.cells,
+        check: planDefaults.few,
+        retune: planDefaults.few,
+      }[mode],
     wanted,
     base: readControls(bench.cutter.model, form, base),
     mode,
     also,
     ...(around ? { around } : {}),
+    ...(mode === 'decide' ? { camps: camps! } : {}),
   };
 }
 
@@ -87,7 +111,7 @@ export async function previewCoupon(
   person: Person | undefined,
   bench: Bench,
   vinyl: Vinyl,
-  { count, wanted, base, mode, also, around }: PlanWish,
+  { count, wanted, base, mode, also, around, camps }: PlanWish,
   batch?: string,
 ): Promise<Preview> {
   const { evidence, events } = person
@@ -107,6 +131,7 @@ export async function previewCoupon(
     target: input.target,
     base,
     mode,
+    ...(camps ? { camps: [...camps] } : {}),
     also,
     ...(input.around || around ? { around: around ?? input.around! } : {}),
     count: countForm.parse(count),
@@ -133,12 +158,12 @@ export async function makeCoupon(
   bench: Bench,
   vinylId: string,
   form: FormData,
-  { prior, createdAt }: { prior?: Around | undefined; createdAt?: Date } = {},
+  { createdAt, ...others }: FromOthers & { createdAt?: Date } = {},
 ): Promise<string> {
   if (!bench.blade) throw new Invalid({ form: `Put a blade on ${bench.cutter.name} first.` });
   await needRoom(person, 'coupons');
   const { vinyl, batchId, piece } = await inHand(person, vinylId, form);
-  const wish = await planWish(person, bench, vinyl, form, prior);
+  const wish = await planWish(person, bench, vinyl, form, others);
   const count = piece ? roomFor(bench.cutter.model, vinyl, wish, piece) : wish.count;
   const { plan: fitted, sheet } = await previewCoupon(person, bench, vinyl, { ...wish, count }, batchId);
   const plan = { ...fitted, asked: countForm.parse(wish.count) };

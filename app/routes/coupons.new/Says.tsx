@@ -54,7 +54,7 @@ export function Says({
       <p style={{ fontSize: '1.1875rem' }} data-testid="plan-says">
         {mode === 'check' && plan.around
           ? t.says.check(formatPosition(axis, plan.around.position))
-          : mode === 'retune' || mode === 'even'
+          : mode === 'retune' || mode === 'even' || mode === 'decide'
             ? t.says[mode]
             : plan.reason === 'cold'
               ? t.cold
@@ -68,14 +68,16 @@ export function Says({
         scale
         width={420}
       />
-      {plan.expected && mode !== 'even' && (
+      {plan.expected && mode !== 'even' && mode !== 'decide' && (
         <p data-testid="expected">
           {plan.expected.after - plan.expected.now < 0.02
             ? t.hardly(wanted, timesInHundred(now))
             : t.expected(wanted, timesInHundred(now), timesInHundred(now + plan.expected.after - plan.expected.now))}
         </p>
       )}
-      {mode !== 'even' && plan.place && <WhyThisCoupon axis={axis} place={plan.place} domain={domain} />}
+      {mode !== 'even' && mode !== 'decide' && plan.place && (
+        <WhyThisCoupon axis={axis} place={plan.place} domain={domain} />
+      )}
       {mode !== 'even' && evenness?.zone && (
         <p className="notice" data-testid="lay-away">
           {words.even.said(evenness)} {words.even.away}

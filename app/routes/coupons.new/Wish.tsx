@@ -46,7 +46,7 @@ export function Wish({
         <legend>{t.mode}</legend>
         <div className="choices">
           {planModes
-            .filter((m) => m !== 'check' || card)
+            .filter((m) => (m !== 'check' || card) && (m !== 'decide' || mode === 'decide'))
             .map((m) => (
               <label className="choice" key={m}>
                 <input type="radio" name="mode" value={m} defaultChecked={mode === m} />

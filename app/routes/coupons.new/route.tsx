@@ -7,7 +7,7 @@ import { evennessOfCutter } from '#work/coupons/evenness.ts';
 import { stockOfVinyl } from '#work/vinyls/stock.ts';
 import { vinylOf } from '#work/vinyls/vinyls.ts';
 import { benchOf } from '#work/workshop/bench.ts';
-import { priorOf } from '#work/shelf/prior.ts';
+import { fromOthers } from '#work/shelf/prior.ts';
 import { words } from '../../messages/index.ts';
 import { actions, addressOf, visitorsBench, enter } from '../../server/enter.server.ts';
 import { CouponDrawing } from '../../ui/coupons/CouponDrawing.tsx';
@@ -38,8 +38,8 @@ export async function loader(args: Route.LoaderArgs) {
   const form = new FormData();
   for (const [key, value] of query) form.append(key, value);
   try {
-    const prior = await priorOf(person, bench, form);
-    const preview = await previewCoupon(person, bench, vinyl, await planWish(person, bench, vinyl, form, prior));
+    const others = await fromOthers(person, bench, vinyl, form);
+    const preview = await previewCoupon(person, bench, vinyl, await planWish(person, bench, vinyl, form, others));
     return { vinyl, stock, evenness, cutter: bench.cutter, preview, wrong: undefined };
   } catch (error) {
     if (!(error instanceof Invalid)) throw error;
@@ -62,8 +62,9 @@ export function action(args: Route.ActionArgs) {
     make: async ({ person, form }) => {
       const bench = await benchOf(person);
       if (!bench) throw new NotFound('There is no cutter on the bench.');
-      const prior = await priorOf(person, bench, form);
-      return `/coupons/${await makeCoupon(person, bench, String(form.get('vinyl')), form, { prior })}`;
+      const vinyl = await vinylOf(person, String(form.get('vinyl')));
+      const others = await fromOthers(person, bench, vinyl, form);
+      return `/coupons/${await makeCoupon(person, bench, vinyl.id, form, others)}`;
     },
   });
 }
