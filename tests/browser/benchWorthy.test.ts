@@ -200,7 +200,7 @@ describe('on the bench', () => {
     // Asked once: the page of the cut shows what was said.
     const [cut] = await rows<{ id: string }>(database.url, 'select cut_id as id from ordinary_cut');
     await b.go(`/cuts/${cut!.id}`);
-    expect(await (await b.css('[data-testid=cut-kept]')).getText()).toContain('Kept: clean.');
+    expect(await (await b.css('[data-testid=cut-kept]')).getText()).toContain('Clean.');
     await b.go(`/vinyls/${vinyl!.id}`);
     // Cut through is a question of its own.
     await (await b.button('Cut through')).click();

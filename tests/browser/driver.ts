@@ -94,7 +94,7 @@ export async function openBrowser(base: () => string, more: string[] = []): Prom
         `no button ${text}`,
       ),
     fill: async (name, value) => {
-      const field = await css(`[name="${name}"]`);
+      const field = await css(`[name="${name}"]:not([type=hidden])`);
       await field.clear();
       await field.sendKeys(value);
     },

@@ -133,10 +133,12 @@ describe('what do I set?', () => {
     await b.fill('strength', '146');
     await click('[name=only]');
     await press('Keep this');
+    await click('[data-testid=why] summary');
     await b.says('kept for gold');
     expect(await (await b.css('[data-testid=to-set]')).getText()).toBe('146');
     await b.go(`/vinyls/${ids.starling}`);
-    expect(await b.text()).toContain('kept for gold');
+    await click('[data-testid=why] summary');
+    await b.says('kept for gold');
     await press('Pin it');
     await b.button('Unpin it');
     await b.go('/vinyls');
@@ -287,7 +289,8 @@ describe('the workshop', () => {
     await press('Mount a new blade');
     await b.fill('name', 'second');
     await press('Mount it');
-    await b.says('second, 45°');
+    await b.at(/\/blade$/);
+    await b.says('second on');
     await b.go(`/vinyls/${ids.starling}`);
     await click('[data-testid=retune] a');
     await b.at(/mode=retune/);

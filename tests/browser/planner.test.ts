@@ -224,7 +224,7 @@ describe('where much is known already', () => {
     );
     await closeDb();
     await b.go(`/vinyls/${vinyl}`);
-    await b.says('This blade has not cut it yet');
+    await b.says('This blade has not cut it');
     await (await b.css('[data-testid=retune] a')).click();
     await b.at(/mode=retune/);
     await b.says('What you know was found otherwise.');
