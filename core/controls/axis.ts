@@ -67,6 +67,7 @@ const tidy = (value: number): string => String(Number(value.toPrecision(12)));
 /**
  * A position in the cutter's own words: "134", "4½", "−3".
  * @throws AxisError when the axis has no such position
+ * @example formatPosition(strengthAxis(shippedModel('marlow-24', 1)), 142) // '142'
  */
 export function formatPosition(axis: Axis, position: number): string {
   const { min, max } = limitsOf(axis);
@@ -123,6 +124,7 @@ export function describeLimits(axis: Axis): string {
 /**
  * Reads what a person typed for an axis.
  * @throws AxisError when it is not a place on the axis
+ * @example parsePosition(strengthAxis(shippedModel('marlow-24', 1)), '142') // 142
  */
 export function parsePosition(axis: Axis, text: string): number {
   const typed = text.trim();

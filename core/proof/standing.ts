@@ -210,7 +210,10 @@ function missingFor(
   return { cuts: enough, days: Math.max(0, rules.provenDays - days.size) };
 }
 
-/** What is missing, as a crafter says it: "5 more good cuts, one on another day, would prove it". */
+/**
+ * What is missing, as a crafter says it: "5 more good cuts, one on another day, would prove it".
+ * @example sayMissing({ cuts: 5, days: 1 }) // '5 more good cuts, one on another day, would prove it'
+ */
 export function sayMissing({ cuts, days }: { cuts: number; days: number }): string {
   if (cuts === 1) return `one more good cut${days > 0 ? ' on another day' : ''} would prove it`;
   return `${cuts} more good cuts${days > 0 ? (days === 1 ? ', one on another day,' : `, on ${days} other days,`) : ''} would prove it`;

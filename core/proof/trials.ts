@@ -10,7 +10,10 @@ export const trialDefaults = {
   around: 0.4,
 };
 
-/** What a grade says about a setting that was to give another: as wanted, one grade beside it, or worse. */
+/**
+ * What a grade says about a setting that was to give another: as wanted, one grade beside it, or worse.
+ * @example outcomeOf('hangs', 'clean') // 'almost'
+ */
 export function outcomeOf(grade: Grade, wanted: 'clean' | 'through'): Outcome {
   const off = Math.abs(gradeIndex[grade] - gradeIndex[wanted]);
   // The carrier deeply cut is no small thing: it curls, and lifts with the waste.

@@ -15,6 +15,7 @@ export function normalDensity(z: number): number {
  *
  * @param z any number; ±Infinity give 1 and 0
  * @example normalCdf(1.959963984540054) // 0.975
+ * @example normalCdf(1.96) // 0.9750
  */
 export function normalCdf(z: number): number {
   const y = Math.abs(z);
@@ -128,6 +129,7 @@ const QF = [
  *
  * @param p a probability; 0 and 1 give ∓Infinity
  * @throws RangeError when p is not in [0, 1]
+ * @example normalQuantile(0.975) // 1.95996
  */
 export function normalQuantile(p: number): number {
   if (!(p >= 0 && p <= 1)) throw new RangeError(`invalid probability; not in [0, 1]: ${p}`);

@@ -6,7 +6,8 @@ import { normalQuantile } from './normal.ts';
  * @param hits of `n` tries, 0 ≤ hits ≤ n, n > 0; need not be whole where tries are weighted
  * @param level in (0, 1)
  * @throws RangeError on numbers outside these
- * @example wilson(81, 263) // { low: 0.2553, high: 0.3662 }
+ * @example wilson(81, 263).high // 0.3662
+ * @example wilson(29, 30).low // 0.8333
  */
 export function wilson(hits: number, n: number, level = 0.95): { low: number; high: number } {
   if (!(n > 0 && n < Infinity)) throw new RangeError(`invalid n; not above 0: ${n}`);

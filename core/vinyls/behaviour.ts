@@ -60,6 +60,7 @@ export const fullWays = (press: readonly PressWay[]): { way: PressWay; place: nu
  * The press of a vinyl: the full one that is followed, else the usual full one; undefined where none is known. A tack or a press on
  * faux leather is never the press.
  * @param followed the place in the list of the way that is followed
+ * @example fullPress(behaviourOf('reflective').press) // undefined
  */
 export function fullPress(press: readonly PressWay[], followed?: number): PressWay | undefined {
   const full = fullWays(press);
@@ -341,7 +342,10 @@ export const behaviourOf = (type: VinylTypeKey): Behaviour => ({
   cutFrom: vinylTypes[type].cutFrom,
 });
 
-/** Seconds as people say them: "10 s", "15 to 20 s"; "time by its leaflet" where nobody says. */
+/**
+ * Seconds as people say them: "10 s", "15 to 20 s"; "time by its leaflet" where nobody says.
+ * @example saySeconds([15, 20]) // '15 to 20 s'
+ */
 export const saySeconds = (seconds: readonly [number, number] | undefined): string =>
   seconds === undefined
     ? 'time by its leaflet'

@@ -210,6 +210,7 @@ const practice = (verdict: Suits['verdict'], ...reasons: string[]): Suits => ({
  * Whether a vinyl suits a blank, and why: for a crafter's reason, never for want of one. What must not be comes before what needs care.
  * A heat forbids only where somebody said it of this vinyl; heats nearer than presses differ are the same heat.
  * Source: common practice, no published source; heats are compared as numbers.
+ * @example suitsBlank(behaviourOf('smooth'), blanks['long-fur']).verdict // 'not'
  */
 export function suitsBlank(b: Film, blank: Blank): Suits {
   if (b.bond === 'sticks' || b.heat === undefined) return stuckOn(blank);

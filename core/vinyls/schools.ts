@@ -44,6 +44,7 @@ const mats: Partial<Record<VinylTypeKey, readonly School[]>> = {
  * The ways crafters go with a type of vinyl, topic by topic; no topic where only one way is known. How it is peeled is no school: it goes
  * by the product, and is asked beside the leaflet.
  * Source: common practice, no published source.
+ * @example Object.keys(handSchools('adhesive')) // ['weeding']
  */
 export function handSchools(type: VinylTypeKey): Partial<Record<HandTopic, readonly School[]>> {
   const mat = mats[type];

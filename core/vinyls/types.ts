@@ -68,5 +68,8 @@ export const vinylTypes: Record<VinylTypeKey, VinylType> = {
   stencil: { key: 'stencil', word: 'stencil film', cutFrom: 'face', load: -0.2, gap: 0.42 },
 };
 
-/** What is wanted of a type when nobody says otherwise. */
+/**
+ * What is wanted of a type when nobody says otherwise.
+ * @example wantedOfType('faux-leather') // 'through'
+ */
 export const wantedOfType = (type: VinylTypeKey): 'clean' | 'through' => vinylTypes[type].wanted ?? 'clean';

@@ -19,6 +19,7 @@ export type BladeWear = {
  * How worn a blade is: metres times the wear factor of what was cut, against its life on plain film.
  * @param runs µm run, by type of vinyl
  * @param beforeUm what it had cut before anybody counted, taken as plain film
+ * @example bladeWear({ glitter: 10e6 }, 0, 60e6).wornUm // 25000000
  */
 export function bladeWear(
   runs: Readonly<Record<string, number>>,

@@ -9,7 +9,10 @@ export type Verdict =
   | { kind: 'stronger' | 'lighter'; tried: number; atLimit: boolean }
   | { kind: 'window' | 'narrow' | 'unsure'; misplaced: number };
 
-/** "93 times in 100"; never 0 or 100, which nobody can promise. */
+/**
+ * "93 times in 100"; never 0 or 100, which nobody can promise.
+ * @example timesInHundred(0.999) // '99 times in 100'
+ */
 export function timesInHundred(chance: number): string {
   return `${Math.min(99, Math.max(1, Math.round(chance * 100)))} times in 100`;
 }
