@@ -4,11 +4,24 @@ import type { Axis, ListAxis } from './axisShapes.ts';
 /** A value that an axis does not have. The message names the axis and its limits. */
 export class AxisError extends Error {
   readonly axis: string;
-  constructor(axis: Axis, typed: string | number) {
-    super(`${axis.word} ${typed} is outside this cutter: ${describeLimits(axis)}`);
+  /** @param between the places on both sides, where what was typed lies between two */
+  constructor(axis: Axis, typed: string | number, between?: readonly [number, number]) {
+    super(
+      between
+        ? sayBetweenStops(axis, between)
+        : `${axis.word} ${typed} is outside this cutter: ${describeLimits(axis)}`,
+    );
     this.name = 'AxisError';
     this.axis = axis.key;
   }
+}
+
+/** "the dial has half stops: 5 or 5½": which two places somebody may have meant. */
+function sayBetweenStops(axis: Axis, [low, high]: readonly [number, number]): string {
+  const either = `${formatPosition(axis, low)} or ${formatPosition(axis, high)}`;
+  if (axis.kind === 'dial') return `the ${axis.word} has ${axis.halves ? 'half' : 'whole'} stops: ${either}`;
+  const step = axis.kind === 'number' ? axis.step : 1;
+  return `${axis.word} goes in ${step === 1 ? 'whole numbers' : `steps of ${tidy(step)}`}: ${either}`;
 }
 
 /** How many places each entry of a list has. */
@@ -150,6 +163,8 @@ export function parsePosition(axis: Axis, text: string): number {
   }
   const nearest = Math.round(position);
   const { min, max } = limitsOf(axis);
+  if (position > min && position < max && Math.abs(position - nearest) >= 1e-9)
+    throw new AxisError(axis, shown, [Math.floor(position), Math.ceil(position)]);
   if (!(Math.abs(position - nearest) < 1e-9) || nearest < min || nearest > max) throw new AxisError(axis, shown);
   return nearest === 0 ? 0 : nearest;
 }

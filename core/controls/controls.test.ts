@@ -120,10 +120,10 @@ describe('an axis', () => {
   test.each([
     [marlow, '500', 'force 500 is outside this cutter: 10 to 400'],
     [marlow, '9', 'force 9 is outside this cutter: 10 to 400'],
-    [marlow, '134.5', 'force 134.5 is outside this cutter: 10 to 400'],
+    [marlow, '134.5', 'force goes in whole numbers: 134 or 135'],
     [marlow, 'strong', 'force "strong" is outside this cutter: 10 to 400'],
     [oxbow, '9½', 'dial 9½ is outside this cutter: 1 to 9 in half stops'],
-    [oxbow, '4.25', 'dial 4.25 is outside this cutter: 1 to 9 in half stops'],
+    [oxbow, '4.25', 'the dial has half stops: 4 or 4½'],
   ])('a value outside names axis and limits', (model, typed, message) => {
     expect(() => parsePosition(strengthAxis(model), typed)).toThrow(AxisError);
     expect(() => parsePosition(strengthAxis(model), typed)).toThrow(message);

@@ -54,7 +54,7 @@ export const readingsBehind = (
     `select r.vinyl_id, r.wanted from reading r join posterior p on p.input_hash = r.input_hash
       where r.person_id = $1 and r.cutter_id = $2 and (coalesce(p.shown, p.result) #>> '{evidence,cells}')::int > 0
         and (r.blade_id is distinct from $3 or r.wear is null or abs(r.wear - $4) > 0.001)
-      limit $5`,
+      order by r.read_at desc limit $5`,
     [personId, cutterId, bladeId, wear, limit],
   );
 

@@ -7,19 +7,20 @@ import { readForBlade } from '#work/coupons/readings.ts';
 import type { Person } from '#work/people/person.ts';
 import { ownCutter } from '#work/workshop/cutters.ts';
 import { toBench } from '#work/workshop/bench.ts';
-import { quotas } from '#work/base/quotas.ts';
 import { named, type Named } from '#work/vinyls/vinyls.ts';
 import { vinylRows } from './list.ts';
 
 /** How long a new blade waits for every number to be read, ms. */
-const PATIENCE = 20_000;
+const PATIENCE = 10_000;
+/** Vinyls that are looked at, pinned and last used first. */
+const MOST = 60;
 
 /** What to set on a cutter for all that is in hand: vinyl → place. */
 async function numbersOn(person: Person, cutterId: string): Promise<Map<string, number>> {
   const row = await store.cutterById(db(), cutterId);
   const found = new Map<string, number>();
   if (!row) return found;
-  const mine = await vinyls.myVinyls(db(), person.id, quotas.chartRows);
+  const mine = await vinyls.myVinyls(db(), person.id, MOST);
   for (const { id, answer } of await vinylRows(person, toBench(row), mine, PATIENCE))
     if (answer.position !== undefined && answer.from !== 'type') found.set(id, answer.position);
   return found;

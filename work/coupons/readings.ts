@@ -133,7 +133,7 @@ export async function colourNumbers(
 }
 
 /** Vinyls that are read again at once when a blade changes, at most; the others when somebody looks. */
-const BEHIND = 400;
+const BEHIND = 60;
 
 /** Reads again what was read for another blade than the one on a cutter, or for this one before it wore on. */
 export async function readForBlade(personId: string, cutterId: string): Promise<void> {
