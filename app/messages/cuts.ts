@@ -26,7 +26,6 @@ export const cuts = {
     offMat: 'Off the mat?',
     nextTime: 'Next time',
     was: (value: string) => `was ${value}`,
-    keep: (value: string) => `Keep ${value}`,
     keeps: (value: string) => `You keep ${value} now.`,
     stay: 'One cut says little: set the same next time, and say again how it went.',
     stays: (value: string) => `Set ${value} next time too.`,

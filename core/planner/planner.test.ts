@@ -182,34 +182,10 @@ describe('two camps', () => {
     expect(seen().verdict).toBe('open');
   });
   test('a plan for it is a coupon like any other; a camp off the axis is said', () => {
-    const plan = planCoupon({
-      format: 'versipel-plan/1',
-      model: shippedModel('marlow-24', 1)!,
-      type: 'smooth',
-      cells: [],
-      wanted: 'clean',
-      target: {},
-      mode: 'decide',
-      camps: [97, 177],
-      also: [],
-      count: 4,
-      seed: 1,
-    });
+    const plan = planCoupon(input({ type: 'smooth', mode: 'decide', camps: [97, 177], count: 4 }));
     expect(plan.cells).toHaveLength(4);
-    expect(() =>
-      planCoupon({
-        format: 'versipel-plan/1',
-        model: shippedModel('marlow-24', 1)!,
-        type: 'smooth',
-        cells: [],
-        wanted: 'clean',
-        target: {},
-        mode: 'decide',
-        camps: [97, 900],
-        also: [],
-        count: 4,
-        seed: 1,
-      }),
-    ).toThrow('camps: 900 is no place');
+    expect(() => planCoupon(input({ type: 'smooth', mode: 'decide', camps: [97, 900], count: 4 }))).toThrow(
+      'camps: 900 is no place',
+    );
   });
 });

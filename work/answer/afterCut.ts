@@ -2,7 +2,7 @@ import { nextAfter, type Next } from '#core/answer/index.ts';
 import { strengthAxis } from '#core/controls/index.ts';
 import { currentGrades } from '#core/grades/index.ts';
 import { sayMissing } from '#core/proof/index.ts';
-import { refreshReading, settingOf } from '#work/coupons/readings.ts';
+import { readingFor, settingOf } from '#work/coupons/readings.ts';
 import type { CutView } from '#work/cuts/cuts.ts';
 import type { Person } from '#work/people/person.ts';
 
@@ -19,7 +19,7 @@ export async function afterCut(person: Person, cut: CutView): Promise<AfterCut |
   const graded = currentGrades(cut.events).find((g) => g.cell === cut.cell && g.passes === cut.passesSet);
   if (!graded) return undefined;
   const axis = strengthAxis(cut.model);
-  const { result } = await refreshReading(person.id, cut.vinyl.id, cut.cutterId, cut.wanted);
+  const { result } = await readingFor(person.id, cut.vinyl.id, cut.cutterId, cut.wanted, undefined);
   const kept = await settingOf(
     person.id,
     cut.vinyl.id,

@@ -105,7 +105,7 @@ function NextTime({
           cutter={{ id: cut.cutterId, model: cut.model }}
           wanted={cut.wanted}
           position={next.position}
-          label={t.keep(said(next.position))}
+          label={words.vinyl.keep(said(next.position))}
         />
       )}
     </>
