@@ -11,5 +11,5 @@ export {
   type StandingInput,
   type StandingResult,
 } from './standing.ts';
-export { gradeBetween, isTrialOf, outcomeOf, recipeOf, sayBetween, trialDefaults } from './trials.ts';
+export { byOccasion, gradeBetween, isTrialOf, outcomeOf, recipeOf, sayBetween, trialDefaults } from './trials.ts';
 export { camps, campDefaults, campsInputSchema, type CampCause, type Camps, type CampsInput } from './camps.ts';

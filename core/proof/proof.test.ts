@@ -12,7 +12,7 @@ import type { Grade } from '../grades/index.ts';
 import { seededRandom } from '../stats/index.ts';
 import { camps, type CampPoint } from './camps.ts';
 import { sayMissing, standing, standingInputSchema, type ProofEvidence, type StandingInput } from './standing.ts';
-import { gradeBetween, isTrialOf, outcomeOf, recipeOf, sayBetween } from './trials.ts';
+import { byOccasion, gradeBetween, isTrialOf, outcomeOf, recipeOf, sayBetween } from './trials.ts';
 
 const ON = '2026-11-20';
 const cuts = (
@@ -271,5 +271,37 @@ describe('what is missing, and what was seen on both sides', () => {
       `${said(mid - 1)} was clean, ${said(mid + 1)} scored, ${said(mid)} lies between`,
     );
     expect(sayBetween(model, here, [cell(mid - 1, 'clean')])).toBeUndefined();
+  });
+});
+
+describe('reports by person and occasion', () => {
+  const report = (person: string, at: string, outcome: 'worked' | 'almost' | 'failed' = 'worked', batch?: string) => ({
+    kind: 'confirmation' as const,
+    day: at.slice(0, 10),
+    person,
+    outcome,
+    at,
+    ...(batch ? { batch } : {}),
+  });
+  test('six taps within minutes are one report, and none of them proves more than it', () => {
+    const taps = [0, 1, 2, 4, 5, 6].map((m) => report('a', `2026-05-01T10:0${m}:00Z`));
+    expect(byOccasion(taps)).toHaveLength(1);
+    const stand = (evidence: ReturnType<typeof byOccasion>) =>
+      standing({ format: 'versipel-standing/1', on: '2026-05-02', evidence });
+    expect(stand(byOccasion(taps))).toMatchObject({ cuts: 1, clean: 1 });
+  });
+  test('other people, other batches and later cuts are occasions of their own', () => {
+    expect(
+      byOccasion([
+        report('a', '2026-05-01T10:00:00Z'),
+        report('b', '2026-05-01T10:01:00Z'),
+        report('a', '2026-05-01T10:02:00Z', 'worked', 'B-7'),
+        report('a', '2026-05-01T11:00:00Z'),
+      ]),
+    ).toHaveLength(4);
+  });
+  test('an occasion that went both ways is between them', () => {
+    const [one] = byOccasion([report('a', '2026-05-01T10:05:00Z'), report('a', '2026-05-01T10:00:00Z', 'failed')]);
+    expect(one!.outcome).toBe('almost');
   });
 });

@@ -1,13 +1,15 @@
 import { formatPosition, passesOf, strengthAxis, type CutterModel, type Setting } from '../controls/index.ts';
 import { gradeIndex, gradeWords, type Grade } from '../grades/index.ts';
 import { nominalLoad } from '../window/index.ts';
-import type { Outcome } from './standing.ts';
+import type { Outcome, ProofEvidence } from './standing.ts';
 
 export const trialDefaults = {
   /** A cell this close to a setting, in log load, is a trial of it: a third of an ordinary window. Common practice, no source. */
   near: 0.08,
   /** Cells on both sides of a setting speak for it when they lie no further off than this: beyond, anything may be between. */
   around: 0.4,
+  /** Reports of one person that follow each other sooner than this are of one occasion, minutes: loading, cutting and weeding take longer. */
+  occasionMinutes: 20,
 };
 
 /**
@@ -104,3 +106,33 @@ export const recipeOf = (setting: Setting): string =>
     .sort()
     .map((k) => `${k} ${setting.steps[k]}`)
     .join(', ');
+
+/**
+ * Reports by person and occasion: six taps within minutes are one report. One occasion whose reports differ is between them: some good, some
+ * not, is almost. Common practice, no source.
+ *
+ * @param reports what was seen, and when, as an ISO time
+ * @returns one for each occasion of each person with each version and batch, oldest first
+ * @example
+ * byOccasion([
+ *   { kind: 'confirmation', day: '2026-05-01', person: 'a', outcome: 'worked', at: '2026-05-01T10:00:00Z' },
+ *   { kind: 'confirmation', day: '2026-05-01', person: 'a', outcome: 'worked', at: '2026-05-01T10:02:00Z' },
+ * ]).length // 1
+ */
+export function byOccasion(reports: readonly (ProofEvidence & { at: string })[]): ProofEvidence[] {
+  const open = new Map<string, { last: number; report: ProofEvidence }>();
+  const list: ProofEvidence[] = [];
+  for (const { at, ...report } of reports.toSorted((a, b) => (a.at < b.at ? -1 : a.at > b.at ? 1 : 0))) {
+    const key = JSON.stringify([report.kind, report.person, report.recipe ?? '', report.batch ?? '']);
+    const now = Date.parse(at);
+    const before = open.get(key);
+    if (before && now - before.last < trialDefaults.occasionMinutes * 60_000) {
+      before.last = now;
+      if (before.report.outcome !== report.outcome) before.report.outcome = 'almost';
+      continue;
+    }
+    open.set(key, { last: now, report });
+    list.push(report);
+  }
+  return list;
+}

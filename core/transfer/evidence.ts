@@ -12,7 +12,16 @@ import {
 } from '../controls/index.ts';
 import { normalQuantile } from '../stats/index.ts';
 import type { VinylTypeKey } from '../vinyls/index.ts';
-import { nominalLoad, priorDefaults, priorFor, summaryDefaults, type ShownSummary } from '../window/index.ts';
+import { gradeIndex, gradeWords, type Grade } from '../grades/index.ts';
+import {
+  aroundDefaults,
+  coldPrior,
+  nominalLoad,
+  priorDefaults,
+  priorFor,
+  summaryDefaults,
+  type ShownSummary,
+} from '../window/index.ts';
 import type { ShelfScale, ShelfSetting } from './shelfInput.ts';
 
 export const evidenceDefaults = {
@@ -143,6 +152,59 @@ export function confirmedRow(model: CutterModel, setting: Setting, where: Where)
     ...place,
     z: place.z - shift.load,
     se: Math.hypot(evidenceDefaults.confirmedSd, shift.sd),
+  };
+}
+
+/**
+ * One graded cut as a row of the shelf, whatever it came to: a cut that hung says that what was wanted lies above it, and about how far. The
+ * gaps between grades are those of the prior of its type; where a grade has no other side (uncut, through), what was wanted lies somewhere
+ * beyond, as far as another cutter's number is off at a guess (half-normal).
+ *
+ * @returns undefined for a place that is no number and did not do: nothing is known of how far the next entry is
+ */
+export function gradedRow(
+  model: CutterModel,
+  setting: Setting,
+  wanted: 'clean' | 'through',
+  grade: Grade,
+  where: Where,
+): ShelfSetting | undefined {
+  const row = confirmedRow(model, setting, where);
+  if (grade === wanted) return row;
+  const axis = strengthAxis(model);
+  if (axis.kind === 'list') return undefined;
+  const { hangsGap: h, cleanGap: c, scoredGap: s } = coldPrior(axis, where.type as VinylTypeKey);
+  const beyond = {
+    mean: aroundDefaults.sd * Math.sqrt(2 / Math.PI),
+    sd: aroundDefaults.sd * Math.sqrt(1 - 2 / Math.PI),
+  };
+  const within = (gap: number) => ({ mean: gap / 2, sd: gap / Math.sqrt(12) });
+  /** From somewhere in a grade to its upper end, and to its lower. */
+  const up = {
+    uncut: beyond,
+    hangs: within(h.median),
+    clean: within(c.median),
+    scored: within(s.median),
+    through: beyond,
+  };
+  const gaps = { uncut: undefined, hangs: h, clean: c, scored: s, through: undefined };
+  const at = gradeIndex[grade];
+  /** The gaps that lie wholly between the grade and what was wanted. */
+  const between = (low: number, high: number) =>
+    gradeWords.slice(low + 1, high).flatMap((g) => (gaps[g] ? [gaps[g]] : []));
+  const spread = (list: readonly { median: number; sdlog: number }[]) => ({
+    mean: list.reduce((sum, g) => sum + g.median, 0),
+    sd: Math.hypot(...list.map((g) => g.median * g.sdlog)),
+  });
+  const goal = gradeIndex[wanted];
+  const rest = spread(between(Math.min(at, goal), Math.max(at, goal)));
+  // To the middle of clean, or to the lower end of through.
+  const end = wanted === 'clean' ? { mean: c.median / 2, sd: (c.median / 2) * c.sdlog } : { mean: 0, sd: 0 };
+  const way = at < goal ? 1 : -1;
+  return {
+    ...row,
+    z: row.z + way * (up[grade].mean + rest.mean + end.mean),
+    se: Math.hypot(row.se, up[grade].sd, rest.sd, end.sd, priorDefaults.sigma.median),
   };
 }
 

@@ -16,7 +16,7 @@ export {
   type ShelfSetting,
   type ShelfWanted,
 } from './shelfInput.ts';
-export { centreOf, confirmedRow, scaleRow, settingRow, shelfModel } from './evidence.ts';
+export { centreOf, confirmedRow, gradedRow, scaleRow, settingRow, shelfModel } from './evidence.ts';
 export { placeBeside, translateTo, type Translated } from './onCutter.ts';
 export { shelfKeeper, type ShelfAnswer, type ShelfAsked, type ShelfQuestion } from './ask.ts';
 export { chanceOff, rankDefaults, rankOf, type Rank } from './rank.ts';

@@ -1,9 +1,10 @@
 import { describe, expect, test } from 'vitest';
 import { formatPosition, shippedModel, startingSetting, strengthAxis } from '../controls/index.ts';
 import { gradeWords } from '../grades/index.ts';
-import { fit, nominalLoad, type FitInput } from '../window/index.ts';
+import { seededRandom } from '../stats/index.ts';
+import { coldPrior, fit, nominalLoad, type FitInput } from '../window/index.ts';
 import { shelfKeeper } from './ask.ts';
-import { centreOf, confirmedRow, settingRow, shelfModel } from './evidence.ts';
+import { centreOf, confirmedRow, gradedRow, settingRow, shelfModel } from './evidence.ts';
 import { placeBeside, translateTo } from './onCutter.ts';
 import { rankOf } from './rank.ts';
 import { Shelf } from './shelf.ts';
@@ -165,5 +166,46 @@ describe('a number on another cutter', () => {
     expect(told.kind === 'offset' && told.offset!.settings).toBe(1);
     expect(told.kind === 'offset' && told.rests).toHaveLength(1);
     expect(told.kind === 'offset' && told.sharpen.length).toBeGreaterThan(0);
+  });
+});
+
+describe('a cut that did not come out', () => {
+  const where = { cutter: 'c', type: 'smooth', vinyl: 'v', person: 'p' };
+  const start = startingSetting(marlow);
+  const row = (grade: 'uncut' | 'hangs' | 'clean' | 'scored' | 'through', wanted: 'clean' | 'through' = 'clean') =>
+    gradedRow(marlow, start, wanted, grade, where)!;
+
+  test('lies below what was wanted where it held, above where the carrier was cut, and says less the further off it was', () => {
+    const order = (['through', 'scored', 'clean', 'hangs', 'uncut'] as const).map((g) => row(g));
+    expect(order.map((r) => r.z)).toEqual(order.map((r) => r.z).toSorted((a, b) => a - b));
+    expect(row('clean')).toEqual(confirmedRow(marlow, start, where));
+    for (const g of ['hangs', 'scored'] as const) expect(row(g).se).toBeGreaterThan(row('clean').se);
+    expect(row('uncut').se).toBeGreaterThan(row('hangs').se);
+    expect(row('hangs', 'through').z).toBeGreaterThan(row('hangs').z);
+  });
+
+  test('holds against simulation: a number somewhere in the grade, gaps drawn from the prior of the type', () => {
+    const random = seededRandom(5);
+    const draw = ({ median, sdlog }: { median: number; sdlog: number }) => median * Math.exp(sdlog * random.normal());
+    const { hangsGap, cleanGap, scoredGap } = coldPrior(strengthAxis(marlow), 'smooth');
+    const off: Record<'hangs' | 'scored', number[]> = { hangs: [], scored: [] };
+    for (let i = 0; i < 20_000; i++) {
+      const [h, c, s] = [draw(hangsGap), draw(cleanGap), draw(scoredGap)];
+      off.hangs.push(c / 2 + random.uniform() * h);
+      off.scored.push(-(c / 2 + random.uniform() * s));
+    }
+    const mean = (xs: readonly number[]) => xs.reduce((a, b) => a + b, 0) / xs.length;
+    for (const g of ['hangs', 'scored'] as const) {
+      const told = row(g).z - row('clean').z;
+      const sd = Math.sqrt(mean(off[g].map((x) => (x - mean(off[g])) ** 2)));
+      expect(Math.abs(told - mean(off[g])), g).toBeLessThan(0.25 * sd);
+      expect(row(g).se, g).toBeGreaterThan(0.8 * sd);
+      expect(row(g).se, g).toBeLessThan(2.5 * sd);
+    }
+  });
+
+  test('an entry of a list that did not do says nothing of how far the next is', () => {
+    expect(gradedRow(leaf, startingSetting(leaf), 'clean', 'hangs', where)).toBeUndefined();
+    expect(gradedRow(leaf, startingSetting(leaf), 'clean', 'clean', where)).toBeDefined();
   });
 });

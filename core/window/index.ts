@@ -9,7 +9,16 @@ export {
   type FitInput,
   type FitResult,
 } from './fit.ts';
-export { aroundSchema, coldPrior, PRIOR_VERSION, priorDefaults, priorFor, type Around, type Prior } from './prior.ts';
+export {
+  aroundDefaults,
+  aroundSchema,
+  coldPrior,
+  PRIOR_VERSION,
+  priorDefaults,
+  priorFor,
+  type Around,
+  type Prior,
+} from './prior.ts';
 export { gradedCellSchema, type GradedCell } from './cells.ts';
 export { withPlainLabels } from './plainLabels.ts';
 export { chanceOf, gradeChances, posterior, type Draw, type Posterior } from './posterior.ts';

@@ -1,3 +1,4 @@
+import type { Grade } from '#core/grades/index.ts';
 import type { CutterModel, Setting } from '#core/controls/index.ts';
 import type { CampCause, StandingResult } from '#core/proof/index.ts';
 import type { ShelfInput, Translated } from '#core/transfer/index.ts';
@@ -43,6 +44,7 @@ export const sharedCards = (q: Query, wanted: Wanted) =>
   );
 
 export type SharedCut = {
+  made_at: Date;
   voice: string;
   weight: number;
   hearsay: boolean;
@@ -52,7 +54,7 @@ export type SharedCut = {
   type: string;
   model: CutterModel;
   setting: Setting;
-  grade: string;
+  grade: Grade;
   outcome: string | null;
   better: number | null;
   batch: string | null;
@@ -61,11 +63,11 @@ export type SharedCut = {
 export const sharedCuts = (q: Query, wanted: Wanted) =>
   many<SharedCut>(
     q,
-    `select ${elsewhere('n')}, cut.cutter_id, t.blade_id, vinyl_root(cut.vinyl_id) as vinyl_id, y.type, m.definition as model, cell.setting,
+    `select n.made_at, ${elsewhere('n')}, cut.cutter_id, t.blade_id, vinyl_root(cut.vinyl_id) as vinyl_id, y.type, m.definition as model, cell.setting,
         g.grade, n.outcome, n.better, h.label as batch
        from confirmation n join card c on c.id = n.card_id and c.visibility = 'public' and c.hidden_at is null and c.wanted = $1
        left join source src on src.id = n.source_id
-       join cut on cut.id = n.cut_id join vinyl y on y.id = vinyl_root(cut.vinyl_id)
+       join cut on cut.id = n.cut_id and cut.left_out_at is null join vinyl y on y.id = vinyl_root(cut.vinyl_id)
        join cell on cell.cut_id = cut.id and cell.number = 1
        join cutter_model m on m.key = cell.setting ->> 'model' and m.version = (cell.setting ->> 'version')::int
        join mounting t on t.id = cut.mounting_id left join batch h on h.id = cut.batch_id

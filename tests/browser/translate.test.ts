@@ -43,7 +43,8 @@ beforeAll(async () => {
     ['Dov Teal', 'marlow-24'],
     ['Edda Lisle', 'oxbow-dial'],
     ['Finn Orme', 'marlow-24'],
-    ['Gwen Ash', 'oxbow-dial'],
+    ['Gwen Ash', 'marlow-24'],
+    ['Hal Birk', 'marlow-24'],
   ] as const) {
     const short = name.split(' ')[0]!.toLowerCase();
     people.set(short, await crafter(name, model, `${short}@example.org`));
@@ -103,16 +104,16 @@ describe('one number on three unlike cutters', () => {
     await ben.go(`/cards/${card}`);
     await (await ben.css('[data-testid=confirm] input[value=worked]')).click();
     await (await ben.css('[data-testid=confirm] [name=said]')).sendKeys('Clean, small holes too.');
-    await (await ben.button('Say so')).click();
-    await ben.says('It counts on this card now');
-    await ben.says(/by 2 crafters/);
+    await (await ben.button('Tell the author')).click();
+    await ben.says('The translation to your cutter learns from it');
     expect(await ben.text()).toContain('Clean, small holes too.');
-    // Others, on other days.
-    for (const [i, who] of ['dov', 'edda', 'finn', 'gwen', 'dov', 'edda', 'finn', 'gwen'].entries())
+    await ben.says('at a translated number');
+    // Others on the same model, on other days.
+    for (const [i, who] of ['dov', 'finn', 'gwen', 'hal', 'dov', 'finn', 'gwen', 'hal'].entries())
       await confirm(people.get(who)!, card, 'worked', {}, 1 + (i % 3));
     await closeDb();
     await ben.go(`/cards/${card}`);
-    await ben.says(/Proven: 10 clean of 10 on 4 days by 6 crafters, lower bound 0\.\d\d\./);
+    await ben.says(/Proven: 9 clean of 9 on 4 days by 5 crafters/);
     expect(await (await ben.css('[data-testid=standing]')).getText()).toBe('proven');
   });
 
@@ -122,7 +123,7 @@ describe('one number on three unlike cutters', () => {
     const field = await cleo.css('[data-testid=confirm] [name=strength]');
     const start = await field.getAttribute('value');
     await (await cleo.css('[data-testid=confirm] input[value=more]')).click();
-    await (await cleo.button('Say so')).click();
+    await (await cleo.button('Tell the author')).click();
     await cleo.says('right at pressure');
     const [found] = await rows<{ better: number; outcome: string; position: number }>(
       database.url,
@@ -139,21 +140,54 @@ describe('one number on three unlike cutters', () => {
     await again.clear();
     await again.sendKeys('99');
     await (await cleo.css('[data-testid=confirm] input[value=worked]')).click();
-    await (await cleo.button('Say so')).click();
+    await (await cleo.button('Tell the author')).click();
     await cleo.says('pressure 99 is outside this cutter: −8 to +8');
     expect(await (await cleo.css('[data-testid=confirm] [name=strength]')).getAttribute('value')).toBe('99');
   });
 
-  test('bad news moves it as fast: two failures and it is doubted, whoever had proven it', async () => {
+  test('missed on another model: the translation moves, and the author’s standing stays', async () => {
     const [ben, cleo] = [browsers.get('ben')!, browsers.get('cleo')!];
-    for (const b of [cleo, ben]) {
-      await b.go(`/cards/${card}`);
-      await (await b.css('[data-testid=confirm] input[value=failed]')).click();
-      await (await b.css('[data-testid=confirm] input[value=scored]')).click();
-      await (await b.button('Say so')).click();
-      await b.says('It counts on this card now');
+    await ben.go(`/cards/${card}`);
+    const before = await (await ben.css('[data-testid=translated-sets]')).getText();
+    /** Where the newest fit has this vinyl on Ben's cutter. */
+    const place = async () =>
+      (
+        await rows<{ at: number }>(
+          database.url,
+          `select (t.result ->> 'position')::float as at from translation t join cutter k on k.id = t.cutter_id
+             join person p on p.id = k.person_id where p.name = 'Ben Rook' and t.vinyl_id = $1 order by t.fit_id desc limit 1`,
+          [vinylOf('Drift')],
+        )
+      )[0]!.at;
+    const was = await place();
+    await (await ben.button(`Take over ${before.replace(/^\D*/, '')}`)).click();
+    await ben.css('[data-testid=adopted]');
+    // It hung, and it hung again: what is wanted lies above what was translated.
+    for (let i = 0; i < 2; i++) {
+      await ben.go(`/cards/${card}`);
+      await (await ben.button('I cut this')).click();
+      await ben.at(/\/cuts\//);
+      await (await ben.css('[data-answer=uncut]')).click();
+      await ben.says('Still on the mat?');
+      // Another occasion: half an hour later.
+      await rows(database.url, `update confirmation set made_at = made_at - interval '40 minutes'`);
     }
-    await ben.says(/Doubted: it fails more than it should of late, 10 clean of 13/);
+    await cleo.go(`/cards/${card}`);
+    await (await cleo.css('[data-testid=confirm] input[value=failed]')).click();
+    await (await cleo.css('[data-testid=confirm] input[value=scored]')).click();
+    await (await cleo.button('Tell the author')).click();
+    await cleo.says('The translation to your cutter learns from it');
+    expect(await (await cleo.css('[data-testid=standing]')).getText()).toBe('proven');
+    await cleo.says(/Proven: 9 clean of 9/);
+    await ben.driver.wait(async () => (await place()) > was, 60_000, 'the translation never moves');
+  });
+
+  test('bad news moves it as fast: two failures on its own model and it is doubted, whoever had proven it', async () => {
+    const ben = browsers.get('ben')!;
+    for (const who of ['dov', 'gwen']) await confirm(people.get(who)!, card, 'failed', { seen: 'scored' });
+    await closeDb();
+    await ben.go(`/cards/${card}`);
+    await ben.says(/Doubted: it fails more than it should of late, 9 clean of 11/);
     expect(await (await ben.css('[data-testid=standing]')).getText()).toBe('doubted');
     await ben.go('/shelf');
     await ben.says('doubted: counts for less');

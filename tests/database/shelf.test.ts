@@ -196,13 +196,16 @@ describe('people round a card', () => {
   test('a follower hears when another setting is the best, and when the best one stands elsewhere', async () => {
     await followVinyl(dov, plain, true);
     await openNotices(dov);
-    for (let i = 0; i < 9; i++) await confirm([ben, cleo][i % 2]!, card, 'worked', {}, 1 + (i % 3));
+    const eve = await crafter('Eve Lorne', 'marlow-24', 'eve@example.org');
+    for (let i = 0; i < 9; i++) await confirm([eve, cleo][i % 2]!, card, 'worked', {}, 1 + i);
     const [first] = await openNotices(dov);
     expect(first).toMatchObject({ standing: 'proven', who: 'Ada Fenn', vinyl: 'Quillow Plain', unread: true });
     const told = (await openNotices(dov)).length;
-    await confirm(ben, card, 'worked', {}, 1);
-    expect((await openNotices(dov)).length).toBe(told);
+    await confirm(eve, card, 'worked', {}, 1);
+    // On another model: that is no word about this card.
     await confirm(ben, card, 'failed', { seen: 'through' });
+    expect((await openNotices(dov)).length).toBe(told);
+    await confirm(eve, card, 'failed', { seen: 'through' });
     await confirm(cleo, card, 'failed', { seen: 'uncut' });
     expect((await openNotices(dov)).length).toBeGreaterThan(told);
     await followVinyl(dov, plain, false);

@@ -1,6 +1,6 @@
 import { v7 as uuidv7 } from 'uuid';
 import { z } from 'zod';
-import { carrySetting } from '#core/controls/index.ts';
+import { carrySetting, startingSetting, strengthAxis, validateSetting, type Setting } from '#core/controls/index.ts';
 import type { VinylTypeKey } from '#core/vinyls/index.ts';
 import * as store from '#store/shelf/cards.ts';
 import { db, transaction } from '#store/base/db.ts';
@@ -11,29 +11,28 @@ import { reportCut } from '#work/cuts/cuts.ts';
 import { count } from '#work/people/limits.ts';
 import type { Person } from '#work/people/person.ts';
 import { can } from '#work/people/permissions.ts';
-import { posteriorOf } from '#work/coupons/readings.ts';
+import { posteriorOf, readingFor } from '#work/coupons/readings.ts';
 import { wantedForm } from '#work/coupons/controls.ts';
 import { paragraph } from '#work/base/text.ts';
 import type { Bench } from '#work/workshop/bench.ts';
 import { cardRow } from './cards.ts';
+import { translatedOnBench } from './onBench.ts';
 import { sharedInput } from './shared.ts';
 import { byId } from '#work/people/owned.ts';
 
 /**
- * Takes a card's controls as the setting for the same vinyl on the cutter on the bench, with the link to where it came from. On
- * this machine nobody has cut it yet: it is a draft until its own cuts speak.
+ * Takes a card's number as the setting for the same vinyl on the cutter on the bench, with the link to where it came from: the card's own
+ * controls on the same model, and on another the number that it was translated to. On this machine nobody has cut it yet: it is a draft
+ * until its own cuts speak.
+ * @param form `position`: the translated number that was shown, as a place on the axis
  */
-export async function adoptCard(person: Person, bench: Bench, ref: string): Promise<void> {
+export async function adoptCard(person: Person, bench: Bench, ref: string, form = new FormData()): Promise<void> {
   const card = await cardRow(person, ref);
   if (!bench.blade) throw new Invalid({ form: `Put a blade on ${bench.cutter.name} first.` });
-  const controls = carrySetting(card.content.model, bench.cutter.model, card.content.controls);
-  if (!controls)
-    throw new Invalid({
-      form: `This card is for the ${card.content.model.name}. Its number means nothing on ${bench.cutter.name}: cut a three-cell check.`,
-    });
-  const found = await store.foundWith(db(), card.id);
-  const { input } = sharedInput(card.content.vinyl.type as VinylTypeKey, card.wanted, [card], found);
-  const { hash } = await posteriorOf(input);
+  const { controls, hash } =
+    carrySetting(card.content.model, bench.cutter.model, card.content.controls) === undefined
+      ? await translatedControls(person, bench, card, form)
+      : await sameControls(bench, card);
   await transaction(async (q) => {
     await readingStore.replaceSetting(q, person.id, card.vinyl_id, bench.cutter.id, card.wanted, null);
     await readingStore.insertSetting(q, {
@@ -51,6 +50,39 @@ export async function adoptCard(person: Person, bench: Bench, ref: string): Prom
       source: { card: card.id, version: card.number },
     });
   });
+}
+
+/** The controls of a card for a cutter of its own model, with what they rest on. */
+async function sameControls(bench: Bench, card: store.CardRow): Promise<{ controls: Setting; hash: Buffer }> {
+  const controls = carrySetting(card.content.model, bench.cutter.model, card.content.controls)!;
+  const found = await store.foundWith(db(), card.id);
+  const { input } = sharedInput(card.content.vinyl.type as VinylTypeKey, card.wanted, [card], found);
+  const { hash } = await posteriorOf(input);
+  return { controls, hash };
+}
+
+/** The number that a card of another model was translated to, as it was shown, with what the model starts from beside it. */
+async function translatedControls(
+  person: Person,
+  bench: Bench,
+  card: store.CardRow,
+  form: FormData,
+): Promise<{ controls: Setting; hash: Buffer }> {
+  const { model } = bench.cutter;
+  const { position } = read(z.object({ position: z.coerce.number().int().optional() }), form);
+  if (position === undefined || typeof (await translatedOnBench(bench, card)) !== 'object')
+    throw new Invalid({
+      form: `This card is for the ${card.content.model.name}. Its number means nothing on ${bench.cutter.name}: cut a three-cell check.`,
+    });
+  const start = startingSetting(model);
+  const controls = { ...start, steps: { ...start.steps, [strengthAxis(model).key]: position } };
+  try {
+    validateSetting(model, controls);
+  } catch {
+    throw new Invalid({ form: `That is no place on ${bench.cutter.name}. Load the page again.` });
+  }
+  const { hash } = await readingFor(person.id, card.vinyl_id, bench.cutter.id, card.wanted, undefined);
+  return { controls, hash };
 }
 
 /**

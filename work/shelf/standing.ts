@@ -1,5 +1,6 @@
 import { passesOf, validateSetting, type CutterModel, type Setting } from '#core/controls/index.ts';
 import {
+  byOccasion,
   gradeBetween,
   isTrialOf,
   outcomeOf,
@@ -29,7 +30,8 @@ function trials(
   person: string,
   zone: string,
 ): ProofEvidence[] {
-  const evidence = (r: EvidenceRow, grade: Grade): ProofEvidence => ({
+  const evidence = (r: EvidenceRow, grade: Grade): ProofEvidence & { at: string } => ({
+    at: r.at,
     kind: r.kind,
     day: dayIn(zone, r.at),
     person,
@@ -41,13 +43,16 @@ function trials(
     const key = `${r.kind} ${r.at}`;
     occasions.set(key, [...(occasions.get(key) ?? []), r]);
   }
-  return [...occasions.values()].flatMap((cells) => {
+  const seen = [...occasions.values()].flatMap((cells) => {
     const direct = cells.filter((r) => isTrialOf(model, setting, r));
     if (direct.length > 0) return direct.map((r) => evidence(r, r.grade));
     const grade = gradeBetween(model, setting, wanted, cells);
     const between = grade && sayBetween(model, setting, cells);
     return grade ? [{ ...evidence(cells[0]!, grade), ...(between ? { between } : {}) }] : [];
   });
+  // Cells of one coupon lie beside each other and are cuts of their own; ordinary cuts noted within minutes are one.
+  const coupons = seen.filter((e) => e.kind === 'coupon').map(({ at: _, ...e }): ProofEvidence => e);
+  return [...coupons, ...byOccasion(seen.filter((e) => e.kind !== 'coupon'))];
 }
 
 /** Where the numbers kept for a vinyl on a cutter stand now. Kept with them, for lists to read. */
@@ -73,8 +78,9 @@ export function proofOf(
 }
 
 /**
- * Where a card stands: its author's trials of the setting it shares, and what others found with it. Cuts with an earlier version whose
- * setting was another are told apart.
+ * Where a card stands: its author's trials of the setting it shares, and what others found with it on the same model. Cuts with an earlier
+ * version whose setting was another are told apart. What was cut on another model was cut at a number of ours: it speaks for or against the
+ * translation, which learns from it (`sharedCuts`), and neither for nor against the author.
  */
 export async function refreshCardStanding(q: Query, cardId: string): Promise<StandingResult | undefined> {
   const card = await cards.cardById(q, cardId, null);
@@ -84,7 +90,8 @@ export async function refreshCardStanding(q: Query, cardId: string): Promise<Sta
   const versions = new Map((await cards.controlsOfVersions(q, cardId)).map((v) => [v.number, v.controls]));
   // Nobody speaks for their own card, nor by way of a file that only they brought in.
   const others = (await cards.foundWith(q, cardId)).filter(
-    (f) => f.person_id !== card.person_id && !(f.hearsay && f.voice === card.person_id),
+    (f) =>
+      f.person_id !== card.person_id && !(f.hearsay && f.voice === card.person_id) && f.setting.model === model.key,
   );
   const mine = trials(model, controls, card.wanted, evidence, card.voice, zone);
   // What somebody brought in whom nobody vouches for is, all of it together, as good as one cut made here: a file holds any crowd.
@@ -94,10 +101,11 @@ export async function refreshCardStanding(q: Query, cardId: string): Promise<Sta
   for (const f of others) if (f.hearsay) hear(f);
   const weight = (of: cards.FromElsewhere) => (of.hearsay ? Math.min(of.weight, 1 / heard.get(of.voice)!) : of.weight);
   const own = mine.map((e) => ({ ...e, recipe, weight: weight(card) }));
-  const found = others.map((f): ProofEvidence => {
+  const reports = others.map((f): ProofEvidence & { at: string } => {
     const used = versions.get(f.version) ?? controls;
     const same = near(model, controls, used);
     return {
+      at: f.made_at.toISOString(),
       kind: 'confirmation',
       day: dayIn(f.zone, f.made_at),
       person: f.voice,
@@ -110,7 +118,7 @@ export async function refreshCardStanding(q: Query, cardId: string): Promise<Sta
   const proof = standing({
     format: 'versipel-standing/1',
     on: today(),
-    evidence: [...own, ...found],
+    evidence: [...own, ...byOccasion(reports)],
     recipe,
     beside: evidence.length,
   });

@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import { startingSetting, strengthAxis, type CutterModel } from '#core/controls/index.ts';
 import {
   confirmedRow,
+  gradedRow,
   scaleRow,
   settingRow,
   shelfModel,
@@ -9,6 +10,7 @@ import {
   type ShelfInput,
   type ShelfSetting,
 } from '#core/transfer/index.ts';
+import { trialDefaults } from '#core/proof/index.ts';
 import type { Wanted } from '#store/coupons/coupons.ts';
 import { db } from '#store/base/db.ts';
 import type { VinylTypeKey } from '#core/vinyls/index.ts';
@@ -21,7 +23,7 @@ import { workshopOf } from '#work/workshop/workshop.ts';
 import type { Bench } from '#work/workshop/bench.ts';
 
 /** Raise when the model of the shelf changes: fits of another version are made again. */
-export const SHELF_VERSION = 's2';
+export const SHELF_VERSION = 's3';
 /** Cutters whose translations are made with a fit; any other is translated when its owner looks. */
 const IN_USE = 200;
 
@@ -57,7 +59,7 @@ async function gather(wanted: Wanted): Promise<{ input: Shelved; cards: (string 
     cardOfRow.push(r.card_id);
     return [row];
   });
-  const found = cuts.flatMap((c): ShelfSetting[] => {
+  const found = lastOfOccasion(cuts).flatMap((c): ShelfSetting[] => {
     const where = {
       cutter: c.cutter_id,
       blade: c.blade_id,
@@ -70,7 +72,9 @@ async function gather(wanted: Wanted): Promise<{ input: Shelved; cards: (string 
     const axis = strengthAxis(c.model);
     if (c.better !== null)
       return [confirmedRow(c.model, { ...c.setting, steps: { ...c.setting.steps, [axis.key]: c.better } }, where)];
-    return c.grade === wanted ? [confirmedRow(c.model, c.setting, where)] : [];
+    // What did not come out teaches as well: where it hung, what was wanted lies above.
+    const row = gradedRow(c.model, c.setting, wanted, c.grade, where);
+    return row ? [row] : [];
   });
   return {
     input: {
@@ -81,6 +85,20 @@ async function gather(wanted: Wanted): Promise<{ input: Shelved; cards: (string 
     },
     cards: cardOfRow,
   };
+}
+
+/** Of cuts of one crafter at one number within minutes the last: six taps are one cut. */
+function lastOfOccasion(cuts: readonly store.SharedCut[]): store.SharedCut[] {
+  const last = new Map<string, Date>();
+  return cuts
+    .toReversed()
+    .filter((c) => {
+      const key = JSON.stringify([c.voice, c.cutter_id, c.vinyl_id, c.setting]);
+      const after = last.get(key);
+      last.set(key, c.made_at);
+      return !after || after.getTime() - c.made_at.getTime() >= trialDefaults.occasionMinutes * 60_000;
+    })
+    .toReversed();
 }
 
 const hashOf = (input: Shelved): Buffer => createHash('sha256').update(JSON.stringify(input)).digest();
