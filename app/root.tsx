@@ -15,6 +15,7 @@ import { unreadCount } from '#work/shelf/inbox.ts';
 import { formerSelves } from '#work/people/people.ts';
 import { unreadNotices } from '#work/shelf/social.ts';
 import type { Route } from './+types/root';
+import { keepSentDrafts } from './ui/base/useDraft.ts';
 import { words } from './messages/index.ts';
 import { visitorsBench, newKey, visitor } from './server/enter.server.ts';
 import './theme/app.css';
@@ -107,6 +108,7 @@ export function ErrorBoundary({ error }: Route.ErrorBoundaryProps) {
   const status = isRouteErrorResponse(error) ? error.status : 500;
   const text = errorTexts[status] ?? words.errors.broken;
   const away = status === 503;
+  useEffect(keepSentDrafts, []);
   useEffect(() => {
     if (!away) return;
     const look = setInterval(() => {

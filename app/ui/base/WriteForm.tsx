@@ -1,20 +1,24 @@
-import { useId } from 'react';
+import { useId, useRef } from 'react';
 import { Form, useRouteLoaderData, type FormProps } from 'react-router';
+import { useDraft } from './useDraft.ts';
 
-type Props = Omit<FormProps, 'method'> & {
+type Props = Omit<FormProps, 'method' | 'ref'> & {
   /** What it does, by the name under which its route knows it. */
   what: string;
 };
 
 /**
  * A form that changes something. It says what it is for and carries a key that was made with it: a second tap, or the same form sent
- * again after the line broke, is the same act and is done once. After something was done the page brings new keys.
+ * again after the line broke, is the same act and is done once. After something was done the page brings new keys. What was typed in it
+ * stays until it is taken.
  */
 export function WriteForm({ what, children, ...rest }: Props) {
   const page = useRouteLoaderData<{ once: string }>('root')?.once ?? '';
   const place = useId();
+  const form = useRef<HTMLFormElement>(null);
+  useDraft(form, what);
   return (
-    <Form method="post" {...rest}>
+    <Form method="post" {...rest} ref={form}>
       <input type="hidden" name="what" value={what} />
       <input type="hidden" name="once" value={`${page}${place}`} />
       {children}
