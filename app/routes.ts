@@ -15,6 +15,7 @@ export default [
   route('vinyls/:vinyl/code.svg', 'routes/vinyls.$vinyl.code/route.ts'),
   route('vinyls/:vinyl/about', 'routes/vinyls.$vinyl.about/route.tsx'),
   route('types/new', 'routes/types.new/route.tsx'),
+  route('put-right/:kind/:id', 'routes/put-right.$kind.$id/route.tsx'),
   route('blanks', 'routes/blanks/route.tsx'),
   route('chart', 'routes/chart/route.tsx'),
   route('chart/:file', 'routes/chart.file/route.ts'),

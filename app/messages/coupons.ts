@@ -10,6 +10,7 @@ export const coupons = {
     through: { word: 'through', says: 'falls out, carrier cut' },
   },
   coupons: {
+    leftOut: 'left out of the count',
     title: 'Coupons',
     empty: 'No coupon yet. Choose a vinyl and plan one: six cells on a piece as small as a matchbox.',
     choose: 'Choose a vinyl',
@@ -76,6 +77,7 @@ export const coupons = {
     one: 'For a program that takes a strength for each colour or layer. Otherwise cut it cell by cell.',
     oneHpgl: 'The HPGL carries force and speed for every cell. In the others each cell has its own colour and layer.',
     aside: 'Put aside',
+    takeUp: 'Take it up again',
     asideDone: 'This coupon is put aside. Its grades still count.',
   },
   run: {
@@ -204,6 +206,9 @@ export const coupons = {
       'Weighed: the chance, what it does to the carrier, and the time it takes. Estimated where no cell was cut that way.',
   },
   result: {
+    grades: 'This coupon',
+    gradesWhy: 'A grade is wrong? Tap its cell, and it is asked again.',
+    cell: (n: number) => `cell ${n}`,
     set: (value: string) => `Set ${value}.`,
     wanted: { clean: 'clean', through: 'through' },
     times: (wanted: 'clean' | 'through', times: string) => `${wanted === 'clean' ? 'Clean' : 'Through'} ${times}`,

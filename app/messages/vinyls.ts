@@ -205,8 +205,6 @@ export const vinyls = {
     putBack: 'Put it back',
     offcut: 'A cut left an offcut',
     offcutGo: 'Keep the offcut',
-    gone: 'It is used up',
-    back: 'It is still there',
     isGone: 'used up',
     label: 'Print its label',
     labels: 'Print labels',

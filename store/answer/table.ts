@@ -25,6 +25,7 @@ function where({ personId, ids, mine, type }: TableFilter): { text: string; valu
   const put = (value: unknown) => `$${values.push(value)}`;
   const text = [
     mine ? 'm.vinyl_id is not null' : '(w.open or m.vinyl_id is not null)',
+    'm.away_at is null',
     ids && `w.vinyl_id = any(${put(ids)}::uuid[])`,
     type && `w.type = ${put(type)}`,
   ]
@@ -56,9 +57,10 @@ export const tablePage = (
      select v.id, v.brand, v.name, v.type, v.own_type, t.word as own_word, t.behaviour as own_behaviour, v.behaviour, v.nicknames,
         v.codes, v.sizes, v.note, v.person_id, v.visibility, v.created_at, page.used_at,
         first.id as colour_id, first.name as colour, first.hex,
-        coalesce((select jsonb_agg(jsonb_build_object('name', c.name, 'hex', c.hex) order by c.id) from colour c where c.vinyl_id = v.id), '[]') as colours
+        coalesce((select jsonb_agg(jsonb_build_object('name', c.name, 'hex', c.hex) order by c.id) from colour c
+          where c.vinyl_id = v.id and c.retired_at is null), '[]') as colours
        from page join vinyl v on v.id = page.vinyl_id left join vinyl_type t on t.id = v.own_type
-       left join lateral (select id, name, hex from colour where vinyl_id = v.id order by id limit 1) first on true
+       left join lateral (select id, name, hex from colour where vinyl_id = v.id and retired_at is null order by id limit 1) first on true
       order by page.by ${sort.down ? 'desc' : 'asc'} ${nulls(sort)}, v.id ${sort.down ? 'desc' : 'asc'}`,
     [...values, limit, offset],
   );

@@ -20,6 +20,7 @@ export type CouponRow = {
   sheet: CouponSheet;
   created_at: Date;
   set_aside_at: Date | null;
+  left_out_at: Date | null;
 };
 
 export const insertCut = (
@@ -74,13 +75,13 @@ export const couponById = (q: Query, id: string) =>
   one<CouponRow>(
     q,
     `select cut.id, cut.person_id, vinyl_root(cut.vinyl_id) as vinyl_id, cut.colour_id, cut.batch_id, cut.cutter_id, cut.mounting_id, n.blade_id,
-        coupon.wanted, coupon.plan, coupon.sheet, cut.created_at, coupon.set_aside_at
+        coupon.wanted, coupon.plan, coupon.sheet, cut.created_at, coupon.set_aside_at, cut.left_out_at
        from cut join coupon on coupon.cut_id = cut.id join mounting n on n.id = cut.mounting_id where cut.id = $1`,
     [id],
   );
 
-export const setAside = (q: Query, id: string) =>
-  q.query('update coupon set set_aside_at = now() where cut_id = $1', [id]);
+export const setAside = (q: Query, id: string, aside: boolean) =>
+  q.query('update coupon set set_aside_at = case when $2 then now() end where cut_id = $1', [id, aside]);
 
 export type CellRow = { id: string; number: number; setting: Setting };
 export const cellsOf = (q: Query, cutId: string) =>
@@ -96,15 +97,19 @@ export type EvidenceCell = {
   setting: Setting;
 };
 
-/** Every cell one person cut of one vinyl, under any of its entries, on one cutter, coupons and jobs alike, with its occasion. */
-export const evidenceCells = (q: Query, personId: string, vinylId: string, cutterId: string) =>
+/**
+ * Every cell one person cut of one vinyl, under any of its entries, on one cutter, coupons and ordinary cuts alike, with its occasion. Cuts
+ * that were left out count for nothing, apart from one that is looked at by itself.
+ */
+export const evidenceCells = (q: Query, personId: string, vinylId: string, cutterId: string, alone: string | null) =>
   many<EvidenceCell>(
     q,
     `select cell.id as cell_id, cut.id as cut_id, colour_root(cut.colour_id) as colour_id, cut.batch_id, n.blade_id, cut.wear, cell.setting
        from cut join cell on cell.cut_id = cut.id join mounting n on n.id = cut.mounting_id
       where cut.person_id = $1 and cut.vinyl_id = any(array(select vinyl_kin($2))) and cut.cutter_id = $3
+        and (cut.left_out_at is null or cut.id = $4)
       order by cut.created_at, cut.id, cell.number`,
-    [personId, vinylId, cutterId],
+    [personId, vinylId, cutterId, alone],
   );
 
 /** The latest coupon that lay all over the mat of a cutter and has grades. */
@@ -112,7 +117,7 @@ export const lastEven = (q: Query, personId: string, cutterId: string) =>
   one<{ id: string }>(
     q,
     `select cut.id from cut join coupon on coupon.cut_id = cut.id
-      where cut.person_id = $1 and cut.cutter_id = $2 and coupon.plan ->> 'mode' = 'even'
+      where cut.person_id = $1 and cut.cutter_id = $2 and cut.left_out_at is null and coupon.plan ->> 'mode' = 'even'
         and exists (select 1 from cell join grade_event e on e.cell_id = cell.id where cell.cut_id = cut.id)
       order by cut.created_at desc limit 1`,
     [personId, cutterId],
@@ -125,7 +130,7 @@ export const aroundOf = (q: Query, personId: string, vinylId: string, cutterId: 
     `select coupon.plan -> 'around' as around, (coupon.sheet #>> '{cells,0,setting,version}')::int as version
        from cut join coupon on coupon.cut_id = cut.id
       where cut.person_id = $1 and cut.vinyl_id = any(array(select vinyl_kin($2))) and cut.cutter_id = $3 and coupon.wanted = $4
-        and coupon.plan ? 'around'
+        and coupon.plan ? 'around' and cut.left_out_at is null
       order by cut.created_at desc limit 1`,
     [personId, vinylId, cutterId, wanted],
   );
@@ -140,7 +145,8 @@ export const lastControls = (q: Query, personId: string, vinylId: string, cutter
        union all
        select coalesce(coupon.plan -> 'base', cell.setting), 1, cut.created_at from cut join cell on cell.cut_id = cut.id and cell.number = 1
          left join coupon on coupon.cut_id = cut.id left join ordinary_cut o on o.cut_id = cut.id
-        where cut.person_id = $1 and cut.vinyl_id = any(array(select vinyl_kin($2))) and cut.cutter_id = $3 and coalesce(coupon.wanted, o.wanted) = $4) x
+        where cut.person_id = $1 and cut.vinyl_id = any(array(select vinyl_kin($2))) and cut.cutter_id = $3 and coalesce(coupon.wanted, o.wanted) = $4
+          and cut.left_out_at is null) x
      order by rank, at desc limit 1`,
     [personId, vinylId, cutterId, wanted],
   );
@@ -193,6 +199,7 @@ export type ListedCoupon = {
   graded: number;
   cut: number;
   set_aside_at: Date | null;
+  left_out_at: Date | null;
 };
 
 /** Coupons of one person, latest first; of one vinyl where that is said. */
@@ -200,7 +207,7 @@ export const listCoupons = (q: Query, personId: string, limit: number, vinylId: 
   many<ListedCoupon>(
     q,
     `select cut.id, v.id as vinyl_id, v.brand, v.name as vinyl, v.type, c.name as colour, c.hex, k.name as cutter, k.id as cutter_id,
-        cut.created_at, coupon.set_aside_at,
+        cut.created_at, coupon.set_aside_at, cut.left_out_at,
         (select count(*)::int from cell where cell.cut_id = cut.id
             and not exists (select 1 from device_cell d where d.cell_id = cell.id and d.state = 'spoiled')) as cells,
         (select count(distinct e.cell_id)::int from cell join grade_event e on e.cell_id = cell.id

@@ -9,8 +9,9 @@ export const insertOrdinaryCut = (q: Query, cutId: string, wanted: Wanted, witne
 export const markWitness = async (q: Query, cutId: string) =>
   (await q.query('update ordinary_cut set witness = true where cut_id = $1 and not witness', [cutId])).rowCount === 1;
 
-export const dropCut = (q: Query, cutId: string) =>
-  q.query('update ordinary_cut set dropped_at = now() where cut_id = $1 and dropped_at is null', [cutId]);
+/** Leaves a cut out of the count. */
+export const leaveOut = (q: Query, cutId: string) =>
+  q.query('update cut set left_out_at = now() where id = $1 and left_out_at is null', [cutId]);
 
 export type OrdinaryCutRow = {
   id: string;
@@ -25,10 +26,11 @@ export type OrdinaryCutRow = {
   setting: Setting;
   created_at: Date;
   graded: boolean;
+  left_out: boolean;
 };
 
 const cutSelect = `select cut.id, cut.person_id, vinyl_root(cut.vinyl_id) as vinyl_id, cut.colour_id, cut.cutter_id, k.name as cutter, o.wanted, o.witness, cell.id as cell_id,
-    cell.setting, cut.created_at,
+    cell.setting, cut.created_at, cut.left_out_at is not null as left_out,
     exists (select 1 from grade_event e where e.cell_id = cell.id and e.kind = 'grade'
       and not exists (select 1 from grade_event x where x.cell_id = cell.id and x.retracts = e.id)) as graded
   from ordinary_cut o join cut on cut.id = o.cut_id join cell on cell.cut_id = cut.id and cell.number = 1 join cutter k on k.id = cut.cutter_id`;
@@ -39,7 +41,7 @@ export const cutById = (q: Query, id: string) => one<OrdinaryCutRow>(q, `${cutSe
 export const openCuts = (q: Query, personId: string, limit: number) =>
   many<OrdinaryCutRow>(
     q,
-    `select * from (${cutSelect} where cut.person_id = $1 and o.dropped_at is null) x
+    `select * from (${cutSelect} where cut.person_id = $1 and cut.left_out_at is null) x
       where not graded order by created_at desc limit $2`,
     [personId, limit],
   );

@@ -14,11 +14,11 @@ import { many, one, type Query } from '#store/base/db.ts';
 export const publicCardIds = (q: Query, vinylId: string | null, words: string[], limit: number) =>
   many<{ id: string; stamp: string }>(
     q,
-    `select c.id, concat_ws(' ', c.id, v.number, f.n, f.at, f.graded) as stamp
+    `select c.id, concat_ws(' ', c.id, v.number, f.n, f.at, f.graded, f.out) as stamp
        from card c join card_version v on v.card_id = c.id and v.number = (select max(number) from card_version where card_id = c.id)
        join person p on p.id = c.person_id left join vinyl_words w on w.vinyl_id = vinyl_root(c.vinyl_id)
-       left join lateral (select count(*) as n, max(n.made_at) as at, max(e.received_at) as graded
-         from confirmation n join cell on cell.cut_id = n.cut_id left join grade_event e on e.cell_id = cell.id
+       left join lateral (select count(*) as n, max(n.made_at) as at, max(e.received_at) as graded, max(k.left_out_at) as out
+         from confirmation n join cut k on k.id = n.cut_id join cell on cell.cut_id = n.cut_id left join grade_event e on e.cell_id = cell.id
         where n.card_id = c.id) f on true
       where c.visibility = 'public' and c.hidden_at is null and v.licence <> 'read'
         and ($1::uuid is null or c.vinyl_id = any(array(select vinyl_kin($1))))

@@ -62,6 +62,7 @@ export const elsewhere = (of: string) =>
  * costs what it shows and not what all have confirmed.
  */
 const gradeOfCut = `(select e.grade, e.passes from cell join grade_event e on e.cell_id = cell.id and e.kind = 'grade'
+  join cut k on k.id = cell.cut_id and k.left_out_at is null
   where cell.cut_id = n.cut_id and cell.number = 1 and not exists (select 1 from grade_event x where x.cell_id = e.cell_id and x.retracts = e.id)
   order by e.device_at desc, e.id desc limit 1)`;
 
@@ -150,6 +151,7 @@ export type ListedCard = Omit<CardRow, 'content'> & {
   shared: FitResult | null;
   crafters: number | null;
   confirmed: number;
+  /** Others who said how it came out, and those of them whose latest cut came out as wanted. */
   graded: number;
   standing: Standing | null;
   proof: StandingResult | null;
@@ -178,7 +180,8 @@ export const listCards = (
        left join card_standing cs on cs.card_id = x.id
        left join posterior sp on sp.input_hash = sr.input_hash
        left join lateral (select count(*) as graded, count(*) filter (where k.grade = x.wanted) as confirmed
-         from confirmation n cross join lateral ${gradeOfCut} k where n.card_id = x.id) g on true
+         from (select distinct on (n.person_id) e.grade from confirmation n cross join lateral ${gradeOfCut} e
+                where n.card_id = x.id order by n.person_id, n.made_at desc) k) g on true
       where f.fit is not null order by f.fit desc, (x.model_key = $3) desc nulls last, x.published_at desc limit $5`,
     [personId, words, model?.key ?? null, model?.version ?? null, limit],
   );

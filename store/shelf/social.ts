@@ -25,8 +25,10 @@ export type RemarkRow = {
   body: string;
   at: Date;
   hidden_at: Date | null;
+  taken_back_at: Date | null;
+  changed_at: Date | null;
 };
-const remarkSelect = `select r.id, r.card_id, r.answers, r.person_id, p.name as who, r.body, r.at, r.hidden_at
+const remarkSelect = `select r.id, r.card_id, r.answers, r.person_id, p.name as who, r.body, r.at, r.hidden_at, r.taken_back_at, r.changed_at
   from remark r join person p on p.id = r.person_id`;
 export const remarksOf = (q: Query, cardId: string) =>
   many<RemarkRow>(q, `${remarkSelect} where r.card_id = $1 order by r.at, r.id`, [cardId]);
@@ -42,6 +44,8 @@ export const insertRemark = (
     r.personId,
     r.body,
   ]);
+export const changeRemark = (q: Query, id: string, body: string) =>
+  q.query('update remark set body = $2, changed_at = now() where id = $1', [id, body]);
 export const hideRemark = (q: Query, id: string) => q.query('update remark set hidden_at = now() where id = $1', [id]);
 
 // Following and notices ----------------------------------------------------------------------------------------------------

@@ -128,5 +128,33 @@ export const takesOf = (q: Query, stockId: string) =>
       where t.stock_id = $1 and t.undone_at is null order by t.at desc`,
     [stockId],
   );
-export const setGone = (q: Query, id: string, gone: boolean) =>
-  q.query('update stock set gone_at = case when $2 then now() end where id = $1', [id, gone]);
+export const updateStock = (
+  q: Query,
+  s: {
+    id: string;
+    colourId: string | null;
+    batchId: string | null;
+    kind: StockKind;
+    widthUm: number;
+    lengthUm: number;
+    price: { minor: number; currency: string } | null;
+    pieces: number;
+    note: string;
+  },
+) =>
+  q.query(
+    `update stock set colour_id = $2, batch_id = $3, kind = $4, width_um = $5, length_um = $6, price_minor = $7, currency = $8, pieces = $9, note = $10
+      where id = $1`,
+    [
+      s.id,
+      s.colourId,
+      s.batchId,
+      s.kind,
+      s.widthUm,
+      s.lengthUm,
+      s.price?.minor ?? null,
+      s.price?.currency ?? null,
+      s.pieces,
+      s.note,
+    ],
+  );

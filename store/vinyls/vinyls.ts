@@ -28,7 +28,7 @@ export type VinylRow = {
 const vinylColumns = `v.id, v.brand, v.name, v.type, v.own_type, t.word as own_word, t.behaviour as own_behaviour, v.behaviour,
   v.nicknames, v.codes, v.sizes, v.note, v.person_id, v.visibility, c.id as colour_id, c.name as colour, c.hex`;
 const vinylJoins = `left join vinyl_type t on t.id = v.own_type
-  left join lateral (select id, name, hex from colour where vinyl_id = v.id order by id limit 1) c on true`;
+  left join lateral (select id, name, hex from colour where vinyl_id = v.id and retired_at is null order by id limit 1) c on true`;
 
 export type NewVinyl = {
   id: string;
@@ -96,12 +96,13 @@ export const entryById = (q: Query, id: string) =>
   one<VinylRow>(q, `select ${vinylColumns} from vinyl v ${vinylJoins} where v.id = $1`, [id]);
 
 export type ColourRow = { id: string; name: string; hex: string };
-/** Colours of a vinyl under all its entries, one of a name. */
+/** Colours of a vinyl under all its entries, one of a name; not those that were put away. */
 export const coloursOf = (q: Query, vinylId: string) =>
   many<ColourRow>(
     q,
     `select id, name, hex from (
-       select distinct on (lower(name)) id, name, hex from colour where vinyl_id = any(array(select vinyl_kin($1))) order by lower(name), id) x
+       select distinct on (lower(name)) id, name, hex from colour
+        where vinyl_id = any(array(select vinyl_kin($1))) and retired_at is null order by lower(name), id) x
      order by id`,
     [vinylId],
   );
@@ -110,10 +111,19 @@ export const coloursOfMany = (q: Query, vinylIds: readonly string[]) =>
   many<ColourRow & { vinyl_id: string }>(
     q,
     `select distinct on (v.id, lower(c.name)) v.id as vinyl_id, c.id, c.name, c.hex
-       from unnest($1::uuid[]) as v(id) join colour c on c.vinyl_id = any(array(select vinyl_kin(v.id)))
+       from unnest($1::uuid[]) as v(id) join colour c on c.vinyl_id = any(array(select vinyl_kin(v.id))) and c.retired_at is null
       order by v.id, lower(c.name), c.id`,
     [vinylIds],
   );
+/** The colour of a name that an entry has, put away or not. */
+export const colourNamed = (q: Query, vinylId: string, name: string) =>
+  one<ColourRow & { retired_at: Date | null }>(
+    q,
+    'select id, name, hex, retired_at from colour where vinyl_id = $1 and lower(name) = lower($2) order by retired_at nulls first limit 1',
+    [vinylId, name],
+  );
+export const updateColour = (q: Query, c: ColourRow) =>
+  q.query('update colour set name = $2, hex = $3, retired_at = null where id = $1', [c.id, c.name, c.hex]);
 export const colourIn = (q: Query, vinylId: string, colourId: string) =>
   one<ColourRow>(
     q,
@@ -166,18 +176,21 @@ export const myVinyls = async (q: Query, personId: string, limit: number) =>
   (
     await many<{ vinyl_id: string }>(
       q,
-      `select m.vinyl_id from vinyl_mine m where m.person_id = $1 and not exists (select 1 from vinyl_alias a where a.alias_id = m.vinyl_id)
+      `select m.vinyl_id from vinyl_mine m where m.person_id = $1 and m.away_at is null and not exists (select 1 from vinyl_alias a where a.alias_id = m.vinyl_id)
         order by m.pinned_at desc nulls last, m.used_at desc nulls last, m.vinyl_id limit $2`,
       [personId, limit],
     )
   ).map((r) => r.vinyl_id);
-/** What everybody may see, by name. */
-export const openVinyls = async (q: Query, limit: number) =>
+/** What everybody may see and a person did not put away, by name. */
+export const openVinyls = async (q: Query, personId: string, limit: number) =>
   (
     await many<{ vinyl_id: string }>(
       q,
-      'select vinyl_id from vinyl_words where open order by name, vinyl_id limit $1',
-      [limit],
+      `select w.vinyl_id from vinyl_words w
+        where w.open and not exists (
+          select 1 from vinyl_mine m where m.person_id = $1 and m.vinyl_id = w.vinyl_id and m.away_at is not null)
+        order by w.name, w.vinyl_id limit $2`,
+      [personId, limit],
     )
   ).map((r) => r.vinyl_id);
 
@@ -237,7 +250,7 @@ export const raiseVisibility = (q: Query, id: string, visibility: 'link' | 'publ
 export const setPin = (q: Query, personId: string, vinylId: string, pinned: boolean) =>
   q.query(
     `insert into vinyl_mine (person_id, vinyl_id, pinned_at) values ($1, $2, case when $3 then now() end)
-     on conflict (person_id, vinyl_id) do update set pinned_at = excluded.pinned_at`,
+     on conflict (person_id, vinyl_id) do update set pinned_at = excluded.pinned_at, away_at = null`,
     [personId, vinylId, pinned],
   );
 export const isPinned = async (q: Query, personId: string, vinylId: string) =>
@@ -272,11 +285,19 @@ export const aliasesOf = (q: Query, vinylId: string) =>
 
 // Types of one's own --------------------------------------------------------------------------------------------------------
 
-export type OwnTypeRow = { id: string; word: string; parent: string; behaviour: Overrides; vinyls: number };
+export type OwnTypeRow = {
+  id: string;
+  word: string;
+  parent: string;
+  behaviour: Overrides;
+  vinyls: number;
+  away: boolean;
+};
 export const ownTypes = (q: Query, personId: string) =>
   many<OwnTypeRow>(
     q,
-    `select t.id, t.word, t.parent, t.behaviour, (select count(*)::int from vinyl v where v.own_type = t.id) as vinyls
+    `select t.id, t.word, t.parent, t.behaviour, (select count(*)::int from vinyl v where v.own_type = t.id) as vinyls,
+        t.retired_at is not null as away
        from vinyl_type t where t.person_id = $1 order by lower(t.word)`,
     [personId],
   );
@@ -291,6 +312,15 @@ export const insertOwnType = (
     t.parent,
     t.behaviour,
   ]);
+
+export const ownTypeById = (q: Query, id: string) =>
+  one<{ person_id: string; word: string; parent: string; behaviour: Overrides }>(
+    q,
+    'select person_id, word, parent, behaviour from vinyl_type where id = $1',
+    [id],
+  );
+export const updateOwnType = (q: Query, t: { id: string; word: string; behaviour: Overrides }) =>
+  q.query('update vinyl_type set word = $2, behaviour = $3 where id = $1', [t.id, t.word, t.behaviour]);
 
 // Schools -------------------------------------------------------------------------------------------------------------------
 
@@ -338,7 +368,7 @@ export const cutVoices = (q: Query, vinylId: string, cards: number) =>
          from shared c join lateral (select * from card_version x where x.card_id = c.id order by x.number desc limit 1) v on true
        union all
        select n.person_id, n.made_at, b.angle_degrees, e.setting, d.definition
-         from shared c join confirmation n on n.card_id = c.id join cut k on k.id = n.cut_id join cell e on e.cut_id = k.id
+         from shared c join confirmation n on n.card_id = c.id join cut k on k.id = n.cut_id and k.left_out_at is null join cell e on e.cut_id = k.id
            join mounting m on m.id = k.mounting_id join blade b on b.id = m.blade_id
            join cutter_model d on d.key = e.setting ->> 'model' and d.version = (e.setting ->> 'version')::integer
      ) x order by person_id, at desc`,
@@ -367,7 +397,8 @@ export const schoolsOf = (q: Query, vinylId: string, personId: string) =>
        left join lateral (select c.id from card c where c.person_id = s.person_id and c.visibility = 'public'
           and c.vinyl_id = any(array(select vinyl_kin($1))) limit 1) k on true
        left join lateral (select count(*) as cuts, count(*) filter (where e.grade = c.wanted) as good
-          from confirmation n join card c on c.id = n.card_id and c.visibility = 'public' join cell on cell.cut_id = n.cut_id and cell.number = 1
+          from confirmation n join card c on c.id = n.card_id and c.visibility = 'public' join cut k on k.id = n.cut_id and k.left_out_at is null
+          join cell on cell.cut_id = n.cut_id and cell.number = 1
           join lateral (select grade from grade_event g where g.cell_id = cell.id and g.kind = 'grade'
             and not exists (select 1 from grade_event x where x.cell_id = g.cell_id and x.retracts = g.id)
             order by g.device_at desc, g.id desc limit 1) e on true

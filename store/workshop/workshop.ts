@@ -110,8 +110,28 @@ export const insertBlade = (
     [b.id, b.personId, b.name, b.angle, b.offsetUm, b.lifeUm, b.cutBeforeUm],
   );
 
-export const bladeOwner = (q: Query, id: string) =>
-  one<{ person_id: string }>(q, 'select person_id from blade where id = $1', [id]);
+export const renameCutter = (q: Query, id: string, name: string) =>
+  q.query('update cutter set name = $2 where id = $1', [id, name]);
+
+export type OwnBlade = {
+  person_id: string;
+  name: string;
+  angle: number;
+  offset_um: number;
+  life_um: number;
+  before_um: number;
+};
+export const bladeById = (q: Query, id: string) =>
+  one<OwnBlade>(
+    q,
+    `select person_id, name, angle_degrees as angle, offset_um, life_um, cut_before_um as before_um from blade where id = $1`,
+    [id],
+  );
+export const updateBlade = (q: Query, id: string, b: Omit<OwnBlade, 'person_id'>) =>
+  q.query(
+    'update blade set name = $2, angle_degrees = $3, offset_um = $4, life_um = $5, cut_before_um = $6 where id = $1',
+    [id, b.name, b.angle, b.offset_um, b.life_um, b.before_um],
+  );
 
 export type BladeRow = {
   id: string;
@@ -128,8 +148,9 @@ export const bladesOf = (q: Query, personId: string) =>
   many<BladeRow>(
     q,
     `select b.id, b.name, b.angle_degrees as angle, b.life_um, ${bladeRun} as cut_um, b.cut_before_um as before_um, ${bladeRuns} as runs, b.offset_um, n.cutter_id
-       from blade b left join mounting n on n.blade_id = b.id and n.removed_at is null
-      where b.person_id = $1 order by b.created_at`,
+       from blade b left join (mounting n join cutter k on k.id = n.cutter_id and k.retired_at is null)
+           on n.blade_id = b.id and n.removed_at is null
+      where b.person_id = $1 and b.retired_at is null order by b.created_at`,
     [personId],
   );
 
@@ -206,6 +227,31 @@ export const insertMat = (
     'insert into mat (id, person_id, name, grip, width_um, length_um, loads_before) values ($1, $2, $3, $4, $5, $6, $7)',
     [m.id, m.personId, m.name, m.grip, m.widthUm, m.lengthUm, m.loads],
   );
+export type OwnMat = {
+  person_id: string;
+  name: string;
+  grip: MatRow['grip'];
+  width_um: number;
+  length_um: number;
+  loads: number;
+};
+/** A mat with its loads since it was washed, those before it was here included. */
+export const matById = (q: Query, id: string) =>
+  one<OwnMat>(
+    q,
+    `select m.person_id, m.name, m.grip, m.width_um, m.length_um,
+        (m.loads_before + (select count(*) from cut where cut.mat_id = m.id and cut.created_at > m.washed_at))::int as loads
+       from mat m where m.id = $1`,
+    [id],
+  );
+/** @param loads since it was washed: what is cut on it from now on comes on top */
+export const updateMat = (q: Query, id: string, m: Omit<OwnMat, 'person_id'>) =>
+  q.query(
+    `update mat m set name = $2, grip = $3, width_um = $4, length_um = $5,
+        loads_before = greatest(0, $6 - (select count(*) from cut where cut.mat_id = m.id and cut.created_at > m.washed_at))
+      where id = $1`,
+    [id, m.name, m.grip, m.width_um, m.length_um, m.loads],
+  );
 export const washMat = async (q: Query, personId: string, id: string) =>
   (
     await q.query(
@@ -221,13 +267,6 @@ export const layMat = async (q: Query, personId: string, id: string | null) =>
       [personId, id],
     )
   ).rowCount === 1;
-export const retireMat = (q: Query, personId: string, id: string) =>
-  q.query(
-    `with gone as (update mat set retired_at = now() where id = $2 and person_id = $1 returning id)
-     update bench set mat_id = null where mat_id in (select id from gone)`,
-    [personId, id],
-  );
-
 // Presses -------------------------------------------------------------------------------------------------------------------
 
 export type PressRow = {
@@ -252,5 +291,14 @@ export const insertPress = (q: Query, p: PressRow & { personId: string }) =>
     `insert into press (id, person_id, name, kind, width_um, length_um, hottest, shows, off) values ($1, $2, $3, $4, $5, $6, $7, $8, $9)`,
     [p.id, p.personId, p.name, p.kind, p.width_um, p.length_um, p.hottest, p.shows, p.off],
   );
-export const retirePress = (q: Query, personId: string, id: string) =>
-  q.query('update press set retired_at = now() where id = $2 and person_id = $1', [personId, id]);
+export const pressById = (q: Query, id: string) =>
+  one<PressRow & { person_id: string }>(
+    q,
+    'select id, person_id, name, kind, width_um, length_um, hottest, shows, off from press where id = $1',
+    [id],
+  );
+export const updatePress = (q: Query, p: PressRow) =>
+  q.query(
+    'update press set name = $2, kind = $3, width_um = $4, length_um = $5, hottest = $6, shows = $7, off = $8 where id = $1',
+    [p.id, p.name, p.kind, p.width_um, p.length_um, p.hottest, p.shows, p.off],
+  );

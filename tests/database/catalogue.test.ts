@@ -25,7 +25,6 @@ import {
   pieceOf,
   pieceOfCode,
   putBack,
-  setGone,
   stockOf,
   takeByHand,
   takeFromPiece,
@@ -36,8 +35,9 @@ import { addVinyl, pinVinyl, vinylOf } from '#work/vinyls/vinyls.ts';
 import { listVinyls } from '#work/answer/list.ts';
 import { addBlade } from '#work/workshop/blades.ts';
 import { addCutter } from '#work/workshop/cutters.ts';
-import { addMat, layMat, retireMat, washMat } from '#work/workshop/mats.ts';
-import { addPress, retirePress } from '#work/workshop/presses.ts';
+import { setAway } from '#work/answer/things.ts';
+import { addMat, layMat, washMat } from '#work/workshop/mats.ts';
+import { addPress } from '#work/workshop/presses.ts';
 import { addScaleReading, dropScaleReading, scaleOf } from '#work/workshop/scale.ts';
 import { benchOf } from '#work/workshop/bench.ts';
 import { cutterModels, modelFile, publishModel } from '#work/workshop/models.ts';
@@ -357,7 +357,7 @@ describe('stock', () => {
       price: { minor: 40, currency: 'EUR' },
     });
     expect(offcut.vinyl.colour!.name).toBe('ember red');
-    await setGone(person, piece, true);
+    await setAway(person, 'piece', piece, true);
     expect((await stockOf(person)).map((p) => p.code)).toEqual([offcut.code]);
     expect(await fieldsOf(takeByHand(person, piece, form({ take: '10' })))).toEqual({
       take: `${roll.code} is used up.`,
@@ -454,11 +454,11 @@ describe('the workshop', () => {
   });
   test('mats count their loads, are washed and go; presses say what they are really at', async () => {
     const [person, stranger] = [await crafter(), await crafter()];
-    await addMat(person, form({ name: 'green', grip: 'ordinary', width: '305', length: '12 in', loads: '28' }));
+    await addMat(person, form({ name: 'wide', grip: 'ordinary', width: '305', length: '12 in', loads: '28' }));
     const id = await addVinyl(person, starling);
     await makeCoupon(person, (await benchOf(person))!, id, form({ cells: '4' }));
     let mat = (await matInUse(person))!;
-    expect(mat).toMatchObject({ name: 'green', lengthUm: 304_800, loads: 29, left: { advice: 'wash' } });
+    expect(mat).toMatchObject({ name: 'wide', lengthUm: 304_800, loads: 29, left: { advice: 'wash' } });
     await expect(washMat(stranger, mat.id)).rejects.toThrow(NotFound);
     await washMat(person, mat.id);
     mat = (await matInUse(person))!;
@@ -466,7 +466,7 @@ describe('the workshop', () => {
     await layMat(person, '');
     expect(await matInUse(person)).toBeUndefined();
     await expect(layMat(stranger, mat.id)).rejects.toThrow(NotFound);
-    await retireMat(person, mat.id);
+    await setAway(person, 'mat', mat.id, true);
     expect((await workshopOf(person)).mats).toEqual([]);
     await addPress(
       person,
@@ -474,7 +474,7 @@ describe('the workshop', () => {
     );
     const [press] = (await workshopOf(person)).presses;
     expect(press).toMatchObject({ hottest: 204_444, off: -5000, shows: 'F' });
-    await retirePress(stranger, press!.id);
+    await expect(setAway(stranger, 'press', press!.id, true)).rejects.toThrow(NotFound);
     expect((await workshopOf(person)).presses).toHaveLength(1);
     expect(
       await fieldsOf(

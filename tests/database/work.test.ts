@@ -209,7 +209,7 @@ describe('what cannot be', () => {
     await expect(couponOf(stranger, mine.coupon)).rejects.toThrow(NotFound);
     await expect(couponOf(undefined, mine.coupon)).rejects.toThrow(NotFound);
     await expect(couponFile(stranger, mine.coupon, 'svg', undefined)).rejects.toThrow(NotFound);
-    await expect(setCouponAside(stranger, mine.coupon)).rejects.toThrow(NotFound);
+    await expect(setCouponAside(stranger, mine.coupon, true)).rejects.toThrow(NotFound);
     await expect(vinylOf(stranger, mine.vinyl)).rejects.toThrow(NotFound);
     await expect(putOnBench(stranger, mine.bench.cutter.id)).rejects.toThrow(NotFound);
     await expect(mountBlade(stranger, (await benchOf(stranger))!.cutter.id, mine.bench.blade!.id)).rejects.toThrow(

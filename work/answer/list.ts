@@ -39,7 +39,7 @@ export async function listVinyls(
 ): Promise<VinylRow[]> {
   if (search.trim() !== '') return vinylRows(person, bench, await foundIds(person, search, limit));
   const mine = person ? await store.myVinyls(db(), person.id, limit) : [];
-  const open = mine.length < limit ? await store.openVinyls(db(), limit) : [];
+  const open = mine.length < limit ? await store.openVinyls(db(), person?.id ?? NOBODY, limit) : [];
   return vinylRows(person, bench, [...new Set([...mine, ...open])].slice(0, limit));
 }
 

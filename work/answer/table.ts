@@ -3,7 +3,8 @@ import { columns, sayCell, writeRow, type CatalogueRecord } from '#core/catalogu
 import { vinylTypeKeys } from '#core/vinyls/index.ts';
 import { db } from '#store/base/db.ts';
 import * as store from '#store/answer/table.ts';
-import { recordOf, typeSays } from '#work/vinyls/catalogue.ts';
+import { recordOf } from '#work/vinyls/catalogue.ts';
+import { typeSays } from '#work/vinyls/types.ts';
 import { writeCsv, writeJsonTable } from '#core/tables/index.ts';
 import { type Person, NOBODY } from '#work/people/person.ts';
 import { foundIds } from '#work/vinyls/vinyls.ts';

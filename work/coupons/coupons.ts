@@ -25,6 +25,8 @@ export type CouponView = {
   sheet: CouponSheet;
   wanted: Wanted;
   setAside: boolean;
+  /** Counted nowhere: on the wrong vinyl, or the sheet slipped. */
+  leftOut: boolean;
   /** `planned`: passes it is planned with; `leftOut`: half cut when a line broke, not to be graded. */
   cells: {
     id: string;
@@ -77,6 +79,7 @@ export async function couponOf(person: Person | undefined, id: string): Promise<
     version: model,
     colour: row.colour_id ?? undefined,
     batch: row.batch_id ?? undefined,
+    alone: id,
   });
   const axis = strengthAxis(model);
   const { result } = await posteriorOf(fitInputFrom(evidence, events));
@@ -89,6 +92,7 @@ export async function couponOf(person: Person | undefined, id: string): Promise<
     plan: row.plan,
     sheet: row.sheet,
     setAside: row.set_aside_at !== null,
+    leftOut: row.left_out_at !== null,
     cells: cells.map((c) => ({
       id: c.id,
       number: c.number,
@@ -128,8 +132,8 @@ export type ListedCoupon = store.ListedCoupon;
 export const listCoupons = (person: Person | undefined, limit = 100, vinylId?: string): Promise<ListedCoupon[]> =>
   person ? store.listCoupons(db(), person.id, limit, vinylId ?? null) : Promise.resolve([]);
 
-/** Puts an unfinished coupon out of the way; its grades still count. */
-export async function setCouponAside(person: Person, id: string): Promise<void> {
+/** Puts an unfinished coupon out of the way, or takes it up again; its grades count all the same. */
+export async function setCouponAside(person: Person, id: string, aside: boolean): Promise<void> {
   await ownCoupon(person, id, 'change');
-  await store.setAside(db(), id);
+  await store.setAside(db(), id, aside);
 }

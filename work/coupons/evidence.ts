@@ -42,6 +42,8 @@ export type Asked = {
   /** The colour and batch in hand; the vinyl's first colour when left out. */
   colour?: string | undefined;
   batch?: string | undefined;
+  /** A coupon that is looked at by itself: its cells are there even where it was left out of the count. */
+  alone?: string;
 };
 
 /** A blade's wear in steps: a metre more is no reason to read everything anew. */
@@ -53,12 +55,12 @@ export async function evidenceFor(
   vinylId: string,
   cutterId: string,
   wanted: Wanted,
-  { base, version, colour, batch }: Asked = {},
+  { base, version, colour, batch, alone }: Asked = {},
 ): Promise<{ evidence: Evidence; events: GradeEvent[] }> {
   const [vinyl, cutter, cells] = await Promise.all([
     vinyls.vinylById(db(), vinylId),
     workshop.cutterById(db(), cutterId),
-    coupons.evidenceCells(db(), personId, vinylId, cutterId),
+    coupons.evidenceCells(db(), personId, vinylId, cutterId, alone ?? null),
   ]);
   if (!vinyl || !cutter) throw new NotFound('No such vinyl or cutter.');
   const model = version ?? cutter.model;

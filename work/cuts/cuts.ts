@@ -158,6 +158,7 @@ export async function markFile(
 
 export type CutView = {
   id: string;
+  createdAt: string;
   cell: string;
   vinyl: Vinyl;
   cutterId: string;
@@ -174,6 +175,8 @@ export type CutView = {
   marks: { cell: string; number: number; shown: string }[];
   /** What was said about them so far. */
   events: GradeEvent[];
+  /** Counted nowhere: noted by mistake, or on the wrong vinyl. */
+  leftOut: boolean;
 };
 
 async function view(person: Person, row: store.OrdinaryCutRow): Promise<CutView> {
@@ -188,6 +191,7 @@ async function view(person: Person, row: store.OrdinaryCutRow): Promise<CutView>
   const passesSet = passesOf(model!.definition, row.setting);
   return {
     id: row.id,
+    createdAt: row.created_at.toISOString(),
     cell: row.cell_id,
     vinyl,
     cutterId: row.cutter_id,
@@ -204,6 +208,7 @@ async function view(person: Person, row: store.OrdinaryCutRow): Promise<CutView>
       shown: shortPosition(axis, c.setting.steps[axis.key]!),
     })),
     events,
+    leftOut: row.left_out,
   };
 }
 
@@ -220,8 +225,8 @@ export async function openCuts(person: Person | undefined, limit = 3): Promise<C
   return Promise.all((await store.openCuts(db(), person.id, limit)).map((row) => view(person, row)));
 }
 
-/** "It was not cut after all": not asked about again. */
+/** "It was not cut after all": not asked about again, and counted nowhere; it can be counted again. */
 export async function dropCut(person: Person, id: string): Promise<void> {
   await ownCut(person, id);
-  await store.dropCut(db(), id);
+  await store.leaveOut(db(), id);
 }

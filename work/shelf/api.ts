@@ -8,6 +8,7 @@ import * as vinylStore from '#store/vinyls/vinyls.ts';
 import { homeOf, licences } from './cards.ts';
 import { Invalid, NotFound } from '#work/base/errors.ts';
 import { searchWords } from '#work/base/searchWords.ts';
+import { NOBODY } from '#work/people/person.ts';
 import { foundIds, vinylRow } from '#work/vinyls/vinyls.ts';
 import { byId } from '#work/people/owned.ts';
 
@@ -162,7 +163,7 @@ export async function apiListVinyls(params: URLSearchParams): Promise<z.infer<ty
   const upTo = asked.page * asked.size + 1;
   const ids =
     asked.q.trim() === ''
-      ? await vinylStore.openVinyls(db(), upTo)
+      ? await vinylStore.openVinyls(db(), NOBODY, upTo)
       : await foundIds(undefined, asked.q, Math.min(upTo, 2000));
   const here = ids.slice((asked.page - 1) * asked.size, upTo);
   const [rows, colours] = await Promise.all([vinylStore.vinylsByIds(db(), here), vinylStore.coloursOfMany(db(), here)]);

@@ -14,7 +14,16 @@ import { refreshProofs } from './standing.ts';
 /** Takes what the bench sends, and reads again what was graded. What became of each event is the answer. */
 export async function takeEvents(person: Person, raw: unknown[]): Promise<Outcome[]> {
   const { outcomes, graded, cuts } = await storeEvents(person, raw);
-  // The events are safe from here on: a reading that fails is made again by the task.
+  await evidenceChanged(person, graded, cuts);
+  return outcomes;
+}
+
+/** Reads again what rests on graded cuts. What changed is safe by now: a reading that fails is made again by the task. */
+export async function evidenceChanged(
+  person: Person,
+  graded: readonly { vinylId: string; cutterId: string }[],
+  cuts: readonly string[],
+): Promise<void> {
   await afterCommit(async () => {
     for (const { vinylId, cutterId } of graded)
       await refreshReadings(person.id, vinylId, cutterId)
@@ -25,7 +34,6 @@ export async function takeEvents(person: Person, raw: unknown[]): Promise<Outcom
       await readForBlade(person.id, cutterId).catch(() => undefined);
     await sharedAfterGrades(cuts).catch(() => undefined);
   });
-  return outcomes;
 }
 
 /** Keeps a number as the setting for a vinyl on a cutter, and says where it stands. @throws Invalid with a message a field */

@@ -13,7 +13,7 @@ import { can } from '#work/people/permissions.ts';
 import { stewards } from '#work/people/stewards.ts';
 import { paragraph } from '#work/base/text.ts';
 import { vinylRow } from '#work/vinyls/vinyls.ts';
-import { byId, needAccount } from '#work/people/owned.ts';
+import { byId, needAccount, owned } from '#work/people/owned.ts';
 
 type Card = { id: string; person_id: string; vinyl_id: string };
 
@@ -32,7 +32,11 @@ export type Remark = {
   who: string;
   own: boolean;
   byAuthor: boolean;
+  /** Undefined where a steward hid it or its writer took it back. */
   body: string | undefined;
+  takenBack: boolean;
+  /** When its writer last said it otherwise. */
+  changed: string | undefined;
   at: string;
   answers: Omit<Remark, 'answers'>[];
 };
@@ -45,7 +49,9 @@ export async function remarksOf(person: Person | undefined, card: Card): Promise
     who: r.who,
     own: r.person_id === person?.id,
     byAuthor: r.person_id === card.person_id,
-    body: r.hidden_at ? undefined : r.body,
+    body: r.hidden_at || r.taken_back_at ? undefined : r.body,
+    takenBack: r.taken_back_at !== null,
+    changed: r.changed_at?.toISOString(),
     at: r.at.toISOString(),
     answers: [],
   });
@@ -67,7 +73,10 @@ export async function remark(person: Person, card: Card, form: FormData, address
   const input = read(remarkForm, form);
   needAccount(person, NAMED);
   const question = input.answers ? await store.remarkById(db(), input.answers) : undefined;
-  if (input.answers && (question?.card_id !== card.id || question.answers !== null || question.hidden_at))
+  if (
+    input.answers &&
+    (question?.card_id !== card.id || question.answers !== null || question.hidden_at || question.taken_back_at)
+  )
     throw new NotFound('No such question.');
   await count('remark', person, address);
   const to = question ? question.person_id : card.person_id;
@@ -89,6 +98,14 @@ export async function remark(person: Person, card: Card, form: FormData, address
         content: { said: input.body, who: person.name },
       });
   });
+}
+
+/** Says a question or an answer of one's own otherwise: readers see that it was changed. */
+export async function correctRemark(person: Person, id: string, form: FormData): Promise<void> {
+  const row = await owned(person, 'change', 'question', id, (it) => store.remarkById(db(), it));
+  const { body } = read(remarkForm.pick({ body: true }), form);
+  if (row.hidden_at) throw new NotFound('No such question.');
+  await store.changeRemark(db(), row.id, body);
 }
 
 /** Follows a vinyl: its follower is told when its best setting changes. */

@@ -20,6 +20,7 @@ import * as readingStore from '#store/coupons/readings.ts';
 import type { Person } from '#work/people/person.ts';
 import { posteriorOf } from '#work/coupons/readings.ts';
 import { isFollowed, remarksOf, type Remark } from './social.ts';
+import { inTermsOf } from '#work/coupons/evidence.ts';
 import type { Bench } from '#work/workshop/bench.ts';
 import { type TranslatedOnBench, splitOnBench, translatedOnBench } from './onBench.ts';
 import { cardRow, homeOf } from './cards.ts';
@@ -59,6 +60,10 @@ export type CardView = {
     said: string;
     at: string;
     version: number;
+    /** One's own cut, which can be put right. */
+    cut?: string;
+    /** Cut on another model, at a number of ours: it counts for the translation, not for the card. */
+    translated: boolean;
     outcome: Outcome | undefined;
     /** The place that did instead, in their cutter's own words. */
     better: string | undefined;
@@ -77,6 +82,8 @@ export type CardView = {
         translated: TranslatedOnBench | undefined;
         /** Why there is no number. */
         why: 'not comparable' | 'nothing' | undefined;
+        /** The version whose translated number is kept here. */
+        adopted: number | undefined;
       }
     | {
         kind: 'same model';
@@ -150,6 +157,8 @@ export async function cardView(
       said: f.said,
       at: f.made_at.toISOString(),
       version: f.version,
+      ...(f.person_id === person?.id ? { cut: f.cut_id } : {}),
+      translated: f.setting.model !== card.model_key,
       outcome: f.outcome ?? undefined,
       better: f.better === null ? undefined : words(f.setting, f.better),
     })),
@@ -168,24 +177,26 @@ async function onBench(
   if (own && bench.cutter.model.key === card.model_key) return { kind: 'own' };
   const { name, model } = bench.cutter;
   const controls = carrySetting(card.content.model, model, card.content.controls);
-  const translated = await translatedOnBench(bench, card);
+  const [translated, kept] = await Promise.all([
+    translatedOnBench(bench, card),
+    person && readingStore.currentSetting(db(), person.id, card.vinyl_id, bench.cutter.id, card.wanted),
+  ]);
+  const adopted = kept?.source_card === card.id ? (kept.source_version ?? undefined) : undefined;
   if (!controls)
     return {
       kind: 'other model',
       cutter: name,
       model,
-      controls: startingSetting(model),
+      controls: (adopted === undefined ? undefined : await inTermsOf(model, kept!.controls)) ?? startingSetting(model),
       translated: typeof translated === 'object' ? translated : undefined,
       why: typeof translated === 'string' ? translated : undefined,
+      adopted,
     };
   const { input, crafters } = sharedInput(card.content.vinyl.type as VinylTypeKey, card.wanted, [card], found, {
     cutter: bench.cutter.id,
     blade: bench.blade?.id,
   });
   const { result } = await posteriorOf(input);
-  const kept =
-    person && (await readingStore.currentSetting(db(), person.id, card.vinyl_id, bench.cutter.id, card.wanted));
-  const adopted = kept?.source_card === card.id ? (kept.source_version ?? undefined) : undefined;
   return {
     kind: 'same model',
     cutter: name,

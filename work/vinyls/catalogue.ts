@@ -1,14 +1,7 @@
 import { v7 as uuidv7 } from 'uuid';
 import { z } from 'zod';
 import { columns, readRow, sayCell, type CatalogueRecord } from '#core/catalogue/index.ts';
-import {
-  behaviourFor,
-  fullWays,
-  onlyDifferent,
-  overridesSchema,
-  type Overrides,
-  type VinylTypeKey,
-} from '#core/vinyls/index.ts';
+import { behaviourFor, fullWays, onlyDifferent, type VinylTypeKey } from '#core/vinyls/index.ts';
 import { db } from '#store/base/db.ts';
 import * as store from '#store/vinyls/vinyls.ts';
 import { Invalid, NotFound } from '#work/base/errors.ts';
@@ -18,7 +11,7 @@ import { can } from '#work/people/permissions.ts';
 import { line } from '#work/base/text.ts';
 import { hexForm, typeChoice, vinylRow } from './vinyls.ts';
 import { alikeVinyls, fullName } from './alike.ts';
-import { ownFields } from './types.ts';
+import { ownFields, typeSays } from './types.ts';
 
 /** A vinyl as it stands in the table. */
 export const recordOf = (row: store.VinylRow, colours: readonly { name: string; hex: string }[]): CatalogueRecord => ({
@@ -88,13 +81,6 @@ export async function catalogueOf(person: Person | undefined, id: string): Promi
   };
 }
 
-/** What the type of a vinyl says, field by field, to show what follows from it. */
-export function typeSays(row: Pick<store.VinylRow, 'type' | 'own_behaviour'>): Overrides {
-  const b = behaviourFor(row.type as VinylTypeKey, row.own_behaviour ?? undefined);
-  const keys = Object.keys(overridesSchema.shape) as (keyof Overrides)[];
-  return Object.fromEntries(keys.flatMap((k) => (b[k] === undefined ? [] : [[k, b[k]]]))) as Overrides;
-}
-
 export const ownVinyl = async (person: Person, id: string) => {
   const row = await vinylRow(person, id);
   if (!can(person, 'change', { owner: row.person_id })) throw new NotFound('No such vinyl.');
@@ -144,15 +130,33 @@ export async function storeCatalogue(person: Person, id: string, form: FormData)
 /** The colours of a vinyl that a person sees, one of a name. */
 export const coloursOf = (vinylId: string): Promise<store.ColourRow[]> => store.coloursOf(db(), vinylId);
 
-/** A further colour of a vinyl. */
+const colourForm = z.object({ colour: line('a colour', 80), hex: hexForm });
+
+/** A further colour of a vinyl; one of that name that was put away is taken up again. */
 export async function addColour(person: Person, id: string, form: FormData): Promise<string> {
   const row = await ownVinyl(person, id);
-  const input = read(z.object({ colour: line('a colour', 80), hex: hexForm }), form);
+  const input = read(colourForm, form);
   const there = (await store.coloursOf(db(), row.id)).find((c) => c.name.toLowerCase() === input.colour.toLowerCase());
   if (there) throw new Invalid({ colour: `${there.name} is there already.` });
-  const colourId = uuidv7();
-  await store.insertColour(db(), { id: colourId, vinylId: row.id, name: input.colour, hex: input.hex });
-  return colourId;
+  const away = await store.colourNamed(db(), row.id, input.colour);
+  const colour = { id: away?.id ?? uuidv7(), name: input.colour, hex: input.hex };
+  if (away) await store.updateColour(db(), colour);
+  else await store.insertColour(db(), { ...colour, vinylId: row.id });
+  return colour.id;
+}
+
+/** Calls a colour of a vinyl something else, or shows it otherwise. */
+export async function correctColour(person: Person, vinylId: string, id: string, form: FormData): Promise<void> {
+  const row = await ownVinyl(person, vinylId);
+  const input = read(colourForm, form);
+  const there = await store.colourNamed(db(), row.id, input.colour);
+  if (there && there.id !== id)
+    throw new Invalid({
+      colour: there.retired_at
+        ? `${there.name} was put away: take that one up again.`
+        : `${there.name} is there already.`,
+    });
+  await store.updateColour(db(), { id, name: input.colour, hex: input.hex });
 }
 
 /** The batch of a label, made where it is new; undefined for an empty label. Anybody who sees a vinyl may name what they hold. */

@@ -126,8 +126,8 @@ const pieceForm = (unit: 'mm' | 'in') =>
     note: line('a note', 200, { optional: true }).default(''),
   });
 
-/** Puts a roll, a sheet, an offcut or a stored transfer into stock. Answers the id; its label can be printed at once. */
-export async function addPiece(person: Person, vinylId: string, form: FormData, from?: Piece): Promise<string> {
+/** What a form says of a piece, with the colour and batch it is of. @throws Invalid with a message a field */
+async function pieceIn(person: Person, vinylId: string, form: FormData, from?: Piece) {
   const input = read(pieceForm(person.length_unit), form);
   if (input.price !== null && input.currency === '')
     throw new Invalid({ currency: 'Say in which currency, as EUR or USD.' });
@@ -138,12 +138,7 @@ export async function addPiece(person: Person, vinylId: string, form: FormData, 
       ? await vinylStore.colourIn(db(), vinyl.id, from.colourId)
       : vinyl.colour;
   const batchId = await batchFor(person, vinyl.id, colour?.id, input.batch || (from?.batch ?? ''));
-  await needRoom(person, 'stock');
-  const id = uuidv7();
-  await store.insertStock(db(), {
-    id,
-    code: newCode(),
-    personId: person.id,
+  return {
     vinylId: vinyl.id,
     colourId: colour?.id ?? null,
     batchId: batchId ?? null,
@@ -151,11 +146,29 @@ export async function addPiece(person: Person, vinylId: string, form: FormData, 
     widthUm: input.width,
     lengthUm: input.length,
     price: input.price === null ? null : { minor: input.price, currency: input.currency },
-    fromId: from?.id ?? null,
     pieces: input.pieces,
     note: input.note,
-  });
+  };
+}
+
+/** Puts a roll, a sheet, an offcut or a stored transfer into stock. Answers the id; its label can be printed at once. */
+export async function addPiece(person: Person, vinylId: string, form: FormData, from?: Piece): Promise<string> {
+  const piece = await pieceIn(person, vinylId, form, from);
+  await needRoom(person, 'stock');
+  const id = uuidv7();
+  await store.insertStock(db(), { ...piece, id, code: newCode(), personId: person.id, fromId: from?.id ?? null });
   return id;
+}
+
+/** Says a piece right. Its length is what it had before strips were taken off: no shorter than what was taken. */
+export async function correctPiece(person: Person, id: string, form: FormData): Promise<void> {
+  await store.lockStock(db(), id);
+  const before = await pieceOf(person, id);
+  const piece = await pieceIn(person, before.vinyl.id, form);
+  const taken = before.lengthUm - before.leftUm;
+  if (piece.lengthUm < taken)
+    throw new Invalid({ length: `${Math.ceil(micrometresToMm(taken))} mm of it were taken off already.` });
+  await store.updateStock(db(), { ...piece, id });
 }
 
 /** What a cut left of a piece: an offcut with the same colour and batch, and its share of the price. */
@@ -212,11 +225,6 @@ export async function takeByHand(person: Person, pieceId: string, form: FormData
 /** Puts a strip back. */
 export async function putBack(person: Person, takeId: string): Promise<void> {
   if (!isId(takeId) || !(await store.undoTake(db(), person.id, takeId))) throw new NotFound('No such strip.');
-}
-
-export async function setGone(person: Person, pieceId: string, gone: boolean): Promise<void> {
-  const piece = await pieceOf(person, pieceId);
-  await store.setGone(db(), piece.id, gone);
 }
 
 export const takesOf = async (person: Person | undefined, pieceId: string) => {

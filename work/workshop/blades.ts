@@ -18,6 +18,23 @@ const bladeForm = z.object({
   used: metres('What it has cut', 1000),
 });
 
+export const ownBlade = (person: Person, id: string): Promise<store.OwnBlade> =>
+  owned(person, 'change', 'blade', id, (it) => store.bladeById(db(), it));
+
+/** Says a blade right: its name, its tip, how long it lasts, what it had cut before it was noted. Numbers on it are read again. */
+export async function correctBlade(person: Person, id: string, form: FormData): Promise<void> {
+  await ownBlade(person, id);
+  const input = read(bladeForm.omit({ cutter: true }), form);
+  await store.updateBlade(db(), id, {
+    name: input.name,
+    angle: input.angle,
+    offset_um: input.offset,
+    life_um: input.life,
+    before_um: input.used,
+  });
+  await readAgain();
+}
+
 /** A new blade, mounted in place of the one on the cutter. */
 export async function addBlade(person: Person, form: FormData): Promise<void> {
   const input = read(bladeForm, form);
@@ -42,7 +59,7 @@ export async function addBlade(person: Person, form: FormData): Promise<void> {
 /** Mounts a blade one has on a cutter one has. */
 export async function mountBlade(person: Person, cutterId: string, bladeId: string): Promise<void> {
   const cutter = await ownCutter(person, cutterId);
-  await owned(person, 'change', 'blade', bladeId, (id) => store.bladeOwner(db(), id));
+  await ownBlade(person, bladeId);
   await transaction(async (q) => {
     await store.unmount(q, cutter.id, bladeId);
     await store.insertMounting(q, uuidv7(), cutter.id, bladeId);

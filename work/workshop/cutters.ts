@@ -55,6 +55,13 @@ export async function addCutter(person: Person, form: FormData): Promise<string>
 export const ownCutter = (person: Person, id: string): Promise<store.CutterRow> =>
   owned(person, 'change', 'cutter', id, (it) => store.cutterById(db(), it));
 
+/** Calls a cutter something else. Its model stays: what was cut is in that model's terms. */
+export async function correctCutter(person: Person, id: string, form: FormData): Promise<void> {
+  const cutter = await ownCutter(person, id);
+  const { name } = read(cutterForm.pick({ name: true }), form);
+  await store.renameCutter(db(), cutter.id, name);
+}
+
 /**
  * Takes a cutter to the newest version of its model. What was cut before keeps its version; its settings are read in the new
  * one by what the controls show.

@@ -8,7 +8,7 @@ import { needRoom } from '#work/people/limits.ts';
 import type { Person } from '#work/people/person.ts';
 import { lengthField } from '#work/base/lengths.ts';
 import { line } from '#work/base/text.ts';
-import { isId } from '#work/people/owned.ts';
+import { isId, owned } from '#work/people/owned.ts';
 
 const matForm = (unit: 'mm' | 'in') =>
   z.object({
@@ -52,4 +52,13 @@ export async function washMat(person: Person, id: string): Promise<void> {
 export async function layMat(person: Person, id: string): Promise<void> {
   if (!(await store.layMat(db(), person.id, id === '' ? null : ownMat(id)))) throw new NotFound('No such mat.');
 }
-export const retireMat = (person: Person, id: string) => store.retireMat(db(), person.id, ownMat(id));
+
+export const matById = (person: Person, id: string): Promise<store.OwnMat> =>
+  owned(person, 'change', 'mat', id, (it) => store.matById(db(), it));
+
+/** Says a mat right. */
+export async function correctMat(person: Person, id: string, form: FormData): Promise<void> {
+  await matById(person, id);
+  const { name, grip, width, length, loads } = read(matForm(person.length_unit), form);
+  await store.updateMat(db(), id, { name, grip, width_um: width, length_um: length, loads });
+}

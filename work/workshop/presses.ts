@@ -3,13 +3,12 @@ import { z } from 'zod';
 import { celsiusToMilliCelsius, fahrenheitToMilliCelsius, parseDecimal } from '#core/units/index.ts';
 import { db } from '#store/base/db.ts';
 import * as store from '#store/workshop/workshop.ts';
-import { NotFound } from '#work/base/errors.ts';
 import { read } from '#work/base/forms.ts';
 import { needRoom } from '#work/people/limits.ts';
 import type { Person } from '#work/people/person.ts';
 import { lengthField } from '#work/base/lengths.ts';
 import { line } from '#work/base/text.ts';
-import { isId } from '#work/people/owned.ts';
+import { owned } from '#work/people/owned.ts';
 
 export const pressKinds = ['plate', 'hand press', 'cap press', 'iron'] as const;
 const degrees = (limits: { min: number; max: number }, message: string) =>
@@ -18,7 +17,8 @@ const degrees = (limits: { min: number; max: number }, message: string) =>
     .transform((s) => parseDecimal(s) ?? NaN)
     .refine((v) => v >= limits.min && v <= limits.max, { message });
 
-export async function addPress(person: Person, form: FormData): Promise<void> {
+/** What a form says of a press. @throws Invalid with a message a field */
+function pressIn(person: Person, form: FormData): Omit<store.PressRow, 'id'> {
   const unit = person.length_unit;
   const shows = form.get('shows') === 'F' ? 'F' : 'C';
   const toMc = shows === 'F' ? fahrenheitToMilliCelsius : celsiusToMilliCelsius;
@@ -36,10 +36,7 @@ export async function addPress(person: Person, form: FormData): Promise<void> {
     }),
     form,
   );
-  await needRoom(person, 'presses');
-  await store.insertPress(db(), {
-    id: uuidv7(),
-    personId: person.id,
+  return {
     name: input.name,
     kind: input.kind,
     width_um: input.width,
@@ -48,9 +45,20 @@ export async function addPress(person: Person, form: FormData): Promise<void> {
     shows,
     // A difference of degrees has no zero point to move.
     off: Math.round(input.off * (shows === 'F' ? 1000 / 1.8 : 1000)),
-  });
+  };
 }
-export async function retirePress(person: Person, id: string): Promise<void> {
-  if (!isId(id)) throw new NotFound('No such press.');
-  await store.retirePress(db(), person.id, id);
+
+export async function addPress(person: Person, form: FormData): Promise<void> {
+  const press = pressIn(person, form);
+  await needRoom(person, 'presses');
+  await store.insertPress(db(), { ...press, id: uuidv7(), personId: person.id });
+}
+
+export const pressById = (person: Person, id: string): Promise<store.PressRow & { person_id: string }> =>
+  owned(person, 'change', 'press', id, (it) => store.pressById(db(), it));
+
+/** Says a press right. */
+export async function correctPress(person: Person, id: string, form: FormData): Promise<void> {
+  await pressById(person, id);
+  await store.updatePress(db(), { ...pressIn(person, form), id });
 }

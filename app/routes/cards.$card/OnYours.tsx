@@ -1,5 +1,5 @@
 import type { FormAnswer } from '../../server/enter.server.ts';
-import { type CutterModel, formatPosition, strengthAxis } from '#core/controls/index.ts';
+import { type Axis, type CutterModel, formatPosition, type Setting, strengthAxis } from '#core/controls/index.ts';
 import Button from '@mui/material/Button';
 import { useEffect, useState } from 'react';
 import { Link } from 'react-router';
@@ -71,10 +71,20 @@ export function OnYours({
             cutter={cutter}
           />
           {bladed && (
-            <p style={{ marginTop: 16 }}>
+            <p className="small-gap">
               <Link to={`/coupons/new?vinyl=${card.vinylId}&cells=3&wanted=${card.wanted}`}>{t.checkHere}</Link>
             </p>
           )}
+          <Adopt
+            card={card}
+            cutter={cutter}
+            bladed={bladed}
+            cut={cut}
+            axis={strengthAxis(here.model)}
+            position={numberHere(known?.answer, here.translated.number)!}
+            controls={here.controls}
+            adopted={here.adopted}
+          />
         </>
       )}
       {here.kind === 'other model' && !here.translated && (
@@ -178,34 +188,70 @@ function SameModel({
           </Link>
         </p>
       )}
-      {here.adopted === undefined ? (
-        <WriteForm what="adopt">
+      <Adopt
+        card={card}
+        cutter={cutter}
+        bladed={bladed}
+        cut={cut}
+        axis={axis}
+        position={position}
+        controls={here.controls}
+        adopted={here.adopted}
+      />
+    </div>
+  );
+}
+
+/** Takes the card's number over, or once it is kept here, says that it was cut. */
+function Adopt({
+  card,
+  cutter,
+  bladed,
+  cut,
+  axis,
+  position,
+  controls,
+  adopted,
+}: {
+  card: CardView;
+  cutter: string | undefined;
+  bladed: boolean;
+  cut: string;
+  axis: Axis;
+  position: number;
+  controls: Setting;
+  adopted: number | undefined;
+}) {
+  const t = words.card;
+  if (adopted === undefined)
+    return (
+      <WriteForm what="adopt">
+        <input type="hidden" name="position" value={position} />
+        <Button type="submit" variant="contained">
+          {t.adopt(formatPosition(axis, position))}
+        </Button>
+        <p className="legend">{t.adoptWhy}</p>
+      </WriteForm>
+    );
+  return (
+    <div className="stack">
+      <p className="notice" data-testid="adopted">
+        {t.adopted(adopted)}
+      </p>
+      {bladed && (
+        <WriteForm what="cut" action={`/vinyls/${card.vinylId}`}>
+          <input type="hidden" name="cut" value={cut} />
+          <input type="hidden" name="vinyl" value={card.vinylId} />
+          <input type="hidden" name="cutter" value={cutter} />
+          <input type="hidden" name="wanted" value={card.wanted} />
+          <input type="hidden" name="setting" value={JSON.stringify(controls)} />
           <Button type="submit" variant="contained">
-            {t.adopt(formatPosition(axis, position))}
+            {words.vinyl.iCut}
           </Button>
-          <p className="legend">{t.adoptWhy}</p>
+          <p className="legend">{card.here.kind === 'other model' ? t.confirmWhyTranslated : t.confirmWhy}</p>
         </WriteForm>
-      ) : (
-        <div style={{ display: 'grid', gap: 14 }}>
-          <p className="notice" style={{ marginBottom: 0 }} data-testid="adopted">
-            {t.adopted(here.adopted)}
-          </p>
-          {bladed && (
-            <WriteForm what="cut" action={`/vinyls/${card.vinylId}`}>
-              <input type="hidden" name="cut" value={cut} />
-              <input type="hidden" name="vinyl" value={card.vinylId} />
-              <input type="hidden" name="cutter" value={cutter} />
-              <input type="hidden" name="wanted" value={card.wanted} />
-              <input type="hidden" name="setting" value={JSON.stringify(here.controls)} />
-              <Button type="submit" variant="contained">
-                {words.vinyl.iCut}
-              </Button>
-              <p className="legend">{t.confirmWhy}</p>
-            </WriteForm>
-          )}
-          <Link to={`/vinyls/${card.vinylId}?wanted=${card.wanted}`}>{t.toVinyl}</Link>
-        </div>
       )}
+      <Link to={`/vinyls/${card.vinylId}?wanted=${card.wanted}`}>{t.toVinyl}</Link>
     </div>
   );
 }

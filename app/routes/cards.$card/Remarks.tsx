@@ -2,6 +2,7 @@ import Button from '@mui/material/Button';
 import type { Remark } from '#work/shelf/social.ts';
 import { words } from '../../messages/index.ts';
 import type { FormAnswer } from '../../server/enter.server.ts';
+import { PutRightLink } from '../../ui/base/PutRightLink.tsx';
 import { Field } from '../../ui/base/Field.tsx';
 import { day, isolate } from '../../ui/base/format.ts';
 import { useZone } from '../../ui/people/usePerson.ts';
@@ -13,10 +14,19 @@ function Said({ remark, steward }: { remark: Omit<Remark, 'answers'>; steward: b
   const zone = useZone();
   return (
     <>
-      <p className={remark.body === undefined ? 'quiet' : 'said'}>{remark.body ?? t.hiddenRemark}</p>
+      <p className={remark.body === undefined ? 'quiet' : 'said'}>
+        {remark.body ?? (remark.takenBack ? t.takenBack : t.hiddenRemark)}
+      </p>
       <div className="quiet small">
         {isolate(remark.who)}
         {remark.byAuthor && ` (${t.author})`} · {day(remark.at, zone)}
+        {remark.changed && remark.body !== undefined && ` · ${t.changedOn(day(remark.changed, zone))}`}
+        {remark.own && (remark.body !== undefined || remark.takenBack) && (
+          <>
+            {' '}
+            · <PutRightLink kind="remark" id={remark.id} />
+          </>
+        )}
       </div>
       {steward && remark.body !== undefined && (
         <details>

@@ -5,6 +5,7 @@ import { Link } from 'react-router';
 import type { CardView } from '#work/shelf/view.ts';
 import { words } from '../../messages/index.ts';
 import { EvidenceTable } from '../../ui/shelf/EvidenceTable.tsx';
+import { PutRightLink } from '../../ui/base/PutRightLink.tsx';
 import { Field } from '../../ui/base/Field.tsx';
 import { day, isolate } from '../../ui/base/format.ts';
 import { useZone } from '../../ui/people/usePerson.ts';
@@ -109,6 +110,13 @@ function FoundByOthers({ card }: { card: CardView }) {
                 {isolate(f.who)}
                 {f.home !== undefined && ` (${isolate(f.home)})`} · {f.model}, {words.frame.blade(f.angle)} ·{' '}
                 {day(f.at, zone)} · {t.withVersion(f.version)}
+                {f.translated && ` · ${t.atTranslated}`}
+                {f.cut && (
+                  <>
+                    {' '}
+                    · <PutRightLink kind="cut" id={f.cut} />
+                  </>
+                )}
               </div>
             </div>
           </li>

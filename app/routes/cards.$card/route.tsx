@@ -63,8 +63,8 @@ export function action(args: Route.ActionArgs) {
   const cardRef = args.params.card;
   const here = `/cards/${cardRef}`;
   return actions(access, args, {
-    adopt: async ({ person }) => {
-      await adoptCard(person, await benchFor(person), cardRef);
+    adopt: async ({ person, form }) => {
+      await adoptCard(person, await benchFor(person), cardRef, form);
       return here;
     },
     visibility: async ({ person, form }) => {
@@ -158,7 +158,7 @@ export default function CardPage({ loaderData, actionData }: Route.ComponentProp
       {reported && <p className="notice">{t.reported}</p>}
       {confirmed && (
         <p className="notice" role="status">
-          {t.confirm.done}
+          {card.here.kind === 'other model' ? t.confirm.doneTranslated : t.confirm.done}
         </p>
       )}
       {card.hidden && <p className="notice bad">{t.hidden}</p>}

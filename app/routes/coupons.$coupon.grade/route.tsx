@@ -24,7 +24,12 @@ export const access = { read: 'look round' } as const satisfies Access;
 
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter(access, args);
-  return { coupon: await couponOf(person, args.params.coupon) };
+  const cell = Number(new URL(args.request.url).searchParams.get('cell'));
+  return {
+    coupon: await couponOf(person, args.params.coupon),
+    // A grade that is put right: its cell is asked again, whatever was said of it.
+    cell: Number.isInteger(cell) && cell > 0 ? cell : undefined,
+  };
 }
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
@@ -32,7 +37,7 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
 ];
 
 /** One question at a time: lift the waste of this cell, what happens? The strip and the number move as grades come in. */
-export default function GradePage({ loaderData: { coupon } }: Route.ComponentProps) {
+export default function GradePage({ loaderData: { coupon, cell } }: Route.ComponentProps) {
   const { deviceId } = useOutbox();
   // Another device may be grading the same coupon.
   useLookAgain(8_000);
@@ -40,7 +45,7 @@ export default function GradePage({ loaderData: { coupon } }: Route.ComponentPro
   const [turned, setTurned] = useState(false);
   const told = useCouponReading(coupon);
   const { events, dots, result, reading } = told;
-  const grading = useGrading(coupon, told, turned);
+  const grading = useGrading(coupon, told, turned, cell);
   const { own, cells, current, graded, undo, pick } = grading;
   const differing = differences(events).filter((d) => own.has(d.cell));
 

@@ -16,9 +16,15 @@ export type Grading = ReturnType<typeof useGrading>;
 
 /**
  * The question on screen and what can be done about it: by tap, by key, undone, run again.
+ * @param first the number of a cell that is asked first, graded or not
  * @param turned whether the coupon is drawn as it lies on the table, for the arrow keys
  */
-export function useGrading(coupon: CouponView, told: ReturnType<typeof useCouponReading>, turned: boolean) {
+export function useGrading(
+  coupon: CouponView,
+  told: ReturnType<typeof useCouponReading>,
+  turned: boolean,
+  first: number | undefined,
+) {
   const { add } = useOutbox();
   const axis = strengthAxis(coupon.cutter.model);
   const { mine, events, result } = told;
@@ -49,7 +55,7 @@ export function useGrading(coupon: CouponView, told: ReturnType<typeof useCoupon
     });
   }, [axis, coupon.cells, events, passesOf]);
 
-  const [picked, setPicked] = useState<number>();
+  const [picked, setPicked] = useState(first);
   const asked = cells.filter((c) => !c.leftOut);
   const current = asked.find((c) => c.number === picked) ?? asked.find((c) => c.grade === undefined);
   const graded = asked.filter((c) => c.grade !== undefined).length;

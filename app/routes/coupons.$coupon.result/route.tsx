@@ -17,6 +17,7 @@ import { useNextCoupon } from '../../ui/coupons/useNextCoupon.ts';
 import { vinylTitle } from '../../ui/vinyls/vinylName.ts';
 import { WindowStrip } from '../../ui/base/WindowStrip.tsx';
 import type { Route } from './+types/route';
+import { Grades } from './Grades.tsx';
 import { HowSure } from './HowSure.tsx';
 import { OverTheMat } from './OverTheMat.tsx';
 import { OtherWays } from './OtherWays.tsx';
@@ -122,6 +123,7 @@ export default function Result({ loaderData: { coupon, kept, evenness }, actionD
           />
         </>
       )}
+      <Grades coupon={coupon} events={events} />
       {coupon.plan.mode === 'even' && <OverTheMat evenness={evenness} />}
       {next && next.ways.length > 1 && <OtherWays coupon={coupon} next={next} />}
       <ChanceCurve coupon={coupon} result={result} dots={dots} domain={domain} />

@@ -32,8 +32,12 @@ export function action(args: Route.ActionArgs) {
       return `/coupons/${args.params.coupon}`;
     },
     aside: async ({ person }) => {
-      await setCouponAside(person, args.params.coupon);
+      await setCouponAside(person, args.params.coupon, true);
       return '/coupons';
+    },
+    'take up': async ({ person }) => {
+      await setCouponAside(person, args.params.coupon, false);
+      return `/coupons/${args.params.coupon}`;
     },
   });
 }
@@ -77,6 +81,7 @@ export default function CouponPage({ loaderData: { coupon, take } }: Route.Compo
           {coupon.plan.cells.length < coupon.plan.asked && (
             <p className="notice">{words.plan.fewer(coupon.plan.cells.length, coupon.plan.asked)}</p>
           )}
+          {coupon.leftOut && <p className="notice">{words.putRight.is.coupon}</p>}
           {coupon.setAside && <p className="notice">{words.coupon.asideDone}</p>}
           <div>
             <GoButton to={next.to} variant="contained">
@@ -106,10 +111,10 @@ export default function CouponPage({ loaderData: { coupon, take } }: Route.Compo
             </div>
             <p className="legend">{coupon.cutter.model.hpgl ? words.coupon.oneHpgl : words.coupon.one}</p>
           </div>
-          {!coupon.setAside && graded < coupon.cells.length && (
-            <WriteForm what="aside">
+          {(coupon.setAside || graded < coupon.cells.length) && (
+            <WriteForm what={coupon.setAside ? 'take up' : 'aside'}>
               <Button type="submit" variant="text">
-                {words.coupon.aside}
+                {coupon.setAside ? words.coupon.takeUp : words.coupon.aside}
               </Button>
             </WriteForm>
           )}

@@ -11,6 +11,7 @@ import { words } from '../../messages/index.ts';
 import { actions, enter } from '../../server/enter.server.ts';
 import { Field, FormNotice } from '../../ui/base/Field.tsx';
 import { bothLengths, isolate } from '../../ui/base/format.ts';
+import { PutRightLink } from '../../ui/base/PutRightLink.tsx';
 import { HowDidItGo } from '../../ui/cuts/HowDidItGo.tsx';
 import { GoButton } from '../../ui/base/Link.tsx';
 import { Refused, Sending } from '../../ui/cuts/Sending.tsx';
@@ -85,11 +86,12 @@ export default function CutPage({
         <div>
           <h1>{vinylTitle(cut.vinyl)}</h1>
           <p className="quiet">
-            {words.cut.noted} · <Sending />
+            {words.cut.noted} · <Sending /> · <PutRightLink kind="cut" id={cut.id} />
           </p>
         </div>
       </div>
       <Refused />
+      {cut.leftOut && <p className="notice">{words.putRight.is.cut}</p>}
       <div style={{ maxWidth: 640 }}>
         <HowDidItGo cut={cut} title={words.cut.ask} alone />
         <WhatNext cut={cut} after={after} />

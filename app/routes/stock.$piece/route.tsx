@@ -1,12 +1,13 @@
 import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
 import { Link } from 'react-router';
-import { leaveOffcut, pieceOf, putBack, setGone, takeByHand, takesOf } from '#work/vinyls/stock.ts';
+import { leaveOffcut, pieceOf, putBack, takeByHand, takesOf } from '#work/vinyls/stock.ts';
 import { words } from '../../messages/index.ts';
 import { actions, enter } from '../../server/enter.server.ts';
 import { Field, FormNotice } from '../../ui/base/Field.tsx';
 import { bothLengths, day, isolate } from '../../ui/base/format.ts';
 import { GoButton } from '../../ui/base/Link.tsx';
+import { PutRightLink } from '../../ui/base/PutRightLink.tsx';
 import { PieceFacts } from '../../ui/vinyls/PieceFacts.tsx';
 import { Swatch } from '../../ui/vinyls/Swatch.tsx';
 import { useLengthUnit, useZone } from '../../ui/people/usePerson.ts';
@@ -34,14 +35,6 @@ export function action(args: Route.ActionArgs) {
       await putBack(person, String(form.get('take')));
       return `/stock/${id}`;
     },
-    gone: async ({ person }) => {
-      await setGone(person, id, true);
-      return `/stock/${id}`;
-    },
-    back: async ({ person }) => {
-      await setGone(person, id, false);
-      return `/stock/${id}`;
-    },
   });
 }
 
@@ -64,7 +57,7 @@ export default function PiecePage({ loaderData: { piece, takes }, actionData }: 
             {t.kinds[piece.kind]} · <strong>{piece.code}</strong>
             {piece.batch && ` · ${isolate(piece.batch)}`}
             {piece.from && ` · ${t.from(piece.from)}`}
-            {piece.gone && ` · ${t.isGone}`}
+            {piece.gone && ` · ${t.isGone}`} · <PutRightLink kind="piece" id={piece.id} />
           </p>
         </div>
         <Button
@@ -137,9 +130,6 @@ export default function PiecePage({ loaderData: { piece, takes }, actionData }: 
       </div>
       <div className="actions">
         <GoButton to={`/s/${piece.code}`}>{t.bench}</GoButton>
-        <WriteForm what={piece.gone ? 'back' : 'gone'}>
-          <Button type="submit">{piece.gone ? t.back : t.gone}</Button>
-        </WriteForm>
         <Link to="/stock">{t.title}</Link>
       </div>
     </>

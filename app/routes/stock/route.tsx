@@ -1,13 +1,14 @@
 import type { Access } from '#work/people/permissions.ts';
 import { Link } from 'react-router';
 import { coloursOf } from '#work/vinyls/catalogue.ts';
-import { addPiece, stockKinds, stockOf } from '#work/vinyls/stock.ts';
+import { awayThings } from '#work/answer/things.ts';
+import { addPiece, stockOf } from '#work/vinyls/stock.ts';
 import { vinylOf } from '#work/vinyls/vinyls.ts';
 import { words } from '../../messages/index.ts';
 import { actions, enter } from '../../server/enter.server.ts';
+import { AwayList } from '../../ui/base/AwayList.tsx';
 import { GoButton } from '../../ui/base/Link.tsx';
 import { Swatch } from '../../ui/vinyls/Swatch.tsx';
-import { useLengthUnit } from '../../ui/people/usePerson.ts';
 import { vinylHex, vinylTitle } from '../../ui/vinyls/vinylName.ts';
 import type { Route } from './+types/route';
 import { Pieces } from './Pieces.tsx';
@@ -24,7 +25,7 @@ export async function loader(args: Route.LoaderArgs) {
   return {
     vinyl: vinyl && { ...vinyl, colours: await coloursOf(vinyl.id) },
     pieces: (await stockOf(person)).filter((p) => !vinyl || p.vinyl.id === vinyl.id),
-    kinds: stockKinds,
+    away: await awayThings(person, ['piece']),
   };
 }
 
@@ -36,9 +37,8 @@ export function action(args: Route.ActionArgs) {
 
 export const meta: Route.MetaFunction = () => [{ title: words.title(words.stock.title) }];
 
-export default function Stock({ loaderData: { vinyl, pieces, kinds }, actionData }: Route.ComponentProps) {
+export default function Stock({ loaderData: { vinyl, pieces, away }, actionData }: Route.ComponentProps) {
   const t = words.stock;
-  const unit = useLengthUnit();
   return (
     <>
       <div className="head">
@@ -61,7 +61,8 @@ export default function Stock({ loaderData: { vinyl, pieces, kinds }, actionData
         </>
       )}
       {pieces.length > 0 && <Pieces pieces={pieces} />}
-      {vinyl && <AddPiece vinyl={vinyl} kinds={kinds} actionData={actionData} unit={unit} />}
+      {vinyl && <AddPiece vinyl={vinyl} actionData={actionData} />}
+      <AwayList things={away} />
     </>
   );
 }

@@ -5,6 +5,9 @@ import { addOwnType, ownTypesOf, typeFields } from '#work/vinyls/types.ts';
 import { words } from '../../messages/index.ts';
 import { actions, enter } from '../../server/enter.server.ts';
 import { CatalogueFields } from '../../ui/vinyls/CatalogueFields.tsx';
+import { AwayList } from '../../ui/base/AwayList.tsx';
+import { PutRightLink } from '../../ui/base/PutRightLink.tsx';
+import { Section } from '../../ui/base/Section.tsx';
 import { Field, FormNotice } from '../../ui/base/Field.tsx';
 import { isolate } from '../../ui/base/format.ts';
 import type { Route } from './+types/route';
@@ -27,18 +30,26 @@ export const meta: Route.MetaFunction = () => [{ title: words.title(words.ownTyp
 
 export default function NewType({ loaderData: { own, fields }, actionData }: Route.ComponentProps) {
   const t = words.ownType;
+  const used = own.filter((o) => !o.away);
   return (
     <>
       <h1>{t.title}</h1>
       <p className="lede" style={{ marginTop: 8 }}>
         {t.lede}
       </p>
-      {own.length > 0 && (
-        <p style={{ marginTop: 16 }}>
-          <strong>{t.yours}:</strong>{' '}
-          {own.map((o) => `${isolate(o.word)} (${t.like(vinylTypes[o.parent].word, o.vinyls)})`).join(' · ')}
-        </p>
+      {used.length > 0 && (
+        <Section id="yours" title={t.yours}>
+          <ul className="plain-list">
+            {used.map((o) => (
+              <li key={o.id}>
+                <strong>{isolate(o.word)}</strong> · {t.like(vinylTypes[o.parent].word, o.vinyls)} ·{' '}
+                <PutRightLink kind="type" id={o.id} />
+              </li>
+            ))}
+          </ul>
+        </Section>
       )}
+      <AwayList things={own.filter((o) => o.away).map((o) => ({ kind: 'type', id: o.id, name: o.word }))} />
       <WriteForm what="add" className="form wide-form" noValidate>
         <FormNotice answer={actionData} text={words.errors.form} />
         <div className="triple">

@@ -1,16 +1,28 @@
 import type { FormAnswer } from '../../server/enter.server.ts';
+import type { AwayThing } from '#work/answer/things.ts';
 import type { CatalogueView } from '#work/vinyls/catalogue.ts';
 import MenuItem from '@mui/material/MenuItem';
 import Button from '@mui/material/Button';
 import { Link } from 'react-router';
 import { words } from '../../messages/index.ts';
 import { Field, FormNotice } from '../../ui/base/Field.tsx';
+import { AwayList } from '../../ui/base/AwayList.tsx';
+import { PutRightLink } from '../../ui/base/PutRightLink.tsx';
+import { HexField } from '../../ui/vinyls/HexField.tsx';
 import { isolate } from '../../ui/base/format.ts';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import { Section } from '../../ui/base/Section.tsx';
 
 /** The colours of a vinyl and its batches. */
-export function Colours({ vinyl, actionData }: { vinyl: CatalogueView; actionData: FormAnswer | undefined }) {
+export function Colours({
+  vinyl,
+  away,
+  actionData,
+}: {
+  vinyl: CatalogueView;
+  away: readonly AwayThing[];
+  actionData: FormAnswer | undefined;
+}) {
   const t = words.catalogue;
   const colourAnswer = actionData?.values.what === 'colour' ? actionData : undefined;
   return (
@@ -22,24 +34,15 @@ export function Colours({ vinyl, actionData }: { vinyl: CatalogueView; actionDat
               <span className="dab" style={{ background: c.hex }} aria-hidden="true" />
               {isolate(c.name)}
             </Link>
+            {vinyl.own && <PutRightLink kind="colour" id={c.id} />}
           </li>
         ))}
       </ul>
+      {vinyl.own && <AwayList things={away} />}
       {vinyl.own && (
         <WriteForm what="colour" className="filters" noValidate key={vinyl.colours.length}>
           <Field name="colour" label={words.newVinyl.colour} answer={colourAnswer} autoComplete="off" />
-          <div>
-            <label htmlFor="new-hex" style={{ fontWeight: 600, display: 'block', marginBottom: 6 }}>
-              {t.hex}
-            </label>
-            <input
-              id="new-hex"
-              className="hex"
-              name="hex"
-              type="color"
-              defaultValue={colourAnswer?.values.hex ?? '#c99a2c'}
-            />
-          </div>
+          <HexField hex={colourAnswer?.values.hex ?? '#c99a2c'} id="new-hex" />
           <Button type="submit">{t.addColour}</Button>
         </WriteForm>
       )}

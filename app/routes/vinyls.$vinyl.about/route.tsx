@@ -4,6 +4,7 @@ import { redirect } from 'react-router';
 import { peels, pressures, vinylTypeKeys, vinylTypes, type Leaflet } from '#core/vinyls/index.ts';
 import { milliCelsiusToCelsius, milliCelsiusToFahrenheit } from '#core/units/index.ts';
 import { addColour, catalogueOf } from '#work/vinyls/catalogue.ts';
+import { awayColours } from '#work/answer/things.ts';
 import { mergeVinyls, unmergeVinyls } from '#work/shelf/kin.ts';
 import { saveCatalogue } from '#work/shelf/evidence.ts';
 import { ownTypesOf } from '#work/vinyls/types.ts';
@@ -15,6 +16,7 @@ import { actions, enter } from '../../server/enter.server.ts';
 import { CatalogueFields } from '../../ui/vinyls/CatalogueFields.tsx';
 import { Field, FormNotice } from '../../ui/base/Field.tsx';
 import { capital, isolate } from '../../ui/base/format.ts';
+import { PutRightLink } from '../../ui/base/PutRightLink.tsx';
 import { GoButton } from '../../ui/base/Link.tsx';
 import { useTemperatureUnit } from '../../ui/people/usePerson.ts';
 import { vinylName } from '../../ui/vinyls/vinylName.ts';
@@ -33,6 +35,7 @@ export async function loader(args: Route.LoaderArgs) {
   if (vinyl.id !== args.params.vinyl) throw redirect(`/vinyls/${vinyl.id}/about`);
   return {
     vinyl,
+    away: await awayColours(vinyl.id),
     leaflet: (await leafletOf(person, { id: vinyl.id, behaviour: { press: [] } })).leaflet?.leaflet,
     ownTypes: await ownTypesOf(person),
     saved: new URL(args.request.url).searchParams.has('saved'),
@@ -74,7 +77,10 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: words.title(loaderData ? words.catalogue.title(vinylName(loaderData.vinyl)) : '') },
 ];
 
-export default function About({ loaderData: { vinyl, leaflet, ownTypes, saved }, actionData }: Route.ComponentProps) {
+export default function About({
+  loaderData: { vinyl, away, leaflet, ownTypes, saved },
+  actionData,
+}: Route.ComponentProps) {
   const t = words.catalogue;
   const answer = actionData?.values.what === 'catalogue' ? actionData : undefined;
   return (
@@ -82,7 +88,10 @@ export default function About({ loaderData: { vinyl, leaflet, ownTypes, saved },
       <div className="head">
         <div>
           <h1>{t.title(vinylName(vinyl))}</h1>
-          <p className="quiet">{vinyl.own ? t.lede : t.notYours}</p>
+          <p className="quiet">
+            {vinyl.own ? t.lede : t.notYours}{' '}
+            <PutRightLink kind="vinyl" id={vinyl.id} text={words.putRight.away.vinyl} />
+          </p>
         </div>
         <GoButton className="push" to={`/vinyls/${vinyl.id}`}>
           {t.back}
@@ -107,11 +116,13 @@ export default function About({ loaderData: { vinyl, leaflet, ownTypes, saved },
               select
               slotProps={{ select: { native: true } }}
             >
-              {ownTypes.map((o) => (
-                <option key={o.id} value={`own:${o.id}`}>
-                  {o.word}
-                </option>
-              ))}
+              {ownTypes
+                .filter((o) => !o.away || vinyl.typeChoice === `own:${o.id}`)
+                .map((o) => (
+                  <option key={o.id} value={`own:${o.id}`}>
+                    {o.word}
+                  </option>
+                ))}
               {vinylTypeKeys.map((k) => (
                 <option key={k} value={k}>
                   {vinylTypes[k].word}
@@ -140,7 +151,7 @@ export default function About({ loaderData: { vinyl, leaflet, ownTypes, saved },
         </dl>
       )}
       <LeafletForm leaflet={leaflet} answer={actionData?.values.what === 'leaflet' ? actionData : undefined} />
-      <Colours vinyl={vinyl} actionData={actionData} />
+      <Colours vinyl={vinyl} away={away} actionData={actionData} />
       <SameVinyl vinyl={vinyl} />
     </>
   );

@@ -1,5 +1,6 @@
 import type { Standing } from '#core/proof/index.ts';
 import { words } from '../../messages/index.ts';
+import { PutRightLink } from '../../ui/base/PutRightLink.tsx';
 import { GoButton } from '../../ui/base/Link.tsx';
 import { Swatch } from '../../ui/vinyls/Swatch.tsx';
 import { typeWord, vinylHex, vinylTitle } from '../../ui/vinyls/vinylName.ts';
@@ -86,7 +87,8 @@ export function Head({
         <p className="quiet">
           {typeWord(vinyl)}
           {bench &&
-            ` · ${cells > 0 ? `${words.from.tried}: ${words.from.cells(cells, bench.result.evidence.coupons)}` : bench.shared ? `${words.from.others(bench.shared.crafters)}, ${words.from.sameModel}` : bench.translated ? `${words.from.others(bench.translated.crafters)}, ${words.from.translated}` : words.from.type}`}
+            ` · ${cells > 0 ? `${words.from.tried}: ${words.from.cells(cells, bench.result.evidence.coupons)}` : bench.shared ? `${words.from.others(bench.shared.crafters)}, ${words.from.sameModel}` : bench.translated ? `${words.from.others(bench.translated.crafters)}, ${words.from.translated}` : words.from.type}`}{' '}
+          · <PutRightLink kind="vinyl" id={vinyl.id} />
         </p>
       </div>
       {bench &&

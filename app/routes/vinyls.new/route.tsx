@@ -23,7 +23,7 @@ export async function loader(args: Route.LoaderArgs) {
   const person = await enter(access, args);
   return {
     hasBench: !!(await visitorsBench(args)),
-    own: (await ownTypesOf(person)).map(({ id, word, parent }) => ({ id, word, parent })),
+    own: (await ownTypesOf(person)).filter((o) => !o.away).map(({ id, word, parent }) => ({ id, word, parent })),
     asked: new URL(args.request.url).searchParams.get('type') ?? '',
   };
 }
@@ -99,18 +99,11 @@ export default function NewVinyl({ loaderData, actionData }: Route.ComponentProp
             <div style={{ display: 'flex', gap: 16, alignItems: 'center' }}>
               <input
                 id="hex"
+                className="hex"
                 name="hex"
                 type="color"
                 value={hex}
                 onChange={(e) => setHex(e.target.value)}
-                style={{
-                  width: 88,
-                  height: 56,
-                  padding: 4,
-                  border: '1px solid var(--edge)',
-                  borderRadius: 6,
-                  background: 'var(--sheet)',
-                }}
               />
               {type in vinylTypes && <Swatch type={type as VinylTypeKey} hex={hex} />}
             </div>

@@ -1,11 +1,13 @@
 import type { Access } from '#work/people/permissions.ts';
 import { Link } from 'react-router';
 import { countAsked } from '#work/people/limits.ts';
+import { awayThings } from '#work/answer/things.ts';
 import { listVinyls } from '#work/answer/list.ts';
 import { words } from '../../messages/index.ts';
 import { addressOf, visitorsBench, enter } from '../../server/enter.server.ts';
 import { leanRows } from '../../server/rows.server.ts';
 import { isolate } from '../../ui/base/format.ts';
+import { AwayList } from '../../ui/base/AwayList.tsx';
 import { GoButton } from '../../ui/base/Link.tsx';
 import { VinylRow } from '../../ui/answer/VinylRow.tsx';
 import { Ways } from '../../ui/coupons/Ways.tsx';
@@ -21,6 +23,7 @@ export async function loader(args: Route.LoaderArgs) {
   return {
     q,
     cutter: bench?.cutter.name,
+    away: q ? [] : await awayThings(person, ['vinyl']),
     vinyls: leanRows(await listVinyls(person, bench, q), bench?.cutter.model),
   };
 }
@@ -28,7 +31,7 @@ export async function loader(args: Route.LoaderArgs) {
 export const meta: Route.MetaFunction = () => [{ title: words.title(words.places.vinyls) }];
 
 export default function Vinyls({ loaderData }: Route.ComponentProps) {
-  const { q, cutter, vinyls } = loaderData;
+  const { q, cutter, vinyls, away } = loaderData;
   return (
     <>
       <div className="head">
@@ -65,6 +68,7 @@ export default function Vinyls({ loaderData }: Route.ComponentProps) {
           ))}
         </ul>
       )}
+      <AwayList things={away} />
     </>
   );
 }

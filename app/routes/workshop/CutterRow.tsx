@@ -6,6 +6,8 @@ import { Link } from 'react-router';
 import { vinylTypes } from '#core/vinyls/index.ts';
 import { words } from '../../messages/index.ts';
 import { Field } from '../../ui/base/Field.tsx';
+import { PutRightLink } from '../../ui/base/PutRightLink.tsx';
+import { BladeFields } from '../../ui/workshop/BladeFields.tsx';
 import { day, metres } from '../../ui/base/format.ts';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 
@@ -37,7 +39,9 @@ export function CutterRow({
       <div style={{ display: 'flex', gap: '12px 32px', flexWrap: 'wrap', alignItems: 'center' }}>
         <div style={{ flex: '1 1 240px', minWidth: 0 }}>
           <div className="row-name">{cutter.name}</div>
-          <div className="quiet">{cutter.model.name}</div>
+          <div className="quiet">
+            {cutter.model.name} · <PutRightLink kind="cutter" id={cutter.id} />
+          </div>
           {newer !== undefined && (
             <WriteForm what="newer">
               <input type="hidden" name="cutter" value={cutter.id} />
@@ -63,7 +67,8 @@ export function CutterRow({
                 <br />
                 {t.goesOn(
                   (left[blade.id] ?? []).map(([type, um]) => `${metres(um)} m ${vinylTypes[type].word}`).join(', '),
-                )}
+                )}{' '}
+                · <PutRightLink kind="blade" id={blade.id} />
               </div>
             </>
           ) : (
@@ -119,24 +124,7 @@ function NewBlade({
     >
       <input type="hidden" name="cutter" value={cutter.id} />
       <Field name="name" label={t.bladeName} answer={bladeAnswer} />
-      <div className="pair">
-        <Field name="angle" label={words.newCutter.angle} answer={bladeAnswer} initial="45" />
-        <Field
-          name="offset"
-          label={words.newCutter.offset}
-          answer={bladeAnswer}
-          initial="0.25"
-          help={words.newCutter.offsetHelp}
-        />
-        <Field name="life" label={words.newCutter.life} answer={bladeAnswer} help={words.newCutter.lifeHelp} />
-        <Field
-          name="used"
-          label={words.newCutter.used}
-          answer={bladeAnswer}
-          initial="0"
-          help={words.newCutter.usedHelp}
-        />
-      </div>
+      <BladeFields answer={bladeAnswer} />
       <div>
         <Button type="submit" variant="contained">
           {t.mount}

@@ -3,6 +3,7 @@ import type { Blade } from '#work/workshop/workshop.ts';
 import Button from '@mui/material/Button';
 import { words } from '../../messages/index.ts';
 import { metres } from '../../ui/base/format.ts';
+import { PutRightLink } from '../../ui/base/PutRightLink.tsx';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 
 /** Blades that are on no cutter. */
@@ -21,7 +22,10 @@ export function SpareBlades({
       {spare.map((b) => (
         <li key={b.id} className="row" style={{ gridTemplateColumns: 'minmax(0, 1fr) auto' }}>
           <div>
-            {b.name}, {b.angle}°<div className="quiet small">{words.frame.age(metres(b.cutUm), metres(b.lifeUm))}</div>
+            {b.name}, {b.angle}°
+            <div className="quiet small">
+              {words.frame.age(metres(b.cutUm), metres(b.lifeUm))} · <PutRightLink kind="blade" id={b.id} />
+            </div>
           </div>
           {onBench && (
             <WriteForm what="mount">

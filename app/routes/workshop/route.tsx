@@ -3,15 +3,17 @@ import { useState } from 'react';
 import { useRouteLoaderData } from 'react-router';
 import { ownTypesOf } from '#work/vinyls/types.ts';
 import { changeBlade } from '#work/answer/newBlade.ts';
+import { awayThings } from '#work/answer/things.ts';
 import { addBlade, mountBlade } from '#work/workshop/blades.ts';
-import { addMat, layMat, retireMat, washMat } from '#work/workshop/mats.ts';
-import { addPress, retirePress } from '#work/workshop/presses.ts';
+import { addMat, layMat, washMat } from '#work/workshop/mats.ts';
+import { addPress } from '#work/workshop/presses.ts';
 import { cutterModels, newerModel } from '#work/workshop/models.ts';
 import { putOnBench, takeNewerModel } from '#work/workshop/cutters.ts';
 import { workshopOf } from '#work/workshop/workshop.ts';
 import { words } from '../../messages/index.ts';
 import type { loader as rootLoader } from '../../root.tsx';
 import { type Act, actions, visitorsBench, enter } from '../../server/enter.server.ts';
+import { AwayList } from '../../ui/base/AwayList.tsx';
 import { FormNotice } from '../../ui/base/Field.tsx';
 import { isolate } from '../../ui/base/format.ts';
 import { GoButton } from '../../ui/base/Link.tsx';
@@ -27,16 +29,18 @@ export const access = { read: 'look round', write: 'begin' } as const satisfies 
 
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter(access, args);
-  const [{ cutters, blades, mats, presses }, bench, models, types] = await Promise.all([
+  const [{ cutters, blades, mats, presses }, bench, models, types, away] = await Promise.all([
     workshopOf(person),
     visitorsBench(args),
     cutterModels(person),
     ownTypesOf(person),
+    awayThings(person, ['cutter', 'blade', 'mat', 'press']),
   ]);
   return {
     mats,
     presses,
-    types: types.map((t) => isolate(t.word)),
+    away,
+    types: types.filter((t) => !t.away).map((t) => isolate(t.word)),
     cutters: cutters.map((c) => ({ ...c, newer: newerModel(c.cutter.model, models)?.version })),
     spare: blades.filter((b) => b.cutter === undefined),
     left: Object.fromEntries(blades.map((b) => [b.id, b.left])),
@@ -64,9 +68,7 @@ export function action(args: Route.ActionArgs) {
     mat: then(({ person, form }) => addMat(person, form)),
     wash: then(({ person, form }) => washMat(person, of(form, 'mat'))),
     lay: then(({ person, form }) => layMat(person, of(form, 'mat'))),
-    'mat gone': then(({ person, form }) => retireMat(person, of(form, 'mat'))),
     press: then(({ person, form }) => addPress(person, form)),
-    'press gone': then(({ person, form }) => retirePress(person, of(form, 'press'))),
   });
 }
 
@@ -122,6 +124,7 @@ export default function Workshop({ loaderData, actionData }: Route.ComponentProp
       {onBench && (
         <Presses presses={loaderData.presses} answer={actionData?.values.what === 'press' ? actionData : undefined} />
       )}
+      <AwayList things={loaderData.away} />
       <Ways
         label={t.title}
         ways={[

@@ -23,6 +23,19 @@ export function Field({ name, answer, initial = '', help, ...rest }: Props) {
   );
 }
 
+/** One of a few, chosen from the device's own list. @param options value and how it is said */
+export function SelectField({ options, ...rest }: Props & { options: readonly (readonly [string, string])[] }) {
+  return (
+    <Field {...rest} select slotProps={{ select: { native: true } }}>
+      {options.map(([value, said]) => (
+        <option key={value} value={value}>
+          {said}
+        </option>
+      ))}
+    </Field>
+  );
+}
+
 /** What is wrong with a form as a whole, and that nothing was lost. */
 export function FormNotice({ answer, text }: { answer: FormAnswer | undefined; text: string }) {
   if (!answer) return null;

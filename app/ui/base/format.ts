@@ -71,3 +71,9 @@ export const loadPercent = (log: number): number => Math.round(100 * Math.expm1(
 
 /** A sentence begins with a capital. */
 export const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+
+/** A length as a field shows it, in the person's unit and without it: "305", "12". */
+export const typedLength = (um: number, unit: 'mm' | 'in'): string =>
+  unit === 'mm' ? String(Number(micrometresToMm(um).toFixed(1))) : String(Number(micrometresToInches(um).toFixed(3)));
+/** Metres as a field shows them: "18", "2.5". */
+export const typedMetres = (um: number): string => String(Number((um / 1e6).toFixed(2)));

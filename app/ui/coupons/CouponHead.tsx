@@ -1,6 +1,7 @@
 import { Link } from 'react-router';
 import type { CouponView } from '#work/coupons/coupons.ts';
 import { words } from '../../messages/index.ts';
+import { PutRightLink } from '../base/PutRightLink.tsx';
 import { bothSizes } from '../base/format.ts';
 import { Swatch } from '../vinyls/Swatch.tsx';
 import { useLengthUnit } from '../people/usePerson.ts';
@@ -33,7 +34,8 @@ export function CouponHead({
           </Link>
         </h1>
         <p className="quiet">
-          {typeWord(vinyl)} · {words.plural(coupon.cells.length, 'cell')}, {size} · {says}
+          {typeWord(vinyl)} · {words.plural(coupon.cells.length, 'cell')}, {size} · {says} ·{' '}
+          <PutRightLink kind="coupon" id={coupon.id} />
         </p>
       </div>
     </div>

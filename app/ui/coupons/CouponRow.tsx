@@ -32,7 +32,7 @@ export function CouponRow({ coupon: c }: { coupon: ListedCoupon }) {
           </div>
         </div>
         <div>
-          <div>{next.says}</div>
+          <div>{c.left_out_at ? words.coupons.leftOut : next.says}</div>
           <div className="quiet small">{day(c.created_at, zone)}</div>
         </div>
         <strong style={{ color: 'var(--action)' }}>{next.go}</strong>

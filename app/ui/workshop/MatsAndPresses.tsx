@@ -3,31 +3,18 @@ import { useState, type ReactNode } from 'react';
 import type { Mat, Press } from '#work/workshop/workshop.ts';
 import { words } from '../../messages/index.ts';
 import type { FormAnswer } from '../../server/enter.server.ts';
-import { Field, FormNotice } from '../base/Field.tsx';
-import { bothHeats, bothSizes, isolate, percent } from '../base/format.ts';
+import { Field, FormNotice, SelectField } from '../base/Field.tsx';
+import { bothHeats, bothSizes, isolate, percent, typedLength } from '../base/format.ts';
+import { PutRightLink } from '../base/PutRightLink.tsx';
 import { useLengthUnit } from '../people/usePerson.ts';
 import { WriteForm } from '../base/WriteForm.tsx';
 import { Section } from '../base/Section.tsx';
 
-function One({
-  what,
-  name,
-  value,
-  text,
-  quiet = false,
-}: {
-  what: string;
-  name: string;
-  value: string;
-  text: string;
-  quiet?: boolean;
-}) {
+function One({ what, name, value, text }: { what: string; name: string; value: string; text: string }) {
   return (
     <WriteForm what={what}>
       <input type="hidden" name={name} value={value} />
-      <Button type="submit" {...(quiet ? { variant: 'text' } : {})}>
-        {text}
-      </Button>
+      <Button type="submit">{text}</Button>
     </WriteForm>
   );
 }
@@ -67,14 +54,107 @@ function Adding({
   );
 }
 
-/** How wide and how long a mat or a press is. @param side of a usual one */
-function Sides({ of, answer, side }: { of: string; answer: FormAnswer | undefined; side: { mm: string; in: string } }) {
+/** How wide and how long a mat or a press is. @param side as it is, or of a usual one */
+function Sides({
+  of,
+  answer,
+  side,
+}: {
+  of: string;
+  answer: FormAnswer | undefined;
+  side: { widthUm: number; lengthUm: number } | { mm: string; in: string };
+}) {
   const t = words.workshop;
   const unit = useLengthUnit();
   return (['width', 'length'] as const).map((name) => (
-    <Field key={name} name={name} id={`${of}-${name}`} label={t[name](unit)} answer={answer} initial={side[unit]} />
+    <Field
+      key={name}
+      name={name}
+      id={`${of}-${name}`}
+      label={t[name](unit)}
+      answer={answer}
+      initial={'mm' in side ? side[unit] : typedLength(side[`${name}Um`], unit)}
+    />
   ));
 }
+
+type Answered = { answer: FormAnswer | undefined };
+
+/** What is said of a mat. @param mat one that is there already */
+export function MatFields({
+  answer,
+  mat,
+}: Answered & { mat?: { name: string; grip: string; widthUm: number; lengthUm: number; loads: number } }) {
+  const t = words.workshop;
+  return (
+    <>
+      <Field name="name" id="mat-name" label={t.matName} answer={answer} initial={mat?.name ?? ''} autoComplete="off" />
+      <SelectField
+        name="grip"
+        label={t.grip}
+        answer={answer}
+        initial={mat?.grip ?? 'ordinary'}
+        options={Object.entries(t.grips)}
+      />
+      <Sides of="mat" answer={answer} side={mat ?? { mm: '305', in: '12' }} />
+      <Field name="loads" label={t.loads} answer={answer} initial={String(mat?.loads ?? 0)} inputMode="numeric" />
+    </>
+  );
+}
+
+/** What is said of a press. @param press one that is there already */
+export function PressFields({ answer, press }: Answered & { press?: Omit<Press, 'id'> }) {
+  const t = words.workshop;
+  const shows = press?.shows ?? 'C';
+  return (
+    <>
+      <Field
+        name="name"
+        id="press-name"
+        label={t.pressName}
+        answer={answer}
+        initial={press?.name ?? ''}
+        autoComplete="off"
+      />
+      <SelectField
+        name="kind"
+        label={t.pressKind}
+        answer={answer}
+        initial={press?.kind ?? 'plate'}
+        options={Object.entries(t.pressKinds)}
+      />
+      <Sides of="press" answer={answer} side={press ?? { mm: '380', in: '15' }} />
+      <SelectField
+        name="shows"
+        label={t.shows}
+        answer={answer}
+        initial={shows}
+        options={[
+          ['C', '°C'],
+          ['F', '°F'],
+        ]}
+      />
+      <Field
+        name="hottest"
+        label={t.hottest}
+        answer={answer}
+        initial={press ? bothHeats(press.hottest, shows)[0].replace(/ .*/, '') : '200'}
+        inputMode="numeric"
+      />
+      <Field
+        name="off"
+        label={t.off}
+        answer={answer}
+        initial={String(press ? offDegrees(press) : 0)}
+        inputMode="decimal"
+      />
+    </>
+  );
+}
+
+/** How much too little a press shows, whole degrees of its own scale. */
+const offDegrees = (p: { off: number; shows: 'C' | 'F' }): number =>
+  Math.round(p.shows === 'F' ? (p.off / 1000) * 1.8 : p.off / 1000);
 
 /** Mats with what is left of their grip, and the one that cuts are counted on. */
 export function Mats({ mats, answer }: { mats: readonly Mat[]; answer: FormAnswer | undefined }) {
@@ -102,29 +182,13 @@ export function Mats({ mats, answer }: { mats: readonly Mat[]; answer: FormAnswe
             <div className="row-actions">
               <One what="wash" name="mat" value={m.id} text={t.wash} />
               {!m.inUse && <One what="lay" name="mat" value={m.id} text={t.lay} />}
-              <One what="mat gone" name="mat" value={m.id} text={t.retire} quiet />
+              <PutRightLink kind="mat" id={m.id} />
             </div>
           </li>
         ))}
       </ul>
       <Adding what="mat" text={t.addMat} had={mats.length} answer={answer}>
-        <Field name="name" id="mat-name" label={t.matName} answer={answer} autoComplete="off" />
-        <Field
-          name="grip"
-          label={t.grip}
-          answer={answer}
-          initial="ordinary"
-          select
-          slotProps={{ select: { native: true } }}
-        >
-          {(['light', 'ordinary', 'high'] as const).map((g) => (
-            <option key={g} value={g}>
-              {t.grips[g]}
-            </option>
-          ))}
-        </Field>
-        <Sides of="mat" answer={answer} side={{ mm: '305', in: '12' }} />
-        <Field name="loads" label={t.loads} answer={answer} initial="0" inputMode="numeric" />
+        <MatFields answer={answer} />
       </Adding>
     </Section>
   );
@@ -134,10 +198,7 @@ export function Mats({ mats, answer }: { mats: readonly Mat[]; answer: FormAnswe
 export function Presses({ presses, answer }: { presses: readonly Press[]; answer: FormAnswer | undefined }) {
   const t = words.workshop;
   const unit = useLengthUnit();
-  const off = (p: Press) => {
-    const degrees = p.shows === 'F' ? (p.off / 1000) * 1.8 : p.off / 1000;
-    return `${degrees > 0 ? '+' : '−'}${Math.abs(Math.round(degrees))} °${p.shows}`;
-  };
+  const off = (p: Press) => `${p.off > 0 ? '+' : '−'}${Math.abs(offDegrees(p))} °${p.shows}`;
   return (
     <Section id="presses" title={t.presses} style={{ marginTop: 40 }}>
       <ul className="rows">
@@ -154,34 +215,13 @@ export function Presses({ presses, answer }: { presses: readonly Press[]; answer
               {p.off !== 0 && <div className="quiet small">{t.offSays(off(p))}</div>}
             </div>
             <div className="row-actions">
-              <One what="press gone" name="press" value={p.id} text={t.retire} quiet />
+              <PutRightLink kind="press" id={p.id} />
             </div>
           </li>
         ))}
       </ul>
       <Adding what="press" text={t.addPress} had={presses.length} answer={answer}>
-        <Field name="name" id="press-name" label={t.pressName} answer={answer} autoComplete="off" />
-        <Field
-          name="kind"
-          label={t.pressKind}
-          answer={answer}
-          initial="plate"
-          select
-          slotProps={{ select: { native: true } }}
-        >
-          {Object.entries(t.pressKinds).map(([key, name]) => (
-            <option key={key} value={key}>
-              {name}
-            </option>
-          ))}
-        </Field>
-        <Sides of="press" answer={answer} side={{ mm: '380', in: '15' }} />
-        <Field name="shows" label={t.shows} answer={answer} initial="C" select slotProps={{ select: { native: true } }}>
-          <option value="C">°C</option>
-          <option value="F">°F</option>
-        </Field>
-        <Field name="hottest" label={t.hottest} answer={answer} initial="200" inputMode="numeric" />
-        <Field name="off" label={t.off} answer={answer} initial="0" inputMode="decimal" />
+        <PressFields answer={answer} />
       </Adding>
     </Section>
   );

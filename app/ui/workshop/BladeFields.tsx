@@ -1,0 +1,41 @@
+import { words } from '../../messages/index.ts';
+import type { FormAnswer } from '../../server/enter.server.ts';
+import { Field } from '../base/Field.tsx';
+import { typedLength, typedMetres } from '../base/format.ts';
+
+/** What is said of a blade beside its name. @param blade one that is there already */
+export function BladeFields({
+  answer,
+  blade,
+}: {
+  answer: FormAnswer | undefined;
+  blade?: { angle: number; offsetUm: number; lifeUm: number; beforeUm: number };
+}) {
+  const t = words.newCutter;
+  return (
+    <div className="pair">
+      <Field name="angle" label={t.angle} answer={answer} initial={String(blade?.angle ?? 45)} help={t.angleHelp} />
+      <Field
+        name="offset"
+        label={t.offset}
+        answer={answer}
+        initial={blade ? typedLength(blade.offsetUm / 1, 'mm') : '0.25'}
+        help={t.offsetHelp}
+      />
+      <Field
+        name="life"
+        label={t.life}
+        answer={answer}
+        initial={blade ? typedMetres(blade.lifeUm) : ''}
+        help={t.lifeHelp}
+      />
+      <Field
+        name="used"
+        label={t.used}
+        answer={answer}
+        initial={blade ? typedMetres(blade.beforeUm) : '0'}
+        help={t.usedHelp}
+      />
+    </div>
+  );
+}
