@@ -59,7 +59,7 @@ export default [
   route('sign-in', 'routes/sign-in/route.tsx'),
   route('sign-out', 'routes/sign-out/route.ts'),
   route('swatches/:file', 'routes/swatches/route.tsx'),
-  route('units', 'routes/units/route.ts'),
+  route('preferences', 'routes/preferences/route.tsx'),
   route('api/events', 'routes/api.events/route.ts'),
   route('api/openapi.json', 'routes/api.openapi/route.ts'),
   route('api/v1/cards', 'routes/api.v1.cards/route.ts'),

@@ -1,7 +1,7 @@
 import { sweepActs } from '#work/people/acts.ts';
 import { settleCards } from '#work/shelf/shared.ts';
 import { settleAfterCrash } from '#work/cuts/line.ts';
-import { sweepImports } from '#work/vinyls/imports.ts';
+import { sweepImports } from '#work/answer/imports.ts';
 import { sweepAttempts } from '#work/people/limits.ts';
 import { log } from '#work/base/log.ts';
 import { resumeImports, runImport } from '#work/packs/imports.ts';

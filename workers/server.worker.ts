@@ -1,5 +1,6 @@
 import { v7 as uuidv7 } from 'uuid';
-import { judgeTable, seeTable, TableError, type JudgeInput } from '#core/tables/index.ts';
+import type { CutterModel } from '#core/controls/index.ts';
+import { judgeTable, mendTable, seeTable, TableError, type JudgeInput } from '#core/tables/index.ts';
 import { readEvenness, type EvennessQuestion } from '#core/evenness/index.ts';
 import { PackError, readPack } from '#core/pack/index.ts';
 import { planCoupon, type PlanInput } from '#core/planner/index.ts';
@@ -14,7 +15,8 @@ export type Asked =
   | { evenness: EvennessQuestion }
   | { shelf: ShelfAsked }
   | { pack: Uint8Array }
-  | { table: { name: string; bytes: Uint8Array } }
+  | { table: { name: string; bytes: Uint8Array; model: CutterModel | undefined } }
+  | { mend: { content: string; mended: ReadonlyMap<number, readonly string[]> } }
   | { judge: { input: JudgeInput; ready: boolean } }
   | { paper: Paper };
 
@@ -27,7 +29,9 @@ export default function compute(asked: Asked) {
   if ('evenness' in asked) return readEvenness(asked.evenness);
   if ('judge' in asked) return judgeTable(asked.judge.input, asked.judge.ready ? uuidv7 : undefined);
   if ('pack' in asked) return told(PackError, () => ({ pack: readPack(asked.pack) }));
-  if ('table' in asked) return told(TableError, () => ({ table: seeTable(asked.table.name, asked.table.bytes) }));
+  if ('mend' in asked) return mendTable(asked.mend.content, asked.mend.mended);
+  if ('table' in asked)
+    return told(TableError, () => ({ table: seeTable(asked.table.name, asked.table.bytes, asked.table.model) }));
   if ('paper' in asked) return drawPaper(asked.paper);
   throw new Error(`nobody computes that here: ${Object.keys(asked satisfies never).join()}`);
 }

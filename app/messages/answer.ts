@@ -153,6 +153,10 @@ export const answer = {
       `It rests on ${plural(cells, 'cell')} of yours in ${plural(coupons, 'cut')}.`,
     noEvidence: 'Nobody has cut it: the type is all that is known.',
     mirror: 'mirror',
+    shareIt: 'Share it',
+    /** How it lies, said before the button that says it was cut. */
+    lay: (side: string, mirrored: boolean, mat: 'ordinary' | 'high grip' | 'none') =>
+      `${side}, ${mirrored ? 'mirrored' : 'not mirrored'}, ${{ ordinary: 'ordinary mat', 'high grip': 'high grip mat', none: 'no mat' }[mat]}`,
     mirrorYes: 'yes',
     mirrorNo: 'no',
     press: 'Press',

@@ -182,6 +182,8 @@ export const shelf = {
     confirmWhyTranslated: 'The grade you give corrects the translation to your cutter. The author reads it.',
     toVinyl: 'To the vinyl',
     foundTitle: 'What others found',
+    copy: 'Copy its link',
+    copied: 'Copied',
     atTranslated: 'at a translated number: it corrects the translation, and counts neither for nor against this card',
     withVersion: (n: number) => `with version ${n}`,
     versions: (n: number) => plural(n, 'version'),

@@ -45,16 +45,19 @@ export const vinyls = {
   },
   side: {
     'carrier down': {
+      short: 'Carrier down',
       says: 'Carrier down on the mat.',
       sure: 'Not sure? Scratch a corner: the vinyl lifts, the carrier stays.',
       drawn: 'carrier on the mat, vinyl up',
     },
     'backing down': {
+      short: 'Backing down',
       says: 'Backing down on the mat, face up.',
       sure: 'Not sure? Scratch a corner: the film lifts, the backing stays.',
       drawn: 'backing on the mat, face up',
     },
     'face down': {
+      short: 'Face down',
       says: 'Face down on the mat.',
       sure: 'Its back is what you see. Tape all four edges.',
       drawn: 'face on the mat, back up',
@@ -169,14 +172,30 @@ export const vinyls = {
     refused: (n: number) => `${plural(n, 'row')} cannot be taken`,
     line: (n: number) => `Line ${n}`,
     row: 'The row',
-    do: (n: number) => `Add ${plural(n, 'vinyl')}`,
+    numbers: (n: number, cutter: string) =>
+      `${plural(n, 'number')} for ${cutter} would be kept as drafts, until you cut them`,
+    moreColours: (n: number) => `${plural(n, 'colour')} would be added to vinyls that are here`,
+    controls: (cutter: string) => `Controls of ${cutter}`,
+    noBench:
+      'Does the table say force, speed or passes? Put your cutter on the bench first: then they are kept as numbers to try.',
+    mend: 'Look at these rows again',
+    mendLede: 'Put them right here. The others can be added first: these stay until you have.',
+    mendRest: (n: number) => `${n} more after these.`,
+    didMore: (numbers: number, colours: number) =>
+      [
+        numbers > 0 ? `${plural(numbers, 'number')} kept as ${numbers === 1 ? 'a draft' : 'drafts'}.` : '',
+        colours > 0 ? `${plural(colours, 'colour')} added.` : '',
+      ]
+        .filter(Boolean)
+        .join(' '),
+    do: (vinyls: number, more: number) =>
+      vinyls > 0 ? `Add ${plural(vinyls, 'vinyl')}` : `Add what is new in ${plural(more, 'row')}`,
     nothing: 'There is nothing new in it.',
     did: (added: number, already: number, refused: number) =>
       `Added ${plural(added, 'vinyl')}. ${already} were there already. ${refused} could not be taken.`,
     undo: 'Take it back',
     undone: (n: number, kept: number) =>
       `Took ${plural(n, 'vinyl')} out again.${kept > 0 ? ` ${kept} stay, since you have used them.` : ''}`,
-    columns: ['line', 'vinyl', 'column', 'why'],
     known: 'Columns this table knows',
   },
   stock: {

@@ -1,11 +1,11 @@
 import Button from '@mui/material/Button';
 import Dialog from '@mui/material/Dialog';
-import { useEffect, useRef, useState, type ReactNode } from 'react';
-import { Link, NavLink, useLocation } from 'react-router';
+import { useEffect, useRef, useState, type ReactNode, type RefObject } from 'react';
+import { Link, NavLink, useLocation, useNavigation } from 'react-router';
 import { words } from '../messages/index.ts';
 import { BenchModeKeeper, BenchModeLeave } from './coupons/benchMode.tsx';
 import { Find } from './answer/Find.tsx';
-import { metres } from './base/format.ts';
+import { isolate, metres } from './base/format.ts';
 import { PagePatterns } from './base/grades.tsx';
 
 type Props = {
@@ -32,8 +32,6 @@ export const isTyping = (target: EventTarget | null) =>
 export function Frame({ person, bench, unread, children }: Props) {
   const find = useRef<HTMLInputElement>(null);
   const [help, setHelp] = useState(false);
-  // In the bench flow a phone shows the question, not the search.
-  const flow = /^\/coupons\/[^/]+\/./.test(useLocation().pathname);
   useEffect(() => {
     // Told once, so that a guest's days begin where they live.
     const zone = encodeURIComponent(Intl.DateTimeFormat().resolvedOptions().timeZone);
@@ -59,32 +57,7 @@ export function Frame({ person, bench, unread, children }: Props) {
       </a>
       <BenchModeKeeper />
       <PagePatterns />
-      <header className={flow ? 'top flow' : 'top'}>
-        <Link className="brand" to="/">
-          {words.product}
-        </Link>
-        <Link className="bench-chip" to={bench ? '/workshop' : '/workshop/cutters/new'}>
-          {bench ? (
-            <>
-              <span className="desk-only">{words.frame.onBench}</span>
-              <strong>{bench.cutter}</strong>
-              {bench.blade ? (
-                <>
-                  <span>{words.frame.blade(bench.blade.angle)}</span>
-                  <span className="quiet small age">
-                    {words.frame.age(metres(bench.blade.cutUm), metres(bench.blade.lifeUm))}
-                  </span>
-                </>
-              ) : (
-                <span>{words.frame.noBlade}</span>
-              )}
-            </>
-          ) : (
-            <span>{words.frame.nothing}</span>
-          )}
-        </Link>
-        <Find field={find} />
-      </header>
+      <Top person={person} bench={bench} find={find} />
       <div className="frame">
         <nav className="side" aria-label="Places">
           {places.map(([to, name]) => (
@@ -103,7 +76,8 @@ export function Frame({ person, bench, unread, children }: Props) {
           {children}
           <BenchModeLeave />
           <footer className="quiet small" style={{ marginTop: 56, display: 'flex', gap: 24, flexWrap: 'wrap' }}>
-            <Link to="/account">{person && !person.guest ? person.name : words.frame.guest}</Link>
+            <Link to="/preferences">{words.preferences.title}</Link>
+            <Link to="/account">{person && !person.guest ? person.name : words.frame.keepWork}</Link>
             <button
               type="button"
               className="desk-only"
@@ -143,6 +117,51 @@ export function Frame({ person, bench, unread, children }: Props) {
           </div>
         </div>
       </Dialog>
+    </>
+  );
+}
+
+/** What stands at the top of every page: what is on the bench, find, who is here. */
+function Top({ person, bench, find }: Pick<Props, 'person' | 'bench'> & { find: RefObject<HTMLInputElement | null> }) {
+  const { pathname } = useLocation();
+  // In the bench flow a phone shows the question, not the search.
+  const flow = /^\/coupons\/[^/]+\/./.test(pathname);
+  const coming = useNavigation().state !== 'idle';
+  return (
+    <>
+      {/* A page that takes a moment shows that it is coming. */}
+      <div className="working" hidden={!coming} role="progressbar" aria-label={words.frame.working} />
+      <header className={flow ? 'top flow' : 'top'}>
+        <Link className="brand" to="/">
+          {words.product}
+        </Link>
+        <Link className="bench-chip" to={bench ? '/workshop' : '/workshop/cutters/new'}>
+          {bench ? (
+            <>
+              <span className="desk-only">{words.frame.onBench}</span>
+              <strong>{bench.cutter}</strong>
+              {bench.blade ? (
+                <>
+                  <span>{words.frame.blade(bench.blade.angle)}</span>
+                  <span className="quiet small age">
+                    {words.frame.age(metres(bench.blade.cutUm), metres(bench.blade.lifeUm))}
+                  </span>
+                </>
+              ) : (
+                <span>{words.frame.noBlade}</span>
+              )}
+            </>
+          ) : (
+            <span>{words.frame.nothing}</span>
+          )}
+        </Link>
+        <Find field={find} />
+        {pathname !== '/sign-in' && (
+          <Link className="who" to={person ? '/preferences' : '/sign-in'}>
+            {person ? (person.guest ? words.frame.guest : isolate(person.name.split(' ')[0]!)) : words.signIn.title}
+          </Link>
+        )}
+      </header>
     </>
   );
 }

@@ -7,6 +7,7 @@ import {
   mmToMicrometres,
   parseDecimal,
 } from '../units/index.ts';
+import { hexOfName } from './colours.ts';
 import {
   fabricTraits,
   heatLimits,
@@ -139,6 +140,33 @@ function readSeconds(text: string): [number, number] {
   return [from, to];
 }
 
+/** What spreadsheets call types beside their own words. Common practice, no source. */
+const alsoSaid: Readonly<Record<string, VinylTypeKey>> = {
+  // "HTV" alone, "iron-on", "heat transfer": the plain one.
+  '': 'smooth',
+  plain: 'smooth',
+  standard: 'smooth',
+  regular: 'smooth',
+  pu: 'smooth',
+  matte: 'smooth',
+  flocked: 'flock',
+  velvet: 'flock',
+  '3d puff': 'puff',
+  holo: 'holographic',
+  hologram: 'holographic',
+  metallic: 'foil',
+  mirror: 'foil',
+  printed: 'printable',
+  'self adhesive': 'adhesive',
+  sticker: 'adhesive',
+  permanent: 'adhesive',
+  sign: 'adhesive',
+  'stick on': 'adhesive',
+  'low temperature': 'low-heat',
+  'low temp': 'low-heat',
+  leather: 'faux-leather',
+};
+
 function readType(text: string, into: CatalogueRecord, { ownTypes }: ReadContext): void {
   const said = text.toLowerCase();
   const own = ownTypes.get(said);
@@ -147,7 +175,15 @@ function readType(text: string, into: CatalogueRecord, { ownTypes }: ReadContext
     into.ownType = text;
     return;
   }
-  const key = vinylTypeKeys.find((k) => k === said || vinylTypes[k].word === said);
+  const plain = said
+    .replace(/[_-]+/g, ' ')
+    .replace(/\b(htv|heat transfer( vinyl)?|iron on( vinyl)?|vinyl|film|t shirt vinyl)\b/g, '')
+    .replace(/\s+/g, ' ')
+    .trim();
+  const key =
+    vinylTypeKeys.find((k) => k === said || vinylTypes[k].word === said) ??
+    vinylTypeKeys.find((k) => vinylTypes[k].word === plain) ??
+    alsoSaid[plain];
   into.type =
     key ??
     refuse(
@@ -163,7 +199,7 @@ function readColours(text: string): CatalogueRecord['colours'] {
     if (name === '') return refuse(`names no colour before "${match[2]}"`);
     if (match[2] !== undefined && !/^#[0-9a-f]{6}$/i.test(match[2]))
       return refuse(`"${match[2].slice(0, 20)}" is no colour: write # and six digits 0 to f`);
-    return { name: limited(name, 80), hex: (match[2] ?? '#b9b2a3').toLowerCase() };
+    return { name: limited(name, 80), hex: (match[2] ?? hexOfName(name)).toLowerCase() };
   });
   const twice = colours.find((c, i) => colours.findIndex((o) => o.name.toLowerCase() === c.name.toLowerCase()) < i);
   if (twice) refuse(`names ${twice.name} twice`);

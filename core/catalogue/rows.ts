@@ -84,6 +84,38 @@ export const writeRow = (record: CatalogueRecord): string[] => columns.map((c) =
 export const recordKey = (r: Pick<CatalogueRecord, 'brand' | 'name'>): string =>
   [r.brand, r.name].map((t) => t.normalize('NFKC').toLowerCase().replace(/\s+/g, ' ').trim()).join('\u0001');
 
+/** What spreadsheets call the columns beside their own words. Common practice, no source. */
+const alsoHeaded: Readonly<Record<string, string>> = {
+  color: 'colours',
+  colors: 'colours',
+  colour: 'colours',
+  manufacturer: 'brand',
+  maker: 'brand',
+  make: 'brand',
+  company: 'brand',
+  product: 'name',
+  vinyl: 'name',
+  item: 'name',
+  title: 'name',
+  kind: 'type',
+  category: 'type',
+  htv: 'type',
+  notes: 'note',
+  comment: 'note',
+  comments: 'note',
+  remarks: 'note',
+  temp: 'press_heat',
+  temperature: 'press_heat',
+  heat: 'press_heat',
+  'press temp': 'press_heat',
+  time: 'press_seconds',
+  seconds: 'press_seconds',
+  secs: 'press_seconds',
+  sku: 'codes',
+  code: 'codes',
+  barcode: 'codes',
+};
+
 /** "Product name" holds "name": as good as a likeness that is enough. */
 const holds = (heading: string, word: string): number => (` ${heading} `.includes(` ${word} `) ? 0.8 : 0);
 
@@ -94,7 +126,10 @@ export function guessColumns(headings: readonly string[]): (string | undefined)[
   const taken = new Set<string>();
   return headings.map((heading) => {
     const said = heading.trim().toLowerCase();
-    const exact = columnByKey(said.replace(/[\s-]+/g, '_')) ?? columns.find((c) => c.word === said);
+    const exact =
+      columnByKey(said.replace(/[\s-]+/g, '_')) ??
+      columns.find((c) => c.word === said) ??
+      columnByKey(alsoHeaded[said.replace(/[_\s-]+/g, ' ')] ?? '');
     const likely =
       exact ??
       columns

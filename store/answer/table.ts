@@ -74,3 +74,12 @@ export const tableCount = async (q: Query, filter: TableFilter) => {
     values,
   ))!.n;
 };
+
+/** When some vinyls were last cut on a cutter of a person's. */
+export const lastCuts = (q: Query, personId: string, cutterId: string, ids: readonly string[]) =>
+  many<{ vinyl_id: string; at: Date }>(
+    q,
+    `select vinyl_root(vinyl_id) as vinyl_id, max(created_at) as at from cut
+      where person_id = $1 and cutter_id = $2 and left_out_at is null and vinyl_root(vinyl_id) = any($3::uuid[]) group by 1`,
+    [personId, cutterId, ids],
+  );

@@ -35,3 +35,7 @@ create trigger cell_fixed before update on cell for each row execute function re
 
 -- Who wrote a question or an answer can say it better, or take it back.
 alter table remark add column changed_at timestamptz, add column taken_back_at timestamptz;
+
+-- Numbers from somebody's old spreadsheet are drafts, and go with the table when it is taken back.
+alter table setting add column import_id uuid references import;
+create index setting_import on setting (import_id) where import_id is not null;

@@ -285,8 +285,13 @@ export const setLends = (q: Query, id: string, lends: boolean) =>
 export const formerSelves = async (q: Query, personId: string) =>
   (await many<{ id: string }>(q, 'select id from person where became = $1', [personId])).map((r) => r.id);
 
-export const setUnits = (q: Query, id: string, length: string, temperature: string) =>
-  q.query('update person set length_unit = $2, temperature_unit = $3 where id = $1', [id, length, temperature]);
+export const setPreferences = (q: Query, id: string, length: string, temperature: string, zone: string) =>
+  q.query('update person set length_unit = $2, temperature_unit = $3, zone = $4 where id = $1', [
+    id,
+    length,
+    temperature,
+    zone,
+  ]);
 
 /** Where a kind of thing is that a person may have so many of. */
 const owned = {

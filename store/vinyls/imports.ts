@@ -11,7 +11,16 @@ export type ImportRow = {
   report: ImportReport | null;
   at: Date;
 };
-export type ImportReport = { added: number; already: number; refused: number; undone?: number; kept?: number };
+export type ImportReport = {
+  added: number;
+  already: number;
+  refused: number;
+  /** Numbers kept as drafts, and colours that vinyls here got. */
+  numbers?: number;
+  colours?: number;
+  undone?: number;
+  kept?: number;
+};
 
 export const insertImport = (
   q: Query,
@@ -38,12 +47,23 @@ export const importsOf = (q: Query, personId: string, limit: number) =>
   );
 export const setMapping = (q: Query, id: string, mapping: (string | null)[]) =>
   q.query(`update import set mapping = $2 where id = $1 and state = 'seen'`, [id, JSON.stringify(mapping)]);
-export const finishImport = (q: Query, id: string, state: 'done' | 'undone', report: ImportReport) =>
+/** @param state "seen" where rows are left to be mended */
+export const finishImport = (q: Query, id: string, state: ImportRow['state'], report: ImportReport) =>
   q.query('update import set state = $2, report = $3, done_at = now() where id = $1', [id, state, report]);
 
-/** Names of one's own vinyls, to tell what is there already. */
-export const ownNames = (q: Query, personId: string) =>
-  many<{ brand: string; name: string }>(q, 'select brand, name from vinyl where person_id = $1', [personId]);
+/** One's own vinyls, to tell what is there already, and whether a number is kept for each on a cutter. */
+export const ownNames = (q: Query, personId: string, cutterId: string | null) =>
+  many<{ id: string; brand: string; name: string; kept: boolean; colours: { id: string; name: string }[] }>(
+    q,
+    `select v.id, v.brand, v.name,
+        exists (select 1 from setting s where s.person_id = $1 and s.vinyl_id = v.id and s.cutter_id = $2 and s.replaced_at is null) as kept,
+        coalesce(c.colours, '[]') as colours
+       from vinyl v left join (
+         select c.vinyl_id, jsonb_agg(jsonb_build_object('id', c.id, 'name', c.name)) as colours
+           from colour c join vinyl o on o.id = c.vinyl_id and o.person_id = $1 group by c.vinyl_id) c on c.vinyl_id = v.id
+      where v.person_id = $1`,
+    [personId, cutterId],
+  );
 
 /** @param text the vinyls as JSON, as `judgeTable` of core makes them ready */
 export const insertMany = async (q: Query, personId: string, importId: string, text: string) => {
@@ -66,8 +86,32 @@ export const insertMany = async (q: Query, personId: string, importId: string, t
   await q.query('select count(refresh_vinyl_words(id)) from vinyl where import_id = $1', [importId]);
 };
 
+/** @param text colours of vinyls that are there already, as JSON */
+export const insertColours = (q: Query, text: string) =>
+  q.query(
+    `insert into colour (id, vinyl_id, name, hex)
+     select c.id, c.vinyl, c.name, c.hex from jsonb_to_recordset($1::jsonb) as c (id uuid, vinyl uuid, name text, hex text)
+     on conflict do nothing`,
+    [text],
+  );
+
+/** @param text numbers as JSON, each with the fit it rests on */
+export const insertNumbers = (q: Query, personId: string, importId: string, cutterId: string, text: string) =>
+  q.query(
+    `insert into setting (id, person_id, vinyl_id, colour_id, cutter_id, blade_id, wanted, controls, standing, input_hash, note, import_id)
+     select n.id, $1, n.vinyl, n.colour, $3, n.blade, n.wanted, n.controls, 'draft', decode(n.hash, 'hex'), n.note, $2
+       from jsonb_to_recordset($4::jsonb) as n (id uuid, vinyl uuid, colour uuid, blade uuid, wanted text, controls jsonb, hash text, note text)
+     on conflict do nothing`,
+    [personId, importId, cutterId, text],
+  );
+/** Puts away what is in a table that was brought in but for some rows. */
+export const setContent = (q: Query, id: string, content: string) =>
+  q.query('update import set content = $2 where id = $1', [id, content]);
+
 /** Takes back what an import added; what was cut, kept, merged, stocked or shared since stays. Answers how many went. */
 export const undoImport = async (q: Query, importId: string) => {
+  // A draft that nobody cut or kept anew goes with its table.
+  await q.query(`delete from setting where import_id = $1 and standing = 'draft'`, [importId]);
   const ids = (
     await many<{ id: string }>(
       q,
@@ -91,7 +135,7 @@ export const countImported = async (q: Query, importId: string) =>
 /** Of the tables somebody only looked at, keeps the latest. */
 export const dropSeenImports = (q: Query, personId: string, keep: number) =>
   q.query(
-    `delete from import where person_id = $1 and state = 'seen'
+    `delete from import where person_id = $1 and state = 'seen' and report is null
        and id not in (select id from import where person_id = $1 and state = 'seen' order by at desc, id desc limit $2)`,
     [personId, keep],
   );
@@ -99,7 +143,7 @@ export const dropSeenImports = (q: Query, personId: string, keep: number) =>
 /** Forgets tables that were looked at and never brought in, and what was in those that were. */
 export const sweepImports = (q: Query, days: number) =>
   q.query(
-    `with gone as (delete from import where state = 'seen' and at < now() - make_interval(days => $1))
+    `with gone as (delete from import where state = 'seen' and report is null and at < now() - make_interval(days => $1))
      update import set content = '{"headings": [], "rows": []}'
       where state <> 'seen' and done_at < now() - make_interval(days => $1) and jsonb_array_length(content -> 'rows') > 0`,
     [days],

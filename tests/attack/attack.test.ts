@@ -244,7 +244,7 @@ describe('1. bodies are counted before they are read', () => {
 
   test('60 MB and 20 MB as a form, said and unsaid, to any action: 413, and others do not wait', async () => {
     const someone = new Stranger(base());
-    for (const path of ['/sign-in', '/workshop', '/units', '/vinyls/new.data', '/nowhere'])
+    for (const path of ['/sign-in', '/workshop', '/preferences', '/vinyls/new.data', '/nowhere'])
       for (const bytes of [60_000_000, 20_000_000]) {
         const plain = { 'Content-Type': 'application/x-www-form-urlencoded', Origin: base() };
         await refused(
@@ -550,7 +550,7 @@ describe('8. strangers leave nothing behind', () => {
     let often = 0;
     for (let i = 0; i < quotas.guestsPerHour + 10; i++) {
       const someone = new Stranger(base(), address);
-      const { status } = await someone.post('/units', { what: 'units', length: 'in', once: uuidv4() });
+      const { status } = await someone.post('/preferences', { what: 'preferences', length: 'in', once: uuidv4() });
       expect([302, 429]).toContain(status);
       if (status === 429) often++;
       someone.leave();
@@ -819,7 +819,7 @@ describe('the fuzz: nothing odd is an error of ours', () => {
     ])
       ours(await someone.ask('/', { headers: { Cookie: cookie } }), `cookie ${cookie.slice(0, 30)}`);
     ours(
-      await someone.post('/units', { what: 'units', length: 'in' }, { Cookie: 'versipel_zone=%E0%A4%A' }),
+      await someone.post('/preferences', { what: 'preferences', length: 'in' }, { Cookie: 'versipel_zone=%E0%A4%A' }),
       'a broken zone',
     );
     for (const method of ['TRACE', 'PUT', 'DELETE', 'PATCH', 'OPTIONS', 'PROPFIND']) {

@@ -145,10 +145,10 @@ describe.skipIf(!there)('behind TLS', () => {
       expect(
         (
           await ask(
-            '/units',
+            '/preferences',
             { 'Content-Type': 'application/x-www-form-urlencoded', Origin: from },
             'POST',
-            'what=units&length=in',
+            'what=preferences&length=in',
           )
         ).status,
       ).toBe(403);

@@ -345,10 +345,10 @@ describe('the first coupon', () => {
     const refused = await from({ Origin: server.base });
     expect(refused.status).toBe(400);
     expect(refused.headers.get('set-cookie')).toBeNull();
-    const made = await fetch(`${server.base}/units`, {
+    const made = await fetch(`${server.base}/preferences`, {
       method: 'POST',
       headers: { 'Content-Type': 'application/x-www-form-urlencoded', Origin: server.base },
-      body: 'what=units&length=in',
+      body: 'what=preferences&length=in',
       redirect: 'manual',
     });
     expect(made.status).toBe(302);

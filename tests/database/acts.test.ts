@@ -12,7 +12,7 @@ import { makeCoupon } from '#work/coupons/plan.ts';
 import { takeEvents } from '#work/shelf/evidence.ts';
 import { settleCell } from '#work/cuts/line.ts';
 import { Stale } from '#work/base/errors.ts';
-import { doImport, seeFile } from '#work/vinyls/imports.ts';
+import { doImport, seeFile } from '#work/answer/imports.ts';
 import { nextCutId } from '#work/cuts/cuts.ts';
 import { keepSetting } from '#work/shelf/evidence.ts';
 import { becomeGuest, personOfToken } from '#work/people/people.ts';

@@ -130,7 +130,7 @@ async function nestedPlans(text: string, values: unknown[]): Promise<string[]> {
 
 /** The page without the count: counting what everybody sees is counting, and is asked once a page. */
 async function tablePageOnly(query: ReturnType<typeof tableQuery.parse>): Promise<void> {
-  await tablePage(person, query);
+  await tablePage(person, undefined, query);
   const at = explained.findIndex((e) => /^\s*select count/.test(e.text));
   if (at >= 0 && !query.mine) explained.splice(at, 1);
 }

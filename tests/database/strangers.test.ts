@@ -11,7 +11,7 @@ import { couponOf } from '#work/coupons/coupons.ts';
 import { makeCoupon } from '#work/coupons/plan.ts';
 import { takeEvents } from '#work/shelf/evidence.ts';
 import { settleAfterCrash } from '#work/cuts/line.ts';
-import { sweepImports, seeFile } from '#work/vinyls/imports.ts';
+import { sweepImports, seeFile } from '#work/answer/imports.ts';
 import { nextCutId } from '#work/cuts/cuts.ts';
 import { keepSetting } from '#work/shelf/evidence.ts';
 import { sweepAttempts } from '#work/people/limits.ts';

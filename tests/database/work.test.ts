@@ -9,7 +9,7 @@ import { couponFile, couponOf, listCoupons, setCouponAside } from '#work/coupons
 import { makeCoupon } from '#work/coupons/plan.ts';
 import { takeEvents } from '#work/shelf/evidence.ts';
 import { Invalid, NotFound, TooMany } from '#work/base/errors.ts';
-import { becomeGuest, chooseUnits, formerSelves, personOfToken, signOut } from '#work/people/people.ts';
+import { becomeGuest, choosePreferences, formerSelves, personOfToken, signOut } from '#work/people/people.ts';
 import type { Person } from '#work/people/person.ts';
 import { claimAccount, signIn } from '#work/people/accounts.ts';
 import { keepSetting } from '#work/shelf/evidence.ts';
@@ -431,9 +431,9 @@ describe('people', () => {
   });
   test('units are the person’s own', async () => {
     const { person, token } = await becomeGuest('Europe/Lisbon');
-    await chooseUnits(person, form({ length: 'in' }));
+    await choosePreferences(person, form({ length: 'in' }));
     expect(await personOfToken(token)).toMatchObject({ length_unit: 'in', zone: 'Europe/Lisbon' });
-    expect(await fieldsOf(chooseUnits(person, form({ length: 'ell' })))).toHaveProperty('length');
+    expect(await fieldsOf(choosePreferences(person, form({ length: 'ell' })))).toHaveProperty('length');
     expect((await becomeGuest('Nowhere/At All')).person.zone).toBe('UTC');
   });
   test('a cookie that was made up is nobody', async () => {

@@ -1,5 +1,6 @@
 import { resolve } from 'node:path';
 import { Piscina } from 'piscina';
+import type { CutterModel } from '#core/controls/index.ts';
 import type { Judged, JudgeInput, seeTable } from '#core/tables/index.ts';
 import type { Evenness, EvennessQuestion } from '#core/evenness/index.ts';
 import { PackError, type Pack } from '#core/pack/index.ts';
@@ -82,8 +83,14 @@ export async function shelfOnThread(
 }
 
 /** Reads a file as a table, off the event loop: megabytes take a second. @throws Invalid at "file" */
-export async function tableOnThread(name: string, bytes: Uint8Array): Promise<ReturnType<typeof seeTable>> {
-  const answer = await aside<{ table: ReturnType<typeof seeTable> } | { wrong: string }>({ table: { name, bytes } });
+export async function tableOnThread(
+  name: string,
+  bytes: Uint8Array,
+  model: CutterModel | undefined,
+): Promise<ReturnType<typeof seeTable>> {
+  const answer = await aside<{ table: ReturnType<typeof seeTable> } | { wrong: string }>({
+    table: { name, bytes, model },
+  });
   if ('wrong' in answer) throw new Invalid({ file: answer.wrong });
   return answer.table;
 }
@@ -99,3 +106,6 @@ export async function stopComputing(): Promise<void> {
   await shared.versipelThreads?.destroy();
   shared.versipelThreads = undefined;
 }
+/** Puts rows of a table right, cells by line. */
+export const mendOnThread = (content: string, mended: ReadonlyMap<number, readonly string[]>): Promise<string> =>
+  aside({ mend: { content, mended } });

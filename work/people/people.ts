@@ -64,11 +64,20 @@ export async function signOut(token: string | undefined): Promise<void> {
   if (token) happened('sign-out', await store.deleteSession(db(), digest(token)));
 }
 
-const unitsForm = z.object({ length: z.enum(['mm', 'in']), temperature: z.enum(['C', 'F']).default('C') });
+const preferencesForm = z.object({
+  length: z.enum(['mm', 'in'], 'Choose millimetres or inches.'),
+  temperature: z.enum(['C', 'F']).default('C'),
+  zone: z
+    .string()
+    .max(64)
+    .refine((zone) => zone === 'UTC' || knownZone(zone) !== 'UTC', { message: 'Choose a zone from the list.' })
+    .optional(),
+});
 
-export async function chooseUnits(person: Person, form: FormData): Promise<void> {
-  const { length, temperature } = read(unitsForm, form);
-  await store.setUnits(db(), person.id, length, temperature);
+/** How things are said to a person: units, and the zone in which their days begin. */
+export async function choosePreferences(person: Person, form: FormData): Promise<void> {
+  const { length, temperature, zone } = read(preferencesForm, form);
+  await store.setPreferences(db(), person.id, length, temperature, zone ?? person.zone);
 }
 
 export const leftBehind = (person: Person) => store.leftBehind(db(), person.id);

@@ -256,6 +256,26 @@ function Adopt({
   );
 }
 
+/** Copies an address, and says so. Where the browser does not allow it, the address stands beside it to be marked by hand. */
+function CopyLink({ address }: { address: string }) {
+  const t = words.card;
+  const [copied, setCopied] = useState(false);
+  return (
+    <Button
+      variant="text"
+      onClick={() => {
+        // No clipboard on a page without TLS: nothing is lost by that.
+        navigator.clipboard?.writeText(address).then(
+          () => setCopied(true),
+          () => undefined,
+        );
+      }}
+    >
+      <span role="status">{copied ? t.copied : t.copy}</span>
+    </Button>
+  );
+}
+
 /** What the author can do: who may see it, the link, the next version. */
 function Own({ card, answer }: { card: CardView; answer: Route.ComponentProps['actionData'] }) {
   const t = words.card;
@@ -269,6 +289,8 @@ function Own({ card, answer }: { card: CardView; answer: Route.ComponentProps['a
           <>
             <br />
             <span className="address" data-testid="address">{`${origin}/cards/${card.address}`}</span>
+            <br />
+            <CopyLink address={`${origin}/cards/${card.address}`} />
           </>
         )}
       </p>

@@ -10,6 +10,7 @@ import { words } from '../../messages/index.ts';
 import { actions, enter } from '../../server/enter.server.ts';
 import { CouponHead } from '../../ui/coupons/CouponHead.tsx';
 import { KeepForm } from '../../ui/cuts/KeepForm.tsx';
+import { KeptLine } from '../../ui/cuts/KeptLine.tsx';
 import { KeepNow } from '../../ui/cuts/KeepNow.tsx';
 import { Sending } from '../../ui/cuts/Sending.tsx';
 import { useCouponReading } from '../../ui/coupons/useCouponReading.ts';
@@ -94,9 +95,11 @@ export default function Result({ loaderData: { coupon, kept, evenness }, actionD
         <HowSure coupon={coupon} result={result} next={next} />
       </div>
       {kept !== undefined && (
-        <p className="notice" style={{ marginTop: 24 }} data-testid="kept">
-          {t.kept(sayStrength(axis, kept.steps[axis.key]!))}
-        </p>
+        <KeptLine
+          says={t.kept(sayStrength(axis, kept.steps[axis.key]!))}
+          vinyl={coupon.vinyl.id}
+          wanted={coupon.wanted}
+        />
       )}
       {result.evidence.cells === 0 ? (
         <p>{t.ungraded}</p>

@@ -7,6 +7,7 @@ import type { AfterCut } from '#work/answer/afterCut.ts';
 import type { CutView } from '#work/cuts/cuts.ts';
 import { words } from '../../messages/index.ts';
 import { capital } from '../../ui/base/format.ts';
+import { KeptLine } from '../../ui/cuts/KeptLine.tsx';
 import { KeepNow } from '../../ui/cuts/KeepNow.tsx';
 import { useBenchEvents } from '../../ui/coupons/useBenchEvents.ts';
 import { useOutbox } from '../../ui/coupons/outbox.tsx';
@@ -98,7 +99,7 @@ function NextTime({
         </span>
       </p>
       {kept === next.position ? (
-        <p data-testid="keeps">{t.keeps(said(next.position))}</p>
+        <KeptLine says={t.keeps(said(next.position))} vinyl={cut.vinyl.id} wanted={cut.wanted} />
       ) : (
         <KeepNow
           vinyl={cut.vinyl.id}

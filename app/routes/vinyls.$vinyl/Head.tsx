@@ -93,7 +93,12 @@ export function Head({
       </div>
       {bench &&
         (known ? (
-          <div className="push">{cutForm}</div>
+          <div className="push cut-bar">
+            <p className="small" data-testid="lay">
+              {t.lay(words.side[vinyl.behaviour.side].short, vinyl.behaviour.cutFrom === 'back', vinyl.behaviour.mat)}
+            </p>
+            {cutForm}
+          </div>
         ) : (
           <GoButton className="push" to={planAt(bench.wanted)} variant="contained">
             {t.plan}

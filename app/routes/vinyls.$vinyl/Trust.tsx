@@ -7,7 +7,7 @@ import { Corner } from '../../ui/vinyls/Swatch.tsx';
 import { CHECK_UNDER, type OnBench } from './shown.ts';
 
 /** How far the number can be trusted, in one line, and the one thing that would help most. */
-export function Trust({ bench, planAt }: { bench: OnBench; planAt: string }) {
+export function Trust({ vinyl, bench, planAt }: { vinyl: string; bench: OnBench; planAt: string }) {
   const { answer, wanted } = bench;
   const t = words.vinyl.trust;
   const standing = standingOf(bench);
@@ -22,6 +22,12 @@ export function Trust({ bench, planAt }: { bench: OnBench; planAt: string }) {
       </p>
       <p data-testid={next.testId}>
         {next.says} {next.to && <Link to={next.to}>{next.link}</Link>}
+        {/* Kept, and nobody else has it yet: one tap from here. */}
+        {answer.from === 'kept' && !bench.kept?.source && !bench.card && standing !== 'draft' && (
+          <Link className="share-it" to={`/cards/new?vinyl=${vinyl}&wanted=${wanted}`}>
+            {words.vinyl.shareIt}
+          </Link>
+        )}
       </p>
     </div>
   );

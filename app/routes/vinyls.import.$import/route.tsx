@@ -1,7 +1,7 @@
 import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
 import { columns } from '#core/catalogue/index.ts';
-import { doImport, importOf, mapColumns, undoImport } from '#work/vinyls/imports.ts';
+import { doImport, importOf, mapColumns, mendRows, undoImport } from '#work/answer/imports.ts';
 import { words } from '../../messages/index.ts';
 import { actions, enter } from '../../server/enter.server.ts';
 import { FormNotice } from '../../ui/base/Field.tsx';
@@ -25,6 +25,10 @@ export function action(args: Route.ActionArgs) {
       await mapColumns(person, id, form);
       return `/vinyls/import/${id}`;
     },
+    mend: async ({ person, form }) => {
+      await mendRows(person, id, form);
+      return `/vinyls/import/${id}`;
+    },
     do: async ({ person }) => {
       await doImport(person, id);
       return `/vinyls/import/${id}`;
@@ -44,26 +48,23 @@ export default function SeenImport({ loaderData: { seen }, actionData }: Route.C
   return (
     <>
       <h1>{t.title}</h1>
-      <p className="quiet" style={{ margin: '4px 0 20px' }}>
-        {isolate(seen.fileName)}
-      </p>
+      <p className="quiet file-name">{isolate(seen.fileName)}</p>
+      {!seen.cutter && seen.state === 'seen' && <p className="notice">{t.noBench}</p>}
       <FormNotice answer={actionData} text={words.errors.form} />
       {report && (
         <p className="notice" role="status" data-testid="report">
-          {t.did(report.added, report.already, report.refused)}{' '}
+          {t.did(report.added, report.already, report.refused)} {t.didMore(report.numbers ?? 0, report.colours ?? 0)}{' '}
           {report.undone !== undefined && t.undone(report.undone, report.kept ?? 0)}
         </p>
       )}
-      {seen.state !== 'seen' && (
+      {report && seen.state !== 'undone' && (
         <div className="actions">
           <GoButton to="/vinyls/table?sort=made&down=yes" variant="contained">
             {words.table.title}
           </GoButton>
-          {seen.state === 'done' && (
-            <WriteForm what="undo">
-              <Button type="submit">{t.undo}</Button>
-            </WriteForm>
-          )}
+          <WriteForm what="undo">
+            <Button type="submit">{t.undo}</Button>
+          </WriteForm>
         </div>
       )}
       {seen.state === 'seen' && (
@@ -77,14 +78,20 @@ export default function SeenImport({ loaderData: { seen }, actionData }: Route.C
                 <li>
                   <strong>{t.new(counts.new)}</strong>
                 </li>
+                {counts.numbers > 0 && (
+                  <li data-testid="numbers">
+                    <strong>{t.numbers(counts.numbers, isolate(seen.cutter?.name ?? ''))}</strong>
+                  </li>
+                )}
+                {counts.colours > 0 && <li>{t.moreColours(counts.colours)}</li>}
                 <li>{t.already(counts.already)}</li>
                 <li>{t.refused(counts.refused)}</li>
               </ul>
               <div className="actions" style={{ margin: '20px 0 32px' }}>
-                {counts.new > 0 ? (
+                {counts.new + counts.more > 0 ? (
                   <WriteForm what="do">
                     <Button type="submit" variant="contained">
-                      {t.do(counts.new)}
+                      {t.do(counts.new, counts.more)}
                     </Button>
                   </WriteForm>
                 ) : (
@@ -93,7 +100,9 @@ export default function SeenImport({ loaderData: { seen }, actionData }: Route.C
               </div>
             </>
           )}
-          {seen.missing.length === 0 && seen.refused.length > 0 && <Refused seen={seen} counts={counts} />}
+          {seen.missing.length === 0 && seen.refused.length > 0 && (
+            <Refused seen={seen} answer={actionData?.values.what === 'mend' ? actionData : undefined} />
+          )}
           <details open={seen.missing.length > 0 || !!actionData} style={{ marginTop: 32 }}>
             <summary>{t.map}</summary>
             <p className="quiet">{t.mapLede(isolate(seen.fileName))}</p>
@@ -120,6 +129,15 @@ export default function SeenImport({ loaderData: { seen }, actionData }: Route.C
                                 {c.word}
                               </option>
                             ))}
+                            {seen.cutter && (
+                              <optgroup label={t.controls(seen.cutter.name)}>
+                                {seen.cutter.columns.map((c) => (
+                                  <option key={c.key} value={c.key}>
+                                    {c.word}
+                                  </option>
+                                ))}
+                              </optgroup>
+                            )}
                           </select>
                         </td>
                       </tr>

@@ -4,7 +4,7 @@ import Button from '@mui/material/Button';
 import { Link } from 'react-router';
 import { columns } from '#core/catalogue/index.ts';
 import { Invalid } from '#work/base/errors.ts';
-import { importsOf, seeFile } from '#work/vinyls/imports.ts';
+import { importsOf, seeFile } from '#work/answer/imports.ts';
 import { words } from '../../messages/index.ts';
 import { actions, enter } from '../../server/enter.server.ts';
 import { FormNotice } from '../../ui/base/Field.tsx';

@@ -1,6 +1,6 @@
 import type { Access } from '#work/people/permissions.ts';
 import { tableFile, tableQuery } from '#work/answer/table.ts';
-import { enter } from '../../server/enter.server.ts';
+import { enter, visitorsBench } from '../../server/enter.server.ts';
 import type { Route } from './+types/route';
 
 export const access = { read: 'look round' } as const satisfies Access;
@@ -17,7 +17,7 @@ export async function loader(args: Route.LoaderArgs) {
   if (!Object.hasOwn(kinds, file)) throw new Response('No such file.', { status: 404 });
   const [kind, type] = kinds[file];
   const query = tableQuery.parse(Object.fromEntries(new URL(args.request.url).searchParams));
-  return new Response(await tableFile(person, query, kind), {
+  return new Response(await tableFile(person, await visitorsBench(args), query, kind), {
     headers: {
       'Content-Type': type,
       'Content-Disposition': `attachment; filename="${file}"`,

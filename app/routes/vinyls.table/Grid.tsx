@@ -2,7 +2,7 @@ import { DataGrid, type GridColDef, type GridColumnVisibilityModel } from '@mui/
 import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { columns as known } from '#core/catalogue/index.ts';
-import type { TableQuery, TableRow } from '#work/answer/table.ts';
+import type { NumberColumn, TableQuery, TableRow } from '#work/answer/table.ts';
 import { words } from '../../messages/index.ts';
 import { pageNonce } from '../../ui/base/nonce.ts';
 import { day } from '../../ui/base/format.ts';
@@ -24,13 +24,68 @@ function kept(): GridColumnVisibilityModel {
   }
 }
 
+/** What is known of vinyls, and after the name what to set on the cutter on the bench, since that is what is looked for. */
+function columnsOf(numbers: readonly NumberColumn[], zone: string): GridColDef<TableRow>[] {
+  const ofNumber = numbers.map((c): GridColDef<TableRow> => ({
+    field: c.key,
+    headerName: c.word,
+    width: c.key === 'standing' || c.key === 'last_cut' ? 120 : 96,
+    sortable: false,
+    filterable: false,
+    valueGetter: (_, row) => row.numbers[c.key] ?? '',
+    ...(c.key === 'chance'
+      ? { valueFormatter: (value: string) => (value === '' ? '' : `${value} in 100`) }
+      : c.key === 'last_cut'
+        ? { valueFormatter: (value: string) => (value === '' ? '' : day(value, zone)) }
+        : {}),
+  }));
+  const catalogue = known.map((c): GridColDef<TableRow> => ({
+    field: c.key,
+    headerName: c.word,
+    description: c.about,
+    width: widths[c.key] ?? 140,
+    sortable: c.key in sortKeys,
+    filterable: false,
+    valueGetter: (_, row) => row.cells[c.key] || (row.fromType[c.key] ?? ''),
+    // What follows from the type is there, in grey.
+    cellClassName: ({ row }) => (row.cells[c.key] ? '' : 'from-type'),
+    ...(c.key === 'name' ? { renderCell: ({ row }) => <Link to={`/vinyls/${row.id}`}>{row.cells.name}</Link> } : {}),
+    ...(c.key === 'colours'
+      ? {
+          renderCell: ({ row }) => (
+            <span>
+              {row.hex && <span className="dab" style={{ background: row.hex }} aria-hidden="true" />}
+              {(row.cells.colours ?? '').replace(/ #[0-9a-f]{6}/g, '')}
+            </span>
+          ),
+        }
+      : {}),
+  }));
+  const names = catalogue.findIndex((c) => c.field === 'type');
+  return [
+    ...catalogue.slice(0, names),
+    ...ofNumber,
+    ...catalogue.slice(names),
+    {
+      field: 'used',
+      headerName: words.table.used,
+      width: 170,
+      filterable: false,
+      valueGetter: (_, row) => (row.usedAt ? day(row.usedAt, zone) : ''),
+    },
+  ];
+}
+
 export default function Grid({
   rows,
+  numbers,
   total,
   query,
   onChange,
 }: {
   rows: TableRow[];
+  /** Columns for the cutter on the bench: after the name, since they are what is looked for. */
+  numbers: NumberColumn[];
   total: number;
   query: TableQuery;
   onChange: (next: Record<string, string>) => void;
@@ -38,40 +93,7 @@ export default function Grid({
   const zone = useZone();
   const nonce = pageNonce();
   const [visible, setVisible] = useState(kept);
-  const columns = useMemo<GridColDef<TableRow>[]>(
-    () => [
-      ...known.map((c): GridColDef<TableRow> => ({
-        field: c.key,
-        headerName: c.word,
-        description: c.about,
-        width: widths[c.key] ?? 140,
-        sortable: c.key in sortKeys,
-        filterable: false,
-        valueGetter: (_, row) => row.cells[c.key] ?? '',
-        ...(c.key === 'name'
-          ? { renderCell: ({ row }) => <Link to={`/vinyls/${row.id}`}>{row.cells.name}</Link> }
-          : {}),
-        ...(c.key === 'colours'
-          ? {
-              renderCell: ({ row }) => (
-                <span>
-                  {row.hex && <span className="dab" style={{ background: row.hex }} aria-hidden="true" />}
-                  {(row.cells.colours ?? '').replace(/ #[0-9a-f]{6}/g, '')}
-                </span>
-              ),
-            }
-          : {}),
-      })),
-      {
-        field: 'used',
-        headerName: words.table.used,
-        width: 170,
-        filterable: false,
-        valueGetter: (_, row) => (row.usedAt ? day(row.usedAt, zone) : ''),
-      },
-    ],
-    [zone],
-  );
+  const columns = useMemo(() => columnsOf(numbers, zone), [numbers, zone]);
   const choose = (model: GridColumnVisibilityModel) => {
     setVisible(model);
     try {

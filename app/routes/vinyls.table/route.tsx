@@ -7,7 +7,7 @@ import { vinylTypeKeys, vinylTypes } from '#core/vinyls/index.ts';
 import { countAsked } from '#work/people/limits.ts';
 import { tablePage, tableQuery } from '#work/answer/table.ts';
 import { words } from '../../messages/index.ts';
-import { addressOf, enter } from '../../server/enter.server.ts';
+import { addressOf, enter, visitorsBench } from '../../server/enter.server.ts';
 import { Field } from '../../ui/base/Field.tsx';
 import { Ways } from '../../ui/coupons/Ways.tsx';
 import type { Route } from './+types/route';
@@ -21,13 +21,13 @@ export async function loader(args: Route.LoaderArgs) {
   const person = await enter(access, args);
   const query = tableQuery.parse(Object.fromEntries(new URL(args.request.url).searchParams));
   if (query.q) countAsked('search', person, addressOf(args.context));
-  return { query, someone: person !== undefined, ...(await tablePage(person, query)) };
+  return { query, someone: person !== undefined, ...(await tablePage(person, await visitorsBench(args), query)) };
 }
 
 export const meta: Route.MetaFunction = () => [{ title: words.title(words.table.title) }];
 
 export default function Table({ loaderData }: Route.ComponentProps) {
-  const { query, rows, total, someone } = loaderData;
+  const { query, rows, total, numbers, someone } = loaderData;
   const t = words.table;
   const [params, setParams] = useSearchParams();
   const submit = useSubmit();
@@ -120,7 +120,7 @@ export default function Table({ loaderData }: Route.ComponentProps) {
       </Form>
       {alive ? (
         <Suspense fallback={<p className="quiet">{t.loading}</p>}>
-          <Grid rows={rows} total={total} query={query} onChange={change} />
+          <Grid rows={rows} numbers={numbers} total={total} query={query} onChange={change} />
         </Suspense>
       ) : (
         plain

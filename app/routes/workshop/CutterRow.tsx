@@ -35,67 +35,66 @@ export function CutterRow({
 }) {
   const t = words.workshop;
   return (
-    <li className="row" style={{ gridTemplateColumns: 'minmax(0, 1fr)' }}>
-      <div style={{ display: 'flex', gap: '12px 32px', flexWrap: 'wrap', alignItems: 'center' }}>
-        <div style={{ flex: '1 1 240px', minWidth: 0 }}>
-          <div className="row-name">{cutter.name}</div>
-          <div className="quiet">
-            {cutter.model.name} · <PutRightLink kind="cutter" id={cutter.id} />
-          </div>
-          {newer !== undefined && (
-            <WriteForm what="newer">
-              <input type="hidden" name="cutter" value={cutter.id} />
-              <p className="small">{t.newer(newer)}</p>
-              <Button type="submit" variant="text">
-                {t.takeNewer}
-              </Button>
-            </WriteForm>
-          )}
+    <li className="row row-cutter">
+      <div>
+        <div className="row-name">{cutter.name}</div>
+        <div className="quiet">
+          {cutter.model.name} · <PutRightLink kind="cutter" id={cutter.id} />
         </div>
-        <div style={{ flex: '1 1 220px', minWidth: 0 }}>
-          {blade ? (
-            <>
-              {blade.name}, {blade.angle}°
-              {blade.wear.state !== 'fresh' && (
-                <>
-                  {' '}
-                  <strong data-testid="blade-state">{t[blade.wear.state]}</strong>
-                </>
-              )}
-              <div className="quiet small">
-                {words.frame.age(metres(blade.cutUm), metres(blade.lifeUm))} · {t.since(day(blade.mountedAt, zone))}
-                <br />
-                {t.goesOn(
-                  (left[blade.id] ?? []).map(([type, um]) => `${metres(um)} m ${vinylTypes[type].word}`).join(', '),
-                )}{' '}
-                · <PutRightLink kind="blade" id={blade.id} />
-              </div>
-            </>
-          ) : (
-            words.frame.noBlade
-          )}
-        </div>
-        <div style={{ display: 'flex', gap: 12, flexWrap: 'wrap', alignItems: 'center' }}>
+        <div className="ways-of small">
           <Link to={`/workshop/cutters/${cutter.id}/scale`}>{t.scale}</Link>
           <Link to={`/workshop/cutters/${cutter.id}/others`}>{t.others}</Link>
-          <Button
-            onClick={() => setChanging(changing === cutter.id ? undefined : cutter.id)}
-            aria-expanded={changing === cutter.id}
-          >
-            {t.newBlade}
-          </Button>
-          {onBench === cutter.id ? (
-            <strong>{t.onBench}</strong>
-          ) : (
-            <WriteForm what="bench">
-              <input type="hidden" name="cutter" value={cutter.id} />
-              <Button type="submit">{t.use}</Button>
-            </WriteForm>
-          )}
         </div>
+        {newer !== undefined && (
+          <WriteForm what="newer">
+            <input type="hidden" name="cutter" value={cutter.id} />
+            <p className="small">{t.newer(newer)}</p>
+            <Button type="submit" variant="text">
+              {t.takeNewer}
+            </Button>
+          </WriteForm>
+        )}
+      </div>
+      <div>
+        {blade ? (
+          <>
+            {blade.name}, {blade.angle}° · <PutRightLink kind="blade" id={blade.id} />
+            {blade.wear.state !== 'fresh' && (
+              <>
+                {' '}
+                <strong data-testid="blade-state">{t[blade.wear.state]}</strong>
+              </>
+            )}
+            <div className="quiet small">
+              {words.frame.age(metres(blade.cutUm), metres(blade.lifeUm))} · {t.since(day(blade.mountedAt, zone))}
+              <br />
+              {t.goesOn(
+                (left[blade.id] ?? []).map(([type, um]) => `${metres(um)} m ${vinylTypes[type].word}`).join(', '),
+              )}
+            </div>
+          </>
+        ) : (
+          words.frame.noBlade
+        )}
+      </div>
+      <div className="row-actions">
+        {onBench === cutter.id ? (
+          <strong>{t.onBench}</strong>
+        ) : (
+          <WriteForm what="bench">
+            <input type="hidden" name="cutter" value={cutter.id} />
+            <Button type="submit">{t.use}</Button>
+          </WriteForm>
+        )}
+        <Button
+          onClick={() => setChanging(changing === cutter.id ? undefined : cutter.id)}
+          aria-expanded={changing === cutter.id}
+        >
+          {t.newBlade}
+        </Button>
       </div>
       {changing === cutter.id && (
-        <div style={{ paddingBottom: 16 }}>
+        <div className="row-open">
           <NewBlade bladeAnswer={bladeAnswer} cutter={cutter} setChanging={setChanging} />
         </div>
       )}

@@ -1,6 +1,5 @@
 import type { Access } from '#work/people/permissions.ts';
 import { useState } from 'react';
-import { useRouteLoaderData } from 'react-router';
 import { ownTypesOf } from '#work/vinyls/types.ts';
 import { changeBlade } from '#work/answer/newBlade.ts';
 import { awayThings } from '#work/answer/things.ts';
@@ -11,7 +10,6 @@ import { cutterModels, newerModel } from '#work/workshop/models.ts';
 import { putOnBench, takeNewerModel } from '#work/workshop/cutters.ts';
 import { workshopOf } from '#work/workshop/workshop.ts';
 import { words } from '../../messages/index.ts';
-import type { loader as rootLoader } from '../../root.tsx';
 import { type Act, actions, visitorsBench, enter } from '../../server/enter.server.ts';
 import { AwayList } from '../../ui/base/AwayList.tsx';
 import { FormNotice } from '../../ui/base/Field.tsx';
@@ -23,7 +21,6 @@ import { Ways } from '../../ui/coupons/Ways.tsx';
 import type { Route } from './+types/route';
 import { CutterRow } from './CutterRow.tsx';
 import { SpareBlades } from './SpareBlades.tsx';
-import { Look, Units } from './Units.tsx';
 
 export const access = { read: 'look round', write: 'begin' } as const satisfies Access;
 
@@ -79,7 +76,6 @@ export default function Workshop({ loaderData, actionData }: Route.ComponentProp
   const zone = useZone();
   const bladeAnswer = actionData?.values.what === 'blade' ? actionData : undefined;
   const t = words.workshop;
-  const root = useRouteLoaderData<typeof rootLoader>('root');
   const [changing, setChanging] = useState<string | undefined>(bladeAnswer?.values.cutter);
   return (
     <>
@@ -133,10 +129,6 @@ export default function Workshop({ loaderData, actionData }: Route.ComponentProp
           ['/workshop/models/new', t.models],
         ]}
       />
-      <div className="cols" style={{ marginTop: 40 }}>
-        <Look />
-        {root?.person && <Units person={root.person} />}
-      </div>
     </>
   );
 }

@@ -1,5 +1,5 @@
 import { useId, useRef } from 'react';
-import { Form, useRouteLoaderData, type FormProps } from 'react-router';
+import { Form, useNavigation, useRouteLoaderData, type FormProps } from 'react-router';
 import { useDraft } from './useDraft.ts';
 
 type Props = Omit<FormProps, 'method' | 'ref'> & {
@@ -17,10 +17,13 @@ export function WriteForm({ what, children, ...rest }: Props) {
   const place = useId();
   const form = useRef<HTMLFormElement>(null);
   useDraft(form, what);
+  const once = `${page}${place}`;
+  // What was tapped is on its way: the form shows it, and a second tap would be the same act.
+  const sent = useNavigation().formData?.get('once') === once;
   return (
-    <Form method="post" {...rest} ref={form}>
+    <Form method="post" {...rest} ref={form} aria-busy={sent || undefined}>
       <input type="hidden" name="what" value={what} />
-      <input type="hidden" name="once" value={`${page}${place}`} />
+      <input type="hidden" name="once" value={once} />
       {children}
     </Form>
   );
