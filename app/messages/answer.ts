@@ -239,7 +239,7 @@ export const answer = {
   },
   table: {
     title: 'Wide table',
-    lede: 'Every vinyl with all that is said of it. What is empty follows its type.',
+    lede: 'Every vinyl with all that is said of it. What follows from its type is grey.',
     find: 'Search',
     mine: 'What I have',
     everything: 'Everything I can see',

@@ -81,6 +81,13 @@ export const coupons = {
     asideDone: 'This coupon is put aside. Its grades still count.',
   },
   run: {
+    sheet: {
+      title: 'All cells at once?',
+      byFile: 'Your cutter takes force and speed from the file.',
+      byColour: 'Only if your program sets a strength for each colour: every cell has its own.',
+      get: (kind: string) => `Download the sheet (${kind})`,
+      done: (n: number) => `All ${n} are cut`,
+    },
     justChanged: 'The page had just gone on to this cell, so that tap was not taken. Cut this one, then tap.',
     title: (n: number, all: number) => `Cell ${n} of ${all}`,
     set: (word: string, value: string) => `Set ${word} to ${value}`,

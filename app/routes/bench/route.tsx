@@ -12,6 +12,7 @@ import { CouponRow } from '../../ui/coupons/CouponRow.tsx';
 import { HowDidItGo } from '../../ui/cuts/HowDidItGo.tsx';
 import { GoButton } from '../../ui/base/Link.tsx';
 import { VinylRow } from '../../ui/answer/VinylRow.tsx';
+import { PutOnBench } from '../../ui/workshop/PutOnBench.tsx';
 import type { Route } from './+types/route';
 
 export const access = { read: 'look round' } as const satisfies Access;
@@ -60,9 +61,7 @@ export default function Bench({ loaderData }: Route.ComponentProps) {
           ))}
         </ol>
         <div className="actions">
-          <GoButton to="/workshop/cutters/new" variant="contained">
-            {words.bench.start}
-          </GoButton>
+          <PutOnBench />
           <span className="quiet">{words.bench.noAccount}</span>
         </div>
       </>

@@ -14,6 +14,7 @@ import { WindowStrip } from '../../ui/base/WindowStrip.tsx';
 import type { Answer } from '#core/answer/index.ts';
 import type { HereAnswer } from '#work/answer/shelf.ts';
 import { ConfirmForm, numberHere, TranslatedNumber } from './Here.tsx';
+import { PutOnBench } from '../../ui/workshop/PutOnBench.tsx';
 import type { Route } from './+types/route';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import { Section } from '../../ui/base/Section.tsx';
@@ -55,9 +56,7 @@ export function OnYours({
         <>
           <p>{t.noBench}</p>
           <div className="actions">
-            <GoButton to="/workshop/cutters/new" variant="contained">
-              {words.bench.start}
-            </GoButton>
+            <PutOnBench />
           </div>
         </>
       )}

@@ -12,6 +12,7 @@ import { useOutbox } from '../../ui/coupons/outbox.tsx';
 import { useSteady } from '../../ui/base/useSteady.ts';
 import { ByLine } from './ByLine.tsx';
 import { FirstCell } from './FirstCell.tsx';
+import { WholeSheet } from './WholeSheet.tsx';
 
 /** The next cell: what to set, its file, and what to tap when it is cut. */
 export function NextCell({
@@ -91,6 +92,7 @@ export function NextCell({
           planned={planned}
         />
       ))}
+      {first && <WholeSheet coupon={coupon} left={left} meant={meant} add={add} />}
       <p className="quiet" style={{ marginTop: 24 }}>
         {t.leave}
       </p>

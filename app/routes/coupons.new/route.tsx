@@ -15,6 +15,7 @@ import { GoButton } from '../../ui/base/Link.tsx';
 import { Swatch } from '../../ui/vinyls/Swatch.tsx';
 import { useLengthUnit } from '../../ui/people/usePerson.ts';
 import { typeWord, vinylHex, vinylTitle } from '../../ui/vinyls/vinylName.ts';
+import { PutOnBench } from '../../ui/workshop/PutOnBench.tsx';
 import type { Route } from './+types/route';
 import { MakeForm } from './MakeForm.tsx';
 import { Says } from './Says.tsx';
@@ -86,9 +87,13 @@ export default function PlanCoupon({ loaderData, actionData }: Route.ComponentPr
           {vinyl ? t.noBench : t.noVinyl}
         </p>
         <div className="actions">
-          <GoButton to={vinyl ? '/workshop/cutters/new' : '/vinyls'} variant="contained">
-            {vinyl ? words.bench.start : words.coupons.choose}
-          </GoButton>
+          {vinyl ? (
+            <PutOnBench />
+          ) : (
+            <GoButton to="/vinyls" variant="contained">
+              {words.coupons.choose}
+            </GoButton>
+          )}
         </div>
       </>
     );

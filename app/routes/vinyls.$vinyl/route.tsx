@@ -37,6 +37,7 @@ import { LeafletBox } from '../../ui/vinyls/LeafletBox.tsx';
 import { PressSteps } from '../../ui/vinyls/PressSteps.tsx';
 import { useLengthUnit } from '../../ui/people/usePerson.ts';
 import { vinylTitle } from '../../ui/vinyls/vinylName.ts';
+import { PutOnBench } from '../../ui/workshop/PutOnBench.tsx';
 import type { Route } from './+types/route';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import { ColourNav, Head } from './Head.tsx';
@@ -257,9 +258,7 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
         {colourNav}
         <p className="lede">{t.noBench}</p>
         <div className="actions">
-          <GoButton to="/workshop/cutters/new" variant="contained">
-            {words.bench.start}
-          </GoButton>
+          <PutOnBench />
         </div>
       </>
     );

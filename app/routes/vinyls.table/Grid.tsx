@@ -13,6 +13,7 @@ const KEY = 'versipel.table-columns';
 const first = new Set(['brand', 'name', 'type', 'colours', 'mat', 'press_heat', 'press_seconds', 'used']);
 const startWith: GridColumnVisibilityModel = Object.fromEntries(known.map((c) => [c.key, first.has(c.key)]));
 const widths: Record<string, number> = { name: 200, colours: 220, sizes: 260, note: 260 };
+const numberWidths: Record<string, number> = { 'on.blade': 140, standing: 120, chance: 110, last_cut: 180 };
 /** Sorted on the server, where there is an index for it. */
 const sortKeys: Record<string, TableQuery['sort']> = { name: 'name', type: 'type', used: 'used' };
 
@@ -29,7 +30,8 @@ function columnsOf(numbers: readonly NumberColumn[], zone: string): GridColDef<T
   const ofNumber = numbers.map((c): GridColDef<TableRow> => ({
     field: c.key,
     headerName: c.word,
-    width: c.key === 'standing' || c.key === 'last_cut' ? 120 : 96,
+    width: numberWidths[c.key] ?? Math.max(84, 34 + 9 * c.word.length),
+    disableColumnMenu: true,
     sortable: false,
     filterable: false,
     valueGetter: (_, row) => row.numbers[c.key] ?? '',

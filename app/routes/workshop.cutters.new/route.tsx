@@ -13,11 +13,17 @@ import { WriteForm } from '../../ui/base/WriteForm.tsx';
 
 export const access = { read: 'look round', write: 'begin' } as const satisfies Access;
 
+/** A page of this site that somebody came from; the bench for anything else. */
+const pageHere = (said: unknown): string =>
+  typeof said === 'string' && /^\/(vinyls|cards|coupons)(\/[\w.~-]+)*\/?(\?[\w=&%.~+-]*)?$/.test(said) ? said : '/';
+
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter(access, args);
+  const query = new URL(args.request.url).searchParams;
   return {
     models: await cutterModels(person),
-    asked: new URL(args.request.url).searchParams.get('model') ?? undefined,
+    asked: query.get('model') ?? undefined,
+    back: pageHere(query.get('back')),
   };
 }
 
@@ -25,14 +31,14 @@ export function action(args: Route.ActionArgs) {
   return actions(access, args, {
     add: async ({ person, form }) => {
       await addCutter(person, form);
-      return '/';
+      return pageHere(form.get('back'));
     },
   });
 }
 
 export const meta: Route.MetaFunction = () => [{ title: words.title(words.newCutter.title) }];
 
-export default function NewCutter({ loaderData: { models, asked }, actionData }: Route.ComponentProps) {
+export default function NewCutter({ loaderData: { models, asked, back }, actionData }: Route.ComponentProps) {
   const t = words.newCutter;
   const [model, setModel] = useState(
     actionData?.values.model ?? models.find((m) => m.key === asked)?.key ?? models[0]?.key,
@@ -46,6 +52,7 @@ export default function NewCutter({ loaderData: { models, asked }, actionData }:
       </p>
       <WriteForm what="add" className="form" noValidate>
         <FormNotice answer={actionData} text={words.errors.form} />
+        <input type="hidden" name="back" value={back} />
         <fieldset>
           <legend>{t.model}</legend>
           <div className="choices">
