@@ -103,7 +103,7 @@ export function postSvg(card: Pictured, address: string): string {
     .filter((p) => p.key !== axis.key)
     .map((p) => `${p.word} ${p.value}`);
   // The count stands by itself; what is missing beside the author.
-  const [says, missing] = (card.proof?.sentence ?? words.cardStanding[standing]).split(/; |, (?=lower bound)/) as [
+  const [says, missing] = (card.proof?.sentence ?? words.cardStanding[standing]).split(/; /) as [
     string,
     string?,
   ];

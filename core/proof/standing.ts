@@ -288,7 +288,7 @@ function judge(
   return {
     format: 'versipel-standing-result/1',
     standing: at,
-    sentence: sayStanding(at, { ...facts, lower, newest, withdrawn, beside, between }),
+    sentence: sayStanding(at, { ...facts, newest, withdrawn, beside, between }),
     ...facts,
     kinds: {
       coupon: sorted.filter((e) => e.kind === 'coupon').length,
@@ -319,7 +319,6 @@ function sayStanding(
     failed: number;
     days: number;
     people: number;
-    lower: number;
     newest: string | undefined;
     withdrawn: boolean;
     beside: number;
@@ -335,8 +334,7 @@ function sayStanding(
     case 'retired':
       return f.withdrawn ? 'retired: withdrawn by its owner' : `retired: nothing new since ${f.newest}`;
     case 'proven':
-      // Cut off, not rounded: a bound that says 0.70 is at least that.
-      return `proven: ${seen}, lower bound ${(Math.floor(f.lower * 100) / 100).toFixed(2)}`;
+      return `proven: ${seen}`;
     case 'doubted':
       return `doubted: it fails more than it should of late, ${seen}`;
     case 'tried':

@@ -53,10 +53,14 @@ export function leanStrip(axis: Axis, result: ShownFit, domain: Domain, mark: nu
   };
 }
 
-/** The stretch of an axis that a list shows: that of all its clean windows, so that rows can be laid against each other. */
+/**
+ * The stretch of an axis that a list shows: that of all its clean windows, so that rows can be laid against each other, and as far as what is
+ * cut through needs, so that its mark lies where it is.
+ */
 export const listDomain = (axis: Axis, results: readonly (ShownFit | undefined)[]): Domain =>
   stripDomain(
     axis,
     results.flatMap((r) => (r?.wanted === 'clean' ? [r.summary] : [])),
     [],
+    results.flatMap((r) => (r?.wanted === 'through' ? [(r.summary.recommended ?? r.summary.best).position] : [])),
   );

@@ -198,10 +198,7 @@ export function judgeTable(input: JudgeInput, newId?: () => string): Judged {
         headings,
         // A vinyl that stands there twice is in: nothing of it is to be mended.
         rows: rows.filter((_, i) => judged[i]!.state === 'refused' && !judged[i]!.twice),
-      }).replaceAll(
-        '\\u0000',
-        '\\u0001',
-      ),
+      }).replaceAll('\\u0000', '\\u0001'),
   };
 }
 

@@ -91,5 +91,4 @@ export function readSetting(
   return problems.length > 0 ? { problems } : { setting: parseSetting(model, typed, base) };
 }
 /** What a row says of the blade. */
-export const readBlade = (cells: Readonly<Record<string, string>>): string =>
-  (cells[BLADE] ?? '').trim().slice(0, 80);
+export const readBlade = (cells: Readonly<Record<string, string>>): string => (cells[BLADE] ?? '').trim().slice(0, 80);

@@ -113,7 +113,7 @@ describe('one number on three unlike cutters', () => {
       await confirm(people.get(who)!, card, 'worked', {}, 1 + (i % 3));
     await closeDb();
     await ben.go(`/cards/${card}`);
-    await ben.says(/Proven: 9 clean of 9 on 4 days by 5 crafters/);
+    await ben.says(/Proven: 9 clean of 9 on 3 days by 5 crafters/);
     expect(await (await ben.css('[data-testid=standing]')).getText()).toBe('proven');
   });
 

@@ -5,7 +5,7 @@ import type { Behaviour } from '#core/vinyls/index.ts';
 import type { Route } from './+types/route';
 import { Link } from 'react-router';
 import { RowStrip } from '../../ui/base/RowStrip.tsx';
-import { Swatch } from '../../ui/vinyls/Swatch.tsx';
+import { Corner, Swatch } from '../../ui/vinyls/Swatch.tsx';
 
 /** A vinyl on the wall chart: its window, the number on each cutter, how it lies and is pressed. */
 export function ChartRow({
@@ -27,7 +27,12 @@ export function ChartRow({
           <Swatch type={r.type} hex={r.hex} size={36} />
           <div>
             <Link to={`/vinyls/${r.id}`}>{isolate(r.name)}</Link>
-            <div className="quiet small">{r.about}</div>
+            <div className="quiet small">{r.typeWord}</div>
+            {r.standing && (
+              <div className="wall-standing small">
+                <Corner standing={r.standing} /> {words.cardStanding[r.standing]}
+              </div>
+            )}
           </div>
         </div>
       </th>

@@ -13,6 +13,7 @@ import { Field } from '../../ui/base/Field.tsx';
 import { sayAnswer } from '../../ui/answer/sayAnswer.ts';
 import { day, isolate } from '../../ui/base/format.ts';
 import { useTemperatureUnit, useZone } from '../../ui/people/usePerson.ts';
+import type { Standing } from '#core/proof/index.ts';
 import type { Route } from './+types/route';
 import { ChartRow } from './ChartRow.tsx';
 
@@ -49,7 +50,8 @@ export async function loader(args: Route.LoaderArgs) {
       id: r.id,
       name: [r.brand, r.name].filter(Boolean).join(' '),
       type: r.type,
-      about: [isolate(r.typeWord), r.standing].filter(Boolean).join(' · '),
+      typeWord: isolate(r.typeWord),
+      standing: r.standing as Standing | undefined,
       hex: r.hex ?? '#b9b2a3',
       strip: axis && domain && r.result && leanStrip(axis, r.result, domain, r.mark),
       cells: r.cells.map((cell, c) => sayCell(cell, chart.cutters[c]!.axis)),

@@ -1,11 +1,19 @@
 import type { FormAnswer } from '../../server/enter.server.ts';
 import { Link } from 'react-router';
-import { vinylTypeKeys, vinylTypes, type VinylTypeKey } from '#core/vinyls/index.ts';
+import { behaviourOf, vinylTypeKeys, vinylTypes, wantedOfType, type VinylTypeKey } from '#core/vinyls/index.ts';
 import { words } from '../../messages/index.ts';
 import { isolate } from '../../ui/base/format.ts';
 import { Swatch } from '../../ui/vinyls/Swatch.tsx';
 
-/** The types, each as it looks. */
+/** How a type holds: what people sort their rolls by first. */
+const kindOf = Object.fromEntries(
+  vinylTypeKeys.map((key) => {
+    const { bond } = behaviourOf(key);
+    return [key, wantedOfType(key) === 'through' ? 'other' : bond === 'heat' ? 'iron' : 'stick'];
+  }),
+) as Record<VinylTypeKey, 'iron' | 'stick' | 'other'>;
+
+/** The types, each as it looks and in one line what it is; iron-on and stick-on stand apart. */
 export function TypeChoice({
   loaderData,
   type,
@@ -23,15 +31,26 @@ export function TypeChoice({
   return (
     <fieldset aria-describedby={actionData?.fields.type ? 'type-problem' : undefined}>
       <legend>{t.type}</legend>
-      <div className="types">
-        {vinylTypeKeys.map((key) => (
-          <label className="choice" key={key}>
-            <input type="radio" name="type" value={key} checked={type === key} onChange={() => setType(key)} />
-            <Swatch type={key} hex={hex} size={40} />
-            <span>{vinylTypes[key].word}</span>
-          </label>
-        ))}
-      </div>
+      {(['iron', 'stick', 'other'] as const).map((kind) => (
+        <div key={kind} className="type-kind">
+          <p className="quiet">{t.kinds[kind]}</p>
+          <div className="types">
+            {vinylTypeKeys
+              .filter((key) => kindOf[key] === kind)
+              .map((key) => (
+                <label className="choice" key={key}>
+                  <input type="radio" name="type" value={key} checked={type === key} onChange={() => setType(key)} />
+                  <Swatch type={key} hex={hex} size={40} />
+                  <span>
+                    {vinylTypes[key].word}
+                    <br />
+                    <span className="quiet small">{t.typeSays[key]}</span>
+                  </span>
+                </label>
+              ))}
+          </div>
+        </div>
+      ))}
       {loaderData.own.length > 0 && <p style={{ margin: '12px 0 8px' }}>{t.ownTypes}</p>}
       <div className="types">
         {loaderData.own.map((o) => (

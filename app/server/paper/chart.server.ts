@@ -1,7 +1,8 @@
 import type { CanvasElement, TableCell } from 'pdfmake/interfaces';
-import { stripDomain, stripShades, stripSplit, stripX, type Domain } from '#core/strip/index.ts';
+import { listDomain, stripShades, stripSplit, stripX, type Domain } from '#core/strip/index.ts';
 import { fullPress, saySeconds } from '#core/vinyls/index.ts';
 import type { Chart, ChartRow } from '#work/answer/chart.ts';
+import type { Standing } from '#core/proof/index.ts';
 import { words } from '../../messages/index.ts';
 import { sayAnswer } from '../../ui/answer/sayAnswer.ts';
 import type { Paper } from '#workers/paper.ts';
@@ -73,13 +74,88 @@ function cutterCell(row: ChartRow, chart: Chart, c: number): TableCell {
   };
 }
 
+/** The edge of the sign by its standing, on a square of 9 points: as swatches have it. */
+const corners: Record<Standing, number[][]> = {
+  draft: [
+    [0, 0],
+    [9, 0],
+    [9, 9],
+    [0, 9],
+  ],
+  retired: [
+    [0, 0],
+    [9, 0],
+    [9, 9],
+    [0, 9],
+  ],
+  tried: [
+    [0, 0],
+    [6.5, 0],
+    [9, 2.5],
+    [9, 9],
+    [0, 9],
+  ],
+  proven: [
+    [0, 0],
+    [6, 0],
+    [9, 3],
+    [9, 9],
+    [0, 9],
+  ],
+  doubted: [
+    [0, 0],
+    [6, 0],
+    [6.6, 1],
+    [7.6, 1.2],
+    [7.9, 2.4],
+    [9, 3],
+    [9, 9],
+    [0, 9],
+  ],
+};
+
+/** The sign of a standing with its word. */
+const standingLine = (standing: Standing): TableCell => ({
+  columns: [
+    {
+      width: 13,
+      canvas: [
+        {
+          type: 'polyline',
+          closePath: true,
+          lineWidth: 0.8,
+          lineColor: '#20242b',
+          points: corners[standing].map(([x, y]) => ({ x: x!, y: y! })),
+          ...(standing === 'proven' ? { color: GREEN } : {}),
+        },
+        ...(standing === 'tried'
+          ? [
+              {
+                type: 'polyline' as const,
+                lineWidth: 0.6,
+                lineColor: '#20242b',
+                points: [
+                  { x: 6.5, y: 0 },
+                  { x: 6.5, y: 2.5 },
+                  { x: 9, y: 2.5 },
+                ],
+              },
+            ]
+          : []),
+      ],
+    },
+    { width: '*', text: words.cardStanding[standing], fontSize: 8 },
+  ],
+});
+
 function pressCell(row: ChartRow, unit: 'C' | 'F'): TableCell {
   const t = words.chart;
   const way = fullPress(row.behaviour.press, row.pressWay);
   if (!way) return { text: t.noPress[row.behaviour.bond], color: MUTED };
   return {
     stack: [
-      { text: heatOf(way, unit)?.join(' · ') ?? t.leafletHeat, bold: true },
+      // A heat is never torn over two lines.
+      ...(heatOf(way, unit) ?? [t.leafletHeat]).map((heat, i) => ({ text: heat, bold: i === 0, noWrap: true })),
       { text: [saySeconds(way.seconds), way.pressure].filter(Boolean).join(', ') },
       { text: t.peel(way.peel), fontSize: 8 },
       ...(way.then ? [{ text: way.then, fontSize: 8 }] : []),
@@ -100,10 +176,9 @@ export function chartPdf(
   const first = chart.cutters[0];
   const domain =
     first &&
-    stripDomain(
+    listDomain(
       first.axis,
-      chart.rows.flatMap((r) => (r.result?.wanted === 'clean' ? [r.result.summary] : [])),
-      [],
+      chart.rows.map((r) => r.result),
     );
   const stripWidth = chart.cutters.length > 2 ? 82 : 120;
   const head = (text: string): TableCell => runs(text, { bold: true, fontSize: 8.5, color: MUTED }) as TableCell;
@@ -139,7 +214,8 @@ export function chartPdf(
             width: '*',
             stack: [
               runs(cut([row.brand, row.name].filter(Boolean).join(' '), 70), { bold: true, fontSize: 10 }),
-              runs([row.typeWord, row.standing].filter(Boolean).join(' · '), { fontSize: 8 }),
+              runs(row.typeWord, { fontSize: 8 }),
+              ...(row.standing ? [standingLine(row.standing as Standing)] : []),
             ],
           },
         ],
