@@ -255,12 +255,14 @@ export const people: DemoPerson[] = [
       bias: -0.06,
     },
     coupons: [
+      // Years ago, and never cut since: what was kept then is retired.
+      { vinyl: 'Mask, fog', daysAgo: 1590, cells: 6, grade: 6 },
       { vinyl: 'Plain, navy', daysAgo: 348, cells: 6, grade: 6 },
       { vinyl: 'Starling, ember red', daysAgo: 339, cells: 6, grade: 6 },
       { vinyl: 'Understory, deep fir', daysAgo: 5, cells: 6, grade: 6 },
       { vinyl: 'Fine Frost, river ice', daysAgo: 1, cells: 6, grade: 0 },
     ],
-    keep: ['Plain, navy', 'Starling, ember red'],
+    keep: ['Plain, navy', 'Starling, ember red', 'Mask, fog'],
     year: [
       ['Plain, navy', 13],
       ['Starling, ember red', 12],

@@ -103,10 +103,7 @@ export function postSvg(card: Pictured, address: string): string {
     .filter((p) => p.key !== axis.key)
     .map((p) => `${p.word} ${p.value}`);
   // The count stands by itself; what is missing beside the author.
-  const [says, missing] = (card.proof?.sentence ?? words.cardStanding[standing]).split(/; /) as [
-    string,
-    string?,
-  ];
+  const [says, missing] = (card.proof?.sentence ?? words.cardStanding[standing]).split(/; /) as [string, string?];
   const name = [content.vinyl.brand, content.vinyl.name].filter(Boolean).join(' ');
   return `<svg xmlns="http://www.w3.org/2000/svg" width="${POST.width}" height="${POST.height}" viewBox="0 0 ${POST.width} ${POST.height}">
 <defs>

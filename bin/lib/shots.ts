@@ -30,7 +30,7 @@ try {
   await open('drift clear');
   await b.shot(file('vinyl'));
   for (const [name, path] of [
-    ['blanks', '/blanks?on=short-fur'],
+    ['blanks', '/blanks?on=short-fur&colour=%23f3e9d8'],
     ['wall-chart', '/chart'],
     ['table', '/vinyls/table'],
     ['stock', '/stock'],

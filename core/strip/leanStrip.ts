@@ -40,9 +40,11 @@ const two = (n: number) => Number(n.toFixed(2));
 
 /**
  * The strip of a row.
+ * @param list the stretch that the list shows
  * @param mark the position that is marked: the number to set; none where there is no one number
  */
-export function leanStrip(axis: Axis, result: ShownFit, domain: Domain, mark: number | undefined): LeanStrip {
+export function leanStrip(axis: Axis, result: ShownFit, list: Domain, mark: number | undefined): LeanStrip {
+  const domain = rowDomain(axis, result, list);
   const { summary } = result;
   return {
     split: three(stripSplit(summary, domain)),
@@ -53,14 +55,19 @@ export function leanStrip(axis: Axis, result: ShownFit, domain: Domain, mark: nu
   };
 }
 
-/**
- * The stretch of an axis that a list shows: that of all its clean windows, so that rows can be laid against each other, and as far as what is
- * cut through needs, so that its mark lies where it is.
- */
+/** The stretch of an axis that a list shows: that of all its clean windows, so that rows can be laid against each other. */
 export const listDomain = (axis: Axis, results: readonly (ShownFit | undefined)[]): Domain =>
   stripDomain(
     axis,
     results.flatMap((r) => (r?.wanted === 'clean' ? [r.summary] : [])),
     [],
-    results.flatMap((r) => (r?.wanted === 'through' ? [(r.summary.recommended ?? r.summary.best).position] : [])),
   );
+
+/**
+ * The stretch that a row of the list shows: the list's own, and for what is cut through one round its own number, which may lie far above all
+ * clean windows.
+ */
+export const rowDomain = (axis: Axis, result: ShownFit, list: Domain): Domain =>
+  result.wanted === 'through'
+    ? stripDomain(axis, [result.summary], [(result.summary.recommended ?? result.summary.best).position])
+    : list;

@@ -2,6 +2,8 @@ import { formatPosition, strengthAxis } from '#core/controls/index.ts';
 import type { Camp } from '#core/answer/index.ts';
 import { words } from '../../messages/index.ts';
 import { isolate } from '../../ui/base/format.ts';
+import { vinylName } from '../../ui/vinyls/vinylName.ts';
+import { Link } from 'react-router';
 import { GoButton } from '../../ui/base/Link.tsx';
 import { KeepNow } from '../../ui/cuts/KeepNow.tsx';
 import type { OnBench } from './shown.ts';
@@ -13,7 +15,7 @@ export function Camps({
   camps,
   planAt,
 }: {
-  vinyl: { id: string };
+  vinyl: { id: string; brand: string; name: string };
   bench: OnBench;
   camps: readonly Camp[];
   planAt: string;
@@ -59,7 +61,8 @@ export function Camps({
         </div>
       )}
       <p className="quiet">
-        {words.card.split.says[bench.split!.by]} {t.cards}
+        {words.card.split.says[bench.split!.by]}{' '}
+        <Link to={`/shelf?q=${encodeURIComponent(vinylName(vinyl))}`}>{t.cards}</Link>
       </p>
     </div>
   );

@@ -99,7 +99,7 @@ export function Head({
             </p>
             {cutForm}
           </div>
-        ) : (
+        ) : bench.answer.camps ? null : (
           <GoButton className="push" to={planAt(bench.wanted)} variant="contained">
             {t.plan}
           </GoButton>

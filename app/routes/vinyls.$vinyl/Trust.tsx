@@ -23,11 +23,14 @@ export function Trust({ vinyl, bench, planAt }: { vinyl: string; bench: OnBench;
       <p data-testid={next.testId}>
         {next.says} {next.to && <Link to={next.to}>{next.link}</Link>}
         {/* Kept, and nobody else has it yet: one tap from here. */}
-        {answer.from === 'kept' && !bench.kept?.source && !bench.card && standing !== 'draft' && (
-          <Link className="share-it" to={`/cards/new?vinyl=${vinyl}&wanted=${wanted}`}>
-            {words.vinyl.shareIt}
-          </Link>
-        )}
+        {answer.from === 'kept' &&
+          !bench.kept?.source &&
+          !bench.card &&
+          (standing === 'tried' || standing === 'proven') && (
+            <Link className="share-it" to={`/cards/new?vinyl=${vinyl}&wanted=${wanted}`}>
+              {words.vinyl.shareIt}
+            </Link>
+          )}
       </p>
     </div>
   );
@@ -68,6 +71,7 @@ function nextStep(bench: OnBench, planAt: string): { says: string; to?: string; 
     case 'kept':
     case 'here': {
       if (answer.from === 'kept' && kept!.standing === 'draft') return { says: t.untriedNext, ...cells };
+      if (kept?.standing === 'retired' && answer.keptBefore === undefined) return { says: t.retiredNext, ...cells };
       if (kept?.standing === 'doubted' && answer.keptBefore === undefined) return { says: t.doubtedNext, ...check };
       if (bench.otherBlade) return { says: t.otherBlade, ...check };
       if ((answer.chance ?? 0) < CHECK_UNDER)

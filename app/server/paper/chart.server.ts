@@ -1,5 +1,5 @@
 import type { CanvasElement, TableCell } from 'pdfmake/interfaces';
-import { listDomain, stripShades, stripSplit, stripX, type Domain } from '#core/strip/index.ts';
+import { listDomain, rowDomain, stripShades, stripSplit, stripX, type Domain } from '#core/strip/index.ts';
 import { fullPress, saySeconds } from '#core/vinyls/index.ts';
 import type { Chart, ChartRow } from '#work/answer/chart.ts';
 import type { Standing } from '#core/proof/index.ts';
@@ -16,8 +16,9 @@ const GREEN = '#0f7a66';
 const MUTED = '#5d6167';
 
 /** The window strip on paper: lines where it is not through, dots where the carrier is scored, solid where it is clean. */
-function strip(chart: Chart, row: ChartRow, domain: Domain, width: number): CanvasElement[] {
+function strip(chart: Chart, row: ChartRow, list: Domain, width: number): CanvasElement[] {
   const axis = chart.cutters[0]!.axis;
+  const domain = rowDomain(axis, row.result!, list);
   const { summary } = row.result!;
   const height = 13;
   const split = stripSplit(summary, domain) * width;
