@@ -122,9 +122,7 @@ export function ErrorBoundary({ error }: Route.ErrorBoundaryProps) {
   return (
     <div role="alert">
       <h1>{text.title}</h1>
-      <p className="lede" style={{ marginTop: 12 }}>
-        {text.what}
-      </p>
+      <p className="lede above-12">{text.what}</p>
       <div className="actions">
         <a href="/">{words.errors.back}</a>
       </div>

@@ -102,7 +102,7 @@ export function Frame({ person, bench, unread, children }: Props) {
           <h2 id="help-title">{words.help.title}</h2>
           <dl>
             {words.help.rows.map(([key, what]) => (
-              <div key={key} style={{ display: 'contents' }}>
+              <div key={key}>
                 <dt>
                   <kbd>{key}</kbd>
                 </dt>

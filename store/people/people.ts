@@ -260,7 +260,8 @@ export async function erase(q: Query, id: string): Promise<void> {
     "update blade set name = 'a blade' where person_id = any($1)",
     "update stock set note = '', gone_at = coalesce(gone_at, now()) where person_id = any($1)",
     'update source set content = null where brought_by = any($1)',
-    'delete from import where person_id = any($1) and not exists (select 1 from vinyl where import_id = import.id)',
+    `delete from import where person_id = any($1) and not exists (select 1 from vinyl where import_id = import.id)
+       and not exists (select 1 from setting where import_id = import.id)`,
     "update import set content = '{}', file_name = 'a file' where person_id = any($1)",
     `update person set name = 'a crafter', email = null, password_hash = null, lends_private = false, proven_at = null,
        zone = 'UTC', deleted_at = coalesce(deleted_at, now()) where id = any($1)`,

@@ -154,6 +154,16 @@ export const bladesOf = (q: Query, personId: string) =>
     [personId],
   );
 
+/** What blades of a person's had cut that were on a cutter and came off, put away or not. */
+export const wornBlades = (q: Query, personId: string) =>
+  many<{ before_um: number; life_um: number; runs: Record<string, number> }>(
+    q,
+    `select b.cut_before_um as before_um, b.life_um, ${bladeRuns} as runs from blade b
+      where b.person_id = $1 and exists (select 1 from mounting where blade_id = b.id)
+        and not exists (select 1 from mounting where blade_id = b.id and removed_at is null)`,
+    [personId],
+  );
+
 /** Takes off what is on this cutter, and this blade from wherever it is. */
 export const unmount = (q: Query, cutterId: string, bladeId: string) =>
   q.query('update mounting set removed_at = now() where removed_at is null and (cutter_id = $1 or blade_id = $2)', [

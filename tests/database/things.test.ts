@@ -18,7 +18,7 @@ import { addBlade, mountBlade } from '#work/workshop/blades.ts';
 import { addCutter } from '#work/workshop/cutters.ts';
 import { addMat } from '#work/workshop/mats.ts';
 import { addPress } from '#work/workshop/presses.ts';
-import { workshopOf } from '#work/workshop/workshop.ts';
+import { lifeSoFar, workshopOf } from '#work/workshop/workshop.ts';
 import { fieldsOf, form, grade } from '../bench.ts';
 import { ownHouse } from '../house.ts';
 import { rows } from '../testDatabase.ts';
@@ -107,6 +107,23 @@ describe('cutters and blades', () => {
     await mountBlade(person, cutter.id, blade!.id);
     expect((await benchOf(person))!.blade!.name).toBe('Short tip');
   });
+});
+
+test('how long a blade lasts is learnt from those that came off', async () => {
+  const person = await crafter();
+  const { cutter } = (await benchOf(person))!;
+  const mount = (name: string, used: string, life = '') =>
+    addBlade(person, form({ cutter: cutter.id, name, angle: '45', used, life }));
+  expect(await lifeSoFar(person)).toBeUndefined();
+  await mount('a', '41');
+  expect((await benchOf(person))!.blade!.lifeUm, 'a guess, as long as nobody knows').toBe(60_000_000);
+  await mount('b', '55');
+  await mount('c', '0');
+  // The first was changed before it cut anything: that says nothing.
+  expect(await lifeSoFar(person)).toEqual({ lifeUm: 48_000_000, blades: 2 });
+  expect((await benchOf(person))!.blade!.lifeUm).toBe(48_000_000);
+  await mount('d', '0', '70');
+  expect((await benchOf(person))!.blade!.lifeUm, 'what is said counts').toBe(70_000_000);
 });
 
 describe('cuts and grades', () => {

@@ -6,6 +6,7 @@ import { read } from '#work/base/forms.ts';
 import type { Person } from '#work/people/person.ts';
 import { line } from '#work/base/text.ts';
 import { angle, offset, life, metres } from './fields.ts';
+import { lifeSoFar } from './workshop.ts';
 import { ownCutter, readAgain } from './cutters.ts';
 import { owned } from '#work/people/owned.ts';
 
@@ -39,6 +40,9 @@ export async function correctBlade(person: Person, id: string, form: FormData): 
 export async function addBlade(person: Person, form: FormData): Promise<void> {
   const input = read(bladeForm, form);
   const cutter = await ownCutter(person, input.cutter);
+  // Nobody said how long it lasts: as long as those before it did.
+  const said = String(form.get('life') ?? '').trim() !== '';
+  const lifeUm = said ? input.life : ((await lifeSoFar(person))?.lifeUm ?? input.life);
   const id = uuidv7();
   await transaction(async (q) => {
     await store.insertBlade(q, {
@@ -47,7 +51,7 @@ export async function addBlade(person: Person, form: FormData): Promise<void> {
       name: input.name,
       angle: input.angle,
       offsetUm: input.offset,
-      lifeUm: input.life,
+      lifeUm,
       cutBeforeUm: input.used,
     });
     await store.unmount(q, cutter.id, id);

@@ -1,5 +1,5 @@
 import type { VinylTypeKey } from '#core/vinyls/index.ts';
-import { bladeWear, lifeLeft, matGrip, type BladeWear, type MatGrip } from '#core/wear/index.ts';
+import { bladeWear, learntLife, lifeLeft, matGrip, type BladeWear, type MatGrip } from '#core/wear/index.ts';
 import { db } from '#store/base/db.ts';
 import * as store from '#store/workshop/workshop.ts';
 import type { Person } from '#work/people/person.ts';
@@ -93,4 +93,10 @@ export async function workshopOf(person: Person | undefined): Promise<{
       off: p.off,
     })),
   };
+}
+
+/** How long a person's blades have lasted so far; undefined while too few came off. */
+export async function lifeSoFar(person: Person | undefined): Promise<{ lifeUm: number; blades: number } | undefined> {
+  const worn = person ? await store.wornBlades(db(), person.id) : [];
+  return learntLife(worn.map((b) => bladeWear(b.runs, b.before_um, b.life_um).wornUm));
 }

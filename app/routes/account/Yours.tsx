@@ -29,7 +29,7 @@ export function Yours({ account, answer }: Props) {
   return (
     <>
       <h1>{t.yours}</h1>
-      <p className="lede" style={{ marginTop: 12 }} role="status">
+      <p className="lede above-12" role="status">
         {t.signedIn(account.name, account.email)}
       </p>
       {!account.proven && (
@@ -44,7 +44,7 @@ export function Yours({ account, answer }: Props) {
         <Button type="submit">{t.signOut}</Button>
       </WriteForm>
       <Sessions sessions={account.sessions} />
-      <Section id="lend" title={t.lend} style={{ marginTop: 48 }}>
+      <Section className="above-48" id="lend" title={t.lend}>
         <p className="quiet">{account.lends ? t.lending : t.lendWhy}</p>
         <WriteForm what="lend" className="actions">
           <input type="hidden" name="lends" value={account.lends ? 'no' : 'yes'} />
@@ -117,7 +117,7 @@ function Sessions({ sessions }: { sessions: readonly Session[] }) {
   const zone = useZone();
   const others = sessions.filter((s) => !s.here);
   return (
-    <Section id="sessions" title={t.sessions} style={{ marginTop: 48 }}>
+    <Section className="above-48" id="sessions" title={t.sessions}>
       <ul className="rows">
         {sessions.map((s) => (
           <li key={s.key} className="row" style={{ gridTemplateColumns: 'minmax(0, 1fr) auto', minHeight: 64 }}>

@@ -98,15 +98,13 @@ export default function Account({ loaderData: { account, told }, actionData }: R
     <>
       {notice}
       <h1>{t.title}</h1>
-      <p className="lede" style={{ marginTop: 8 }}>
-        {t.lede}
-      </p>
+      <p className="lede above-8">{t.lede}</p>
       <WriteForm what="claim" className="form" noValidate>
         <FormNotice answer={actionData} text={words.errors.form} />
         <Field name="name" label={t.name} answer={actionData} autoComplete="name" />
         <Field name="email" label={t.email} answer={actionData} type="email" autoComplete="email" help={t.emailHelp} />
         <PasswordField kind="new" answer={actionData} />
-        <div className="actions" style={{ marginTop: 0 }}>
+        <div className="actions above-0">
           <Button type="submit" variant="contained">
             {t.save}
           </Button>

@@ -98,9 +98,7 @@ export default function Bench({ loaderData }: Route.ComponentProps) {
       )}
       {settings.length > 0 && (
         <>
-          <h2 className="section-word" style={{ marginTop: 40 }}>
-            {words.bench.settings}
-          </h2>
+          <h2 className="section-word above-40">{words.bench.settings}</h2>
           <ul className="rows">
             {settings.map((v) => (
               <VinylRow key={v.id} vinyl={v} />

@@ -33,7 +33,7 @@ export function AuthorsNumber({ card }: { card: CardView }) {
           {capital(card.proof.sentence)}.
         </p>
       )}
-      <dl className="facts" style={{ marginTop: 20 }}>
+      <dl className="facts above-20">
         <ControlFacts parts={rest} />
         <dt>{t.wanted}</dt>
         <dd>{card.wanted === 'clean' ? words.vinyl.clean : words.vinyl.through}</dd>
@@ -47,11 +47,7 @@ export function AuthorsNumber({ card }: { card: CardView }) {
         <dt>{t.licence}</dt>
         <dd>{words.licences[card.licence].name}</dd>
       </dl>
-      {content.conditions && (
-        <p className="said" style={{ marginTop: 20 }}>
-          {content.conditions}
-        </p>
-      )}
+      {content.conditions && <p className="said above-20">{content.conditions}</p>}
     </Section>
   );
 }

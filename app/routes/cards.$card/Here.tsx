@@ -61,12 +61,12 @@ export function TranslatedNumber({
       <p style={{ fontSize: '1.25rem' }} data-testid="how">
         {howTranslated(said)}
       </p>
-      <p className="quiet" style={{ marginTop: 8 }}>
+      <p className="quiet above-8">
         {t.between(formatPosition(axis, said.low), formatPosition(axis, said.high))}{' '}
         {t.chance(timesInHundred(answer?.chance ?? said.rank.chance), wanted)}
       </p>
       {cutter && (
-        <p style={{ marginTop: 8 }}>
+        <p className="above-8">
           <Link to={`/workshop/cutters/${cutter}/others`}>{t.offset}</Link>
         </p>
       )}

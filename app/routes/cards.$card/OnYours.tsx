@@ -107,7 +107,7 @@ export function OnYours({
         />
       )}
       {onBench && !card.own && bladed && (
-        <Section id="confirm" title={t.confirm.title} style={{ marginTop: 32 }}>
+        <Section className="above-32" id="confirm" title={t.confirm.title}>
           <ConfirmForm
             key={cut}
             model={benchModel!}
@@ -173,7 +173,7 @@ function SameModel({
       </div>
       <p style={{ fontSize: '1.25rem' }}>{here.result.sentence}</p>
       {here.translated && here.translated.basis !== 'type' && (
-        <p style={{ marginTop: 8 }} data-testid="how">
+        <p className="above-8" data-testid="how">
           {howTranslated(here.translated)} {cutter && <Link to={`/workshop/cutters/${cutter}/others`}>{t.offset}</Link>}
         </p>
       )}

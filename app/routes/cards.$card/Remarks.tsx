@@ -63,7 +63,7 @@ export function Remarks({
   const t = words.card;
   const tried = answer?.values.what === 'remark' ? answer : undefined;
   return (
-    <Section id="questions" title={t.questions} style={{ marginTop: 40 }} data-testid="questions">
+    <Section className="above-40" id="questions" title={t.questions} data-testid="questions">
       {remarks.length === 0 && <p className="quiet">{t.noQuestions}</p>}
       {from !== undefined && <p className="quiet">{t.authorElsewhere(isolate(from))}</p>}
       <ul className="remarks">

@@ -40,7 +40,7 @@ export function Talk({
 
       <Remarks remarks={card.remarks} answer={actionData} may={!guest} steward={steward} from={card.from?.home} />
 
-      <div className="actions" style={{ marginTop: 32 }}>
+      <div className="actions above-32">
         {!card.own && !guest && (
           <WriteForm what="thank" preventScrollReset>
             <input type="hidden" name="given" value={card.thanks.mine ? 'no' : 'yes'} />
@@ -76,7 +76,7 @@ export function Talk({
       {!card.own && (
         <details open={actionData?.values.what === 'report'}>
           <summary>{t.report}</summary>
-          <WriteForm what="report" className="form" style={{ marginTop: 8 }} noValidate>
+          <WriteForm what="report" className="form above-8" noValidate>
             <Field name="why" label={t.why} answer={actionData} multiline minRows={2} />
             <div>
               <Button type="submit">{t.sendReport}</Button>
@@ -93,7 +93,7 @@ function FoundByOthers({ card }: { card: CardView }) {
   const t = words.card;
   const zone = useZone();
   return (
-    <Section id="found" title={t.foundTitle} style={{ marginTop: 40 }}>
+    <Section className="above-40" id="found" title={t.foundTitle}>
       <ul className="rows">
         {card.found.map((f, i) => (
           <li key={i} className="row row-grade" data-testid="found">

@@ -189,9 +189,7 @@ export default function CardPage({ loaderData, actionData }: Route.ComponentProp
           actionData={actionData}
         />
       </div>
-      <p className="quiet small" style={{ marginTop: 24 }}>
-        {t.where(shortPosition(axis, position), content.model.name)}
-      </p>
+      <p className="quiet small above-24">{t.where(shortPosition(axis, position), content.model.name)}</p>
     </>
   );
 }

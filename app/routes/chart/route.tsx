@@ -171,9 +171,7 @@ export default function WallChart({ loaderData }: Route.ComponentProps) {
           )}
         </nav>
       )}
-      <p className="quiet small" style={{ marginTop: 16 }}>
-        {t.foot}
-      </p>
+      <p className="quiet small above-16">{t.foot}</p>
     </>
   );
 }

@@ -19,9 +19,7 @@ export function AllGraded({ coupon, grading, result }: { coupon: CouponView; gra
       <GoButton to={`/coupons/${coupon.id}/result`} variant="contained">
         {t.result}
       </GoButton>
-      <p className="quiet" style={{ marginTop: 16 }}>
-        {t.doneWhy}
-      </p>
+      <p className="quiet above-16">{t.doneWhy}</p>
       {grading.lastClean && (
         <HowItWeeded cell={grading.lastClean.id} number={grading.lastClean.number} said={coupon.weeds} />
       )}

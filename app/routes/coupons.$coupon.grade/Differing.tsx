@@ -14,7 +14,7 @@ export function Differing({
 }) {
   const t = words.grading;
   return (
-    <div className="notice" data-testid="differing" style={{ marginTop: 16 }}>
+    <div className="notice above-16" data-testid="differing">
       <strong>{t.other(differing.length)}</strong>
       {differing.map((d) => {
         const number = cells.find((c) => c.id === d.cell)!.number;

@@ -34,7 +34,7 @@ export function ChanceCurve({
         (summary.curve.positions.length < 30 || i % 4 === 0 || p === number.position),
     );
   return (
-    <Section id="chart" title={t.chance} style={{ marginTop: 40 }}>
+    <Section className="above-40" id="chart" title={t.chance}>
       <ChanceChart axis={axis} result={result} domain={domain} dots={dots} />
       <details>
         <summary>{t.table}</summary>

@@ -62,9 +62,7 @@ export function HowSure({ coupon, result, next }: { coupon: CouponView; result: 
         <dt>rests on</dt>
         <dd>{words.from.cells(result.evidence.cells, result.evidence.coupons)}</dd>
       </dl>
-      <p className="quiet small" style={{ marginTop: 12 }}>
-        {t.band}
-      </p>
+      <p className="quiet small above-12">{t.band}</p>
       <p style={{ marginTop: 16, minHeight: '3em' }} role="status" data-testid="one-more">
         {next &&
           (next.why === undefined

@@ -10,7 +10,7 @@ export function OtherWays({ coupon, next }: { coupon: CouponView; next: Ahead })
   const axis = strengthAxis(coupon.cutter.model);
   const show = (p: number) => formatPosition(axis, Math.round(p));
   return (
-    <Section id="ways" title={words.ways.title} style={{ marginTop: 40 }}>
+    <Section className="above-40" id="ways" title={words.ways.title}>
       <table className="compare" data-testid="ways">
         <thead>
           <tr>

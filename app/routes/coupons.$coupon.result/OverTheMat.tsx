@@ -6,7 +6,7 @@ import { Section } from '../../ui/base/Section.tsx';
 /** How evenly the cutter presses over its mat. */
 export function OverTheMat({ evenness }: { evenness: CutterEvenness | undefined }) {
   return (
-    <Section id="even" title={words.even.title} style={{ marginTop: 40 }}>
+    <Section className="above-40" id="even" title={words.even.title}>
       {evenness && (
         <div className="mat-reading">
           <MatMap evenness={evenness} />

@@ -36,7 +36,7 @@ export function CheckMat({
     <div style={{ fontSize: '1.25rem' }}>
       <h2 style={{ fontSize: '2rem' }}>{t.check}</h2>
       <p style={{ margin: '16px 0 24px', maxWidth: '44ch' }}>{t.checkWhy(strongest.number)}</p>
-      <div className="actions" style={{ marginTop: 0 }}>
+      <div className="actions above-0">
         <GoButton to={`/coupons/${coupon.id}/grade`} variant="contained">
           {t.checkYes}
         </GoButton>

@@ -11,10 +11,10 @@ export function FirstCell({ coupon }: { coupon: CouponView }) {
     <section style={{ marginTop: 32, display: 'flex', gap: 24, flexWrap: 'wrap' }} aria-labelledby="first">
       <div style={{ flex: '1 1 280px' }}>
         <h2 id="first">{t.first}</h2>
-        <p style={{ marginTop: 8 }}>
+        <p className="above-8">
           {words.side[side].says} {words.side[side].sure}
         </p>
-        <p style={{ marginTop: 8 }}>{t.mirror[cutFrom]}</p>
+        <p className="above-8">{t.mirror[cutFrom]}</p>
       </div>
       <SideDrawing hex={vinylHex(coupon.vinyl)} side={side} />
     </section>

@@ -57,7 +57,7 @@ export function NextCell({
         <ControlFacts parts={rest} />
       </dl>
       {planned > 1 && <p style={{ marginBottom: 16 }}>{t.twice(planned)}</p>}
-      <div className="actions" style={{ marginTop: 0 }}>
+      <div className="actions above-0">
         <Button component="a" href={file('svg')} download>
           {t.get(next.number)}
         </Button>
@@ -71,7 +71,7 @@ export function NextCell({
       </p>
       <details>
         <summary>{t.other}</summary>
-        <div className="actions" style={{ marginTop: 0 }}>
+        <div className="actions above-0">
           {cutFileKinds
             .filter((k) => k !== 'svg')
             .map((kind) => (
@@ -93,10 +93,8 @@ export function NextCell({
         />
       ))}
       {first && <WholeSheet coupon={coupon} left={left} meant={meant} add={add} />}
-      <p className="quiet" style={{ marginTop: 24 }}>
-        {t.leave}
-      </p>
-      <p className="quiet small" style={{ marginTop: 8 }}>
+      <p className="quiet above-24">{t.leave}</p>
+      <p className="quiet small above-8">
         {t.place(`${micrometresToMm(Math.min(...xs))} mm`, `${micrometresToMm(place.y)} mm`)}
       </p>
       {first && <FirstCell coupon={coupon} />}

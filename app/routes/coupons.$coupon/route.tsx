@@ -102,7 +102,7 @@ export default function CouponPage({ loaderData: { coupon, take } }: Route.Compo
           )}
           <div>
             <p style={{ fontWeight: 600, marginBottom: 8 }}>{words.coupon.download}</p>
-            <div className="actions" style={{ marginTop: 0 }}>
+            <div className="actions above-0">
               {cutFileKinds.map((kind) => (
                 <Button key={kind} component="a" href={`/coupons/${coupon.id}/files/coupon.${kind}`} download>
                   {words.coupon.files[kind]}

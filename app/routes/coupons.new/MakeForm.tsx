@@ -47,7 +47,7 @@ export function MakeForm({
       {vinyl.colour && <input type="hidden" name="colour" value={vinyl.colour.id} />}
       <details open={!!actionData?.fields.piece || !!actionData?.fields.batch} style={{ marginBottom: 12 }}>
         <summary>{t.from}</summary>
-        <div className="pair" style={{ marginTop: 8 }}>
+        <div className="pair above-8">
           {stock.length > 0 && (
             <Field
               name="piece"

@@ -83,9 +83,7 @@ export default function PlanCoupon({ loaderData, actionData }: Route.ComponentPr
     return (
       <>
         <h1>{t.title}</h1>
-        <p className="lede" style={{ marginTop: 12 }}>
-          {vinyl ? t.noBench : t.noVinyl}
-        </p>
+        <p className="lede above-12">{vinyl ? t.noBench : t.noVinyl}</p>
         <div className="actions">
           {vinyl ? (
             <PutOnBench />

@@ -105,11 +105,9 @@ export default function CutPage({
             </Button>
           </WriteForm>
         )}
-        <p className="quiet" style={{ marginTop: 16 }}>
-          {words.cut.later}
-        </p>
+        <p className="quiet above-16">{words.cut.later}</p>
         {card && (
-          <WriteForm what="tell" className="form" style={{ marginTop: 32 }} noValidate key={String(told)}>
+          <WriteForm what="tell" className="form above-32" noValidate key={String(told)}>
             <p>
               {words.cut.card(isolate(card.author))}{' '}
               {card.address && <Link to={`/cards/${card.address}`}>{words.cut.toCard}</Link>}
@@ -127,7 +125,7 @@ export default function CutPage({
           </WriteForm>
         )}
         {take && (
-          <WriteForm what="put back" className="line-up" style={{ marginTop: 24 }}>
+          <WriteForm what="put back" className="line-up above-24">
             <span>{words.stock.takenFor(bothLengths(take.lengthUm, unit)[0], take.code)}</span>
             <input type="hidden" name="take" value={take.id} />
             <Button type="submit" variant="text">
@@ -136,9 +134,9 @@ export default function CutPage({
           </WriteForm>
         )}
         {!take && stock.length > 0 && (
-          <details style={{ marginTop: 24 }} open={!!taking}>
+          <details className="above-24" open={!!taking}>
             <summary>{words.stock.take}</summary>
-            <WriteForm what="take" className="form" style={{ marginTop: 8 }} noValidate>
+            <WriteForm what="take" className="form above-8" noValidate>
               <div className="pair">
                 <Field
                   name="piece"

@@ -85,7 +85,7 @@ export default function Inbox({ loaderData: { found, notices, until } }: Route.C
     <>
       <h1>{t.title}</h1>
       {notices.length > 0 && (
-        <ul className="rows" style={{ marginTop: 24 }} data-testid="notices">
+        <ul className="rows above-24" data-testid="notices">
           {notices.map((n) => (
             <NoticeRow key={n.id} notice={n} />
           ))}
@@ -101,7 +101,7 @@ export default function Inbox({ loaderData: { found, notices, until } }: Route.C
           </div>
         </>
       ) : (
-        <ul className="rows" style={{ marginTop: 24 }}>
+        <ul className="rows above-24">
           {found.map((f) => (
             <li key={f.cut}>
               <Link className="row row-found" to={`/cards/${f.card}`} data-grade={f.grade}>

@@ -41,9 +41,7 @@ export default function UseLink({ loaderData: { link }, actionData }: Route.Comp
     return (
       <>
         <h1>{t.over}</h1>
-        <p className="lede" style={{ marginTop: 12 }}>
-          {t.overWhat}
-        </p>
+        <p className="lede above-12">{t.overWhat}</p>
         <div className="actions">
           <Link to="/recover">{words.recover.title}</Link>
           <Link to="/account">{words.frame.account}</Link>
@@ -54,9 +52,7 @@ export default function UseLink({ loaderData: { link }, actionData }: Route.Comp
   return (
     <>
       <h1>{title}</h1>
-      <p className="lede" style={{ marginTop: 8 }}>
-        {what(isolate(link.email))}
-      </p>
+      <p className="lede above-8">{what(isolate(link.email))}</p>
       <WriteForm what="use" className="form" noValidate>
         <FormNotice answer={actionData} text={words.errors.form} />
         {link.kind === 'recover' && <PasswordField kind="new" label={words.account.newPassword} answer={actionData} />}

@@ -20,7 +20,7 @@ export function ReportedBatches({
 }) {
   const t = words.order;
   return (
-    <Section id="batches" title={t.batches} style={{ marginTop: 32 }}>
+    <Section className="above-32" id="batches" title={t.batches}>
       <ul className="remarks">
         {batches.map((r) => (
           <li key={r.id}>
@@ -39,7 +39,7 @@ export function ReportedBatches({
                 label={t.why}
                 answer={actionData?.values.what === 'batch' ? actionData : undefined}
               />
-              <div className="actions" style={{ marginTop: 0 }}>
+              <div className="actions above-0">
                 <Button type="submit" name="hide" value="yes">
                   {t.hideBatch}
                 </Button>
@@ -67,7 +67,7 @@ export function Reports({
 }) {
   const t = words.order;
   return (
-    <Section id="reports" title={t.reports} style={{ marginTop: 32 }}>
+    <Section className="above-32" id="reports" title={t.reports}>
       {reports.length === 0 && <p className="quiet">{t.noReports}</p>}
       <ul className="remarks">
         {reports.map((r) => (

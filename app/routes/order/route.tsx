@@ -50,15 +50,13 @@ export default function Order({ loaderData: { acts, reports, batches, steward },
   return (
     <>
       <h1>{t.title}</h1>
-      <p className="lede" style={{ marginTop: 8 }}>
-        {t.lede}
-      </p>
+      <p className="lede above-8">{t.lede}</p>
       {actionData?.fields.form && <FormNotice answer={actionData} text={words.errors.form} />}
       {steward && (
         <>
           <Reports reports={reports} actionData={actionData} zone={zone} />
           {batches.length > 0 && <ReportedBatches batches={batches} actionData={actionData} zone={zone} />}
-          <details style={{ marginTop: 32 }} open={merge !== undefined}>
+          <details className="above-32" open={merge !== undefined}>
             <summary>{t.merge}</summary>
             <WriteForm what="merge" className="form" noValidate>
               <Field name="alias" label={t.alias} answer={merge} />
@@ -69,7 +67,7 @@ export default function Order({ loaderData: { acts, reports, batches, steward },
               </div>
             </WriteForm>
           </details>
-          <details style={{ marginTop: 16 }} open={part !== undefined}>
+          <details className="above-16" open={part !== undefined}>
             <summary>{t.part}</summary>
             <WriteForm what="part" className="form" noValidate>
               <Field id="part-alias" name="alias" label={t.partAlias} answer={part} />
@@ -81,7 +79,7 @@ export default function Order({ loaderData: { acts, reports, batches, steward },
           </details>
         </>
       )}
-      <Section id="acts" title={t.acts} style={{ marginTop: 32 }}>
+      <Section className="above-32" id="acts" title={t.acts}>
         {acts.length === 0 && <p className="quiet">{t.noActs}</p>}
         <ul className="remarks">
           {acts.map((a) => (

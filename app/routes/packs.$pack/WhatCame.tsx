@@ -8,7 +8,7 @@ import { Link } from 'react-router';
 /** The cards the pack brought. */
 export function WhatCame({ seen }: { seen: PackView }) {
   return (
-    <ul className="rows" style={{ marginTop: 32 }}>
+    <ul className="rows above-32">
       {seen.brought.map((card) => (
         <li key={card.id}>
           <Link className="row row-pack" to={`/cards/${card.id}`}>

@@ -105,13 +105,11 @@ export default function Packs({ loaderData: { packs, shelves, steward, account }
   return (
     <>
       <h1>{t.title}</h1>
-      <p className="lede" style={{ marginTop: 8 }}>
-        {t.lede}
-      </p>
-      <div style={{ marginTop: 16 }}>
+      <p className="lede above-8">{t.lede}</p>
+      <div className="above-16">
         <FormNotice answer={actionData} text={words.errors.form} />
       </div>
-      <div className="cols" style={{ marginTop: 32 }}>
+      <div className="cols above-32">
         <Section id="in" title={t.in}>
           {account ? (
             <WriteForm what="see" encType="multipart/form-data" className="form">
@@ -134,7 +132,7 @@ export default function Packs({ loaderData: { packs, shelves, steward, account }
             </p>
           )}
           {packs.length > 0 && (
-            <section style={{ marginTop: 32 }} aria-labelledby="before">
+            <section className="above-32" aria-labelledby="before">
               <h3 className="quiet" id="before" style={{ fontSize: '1.0625rem', margin: '0 0 4px' }}>
                 {t.before}
               </h3>
@@ -160,17 +158,17 @@ export default function Packs({ loaderData: { packs, shelves, steward, account }
       </div>
 
       {(steward || shelves.length > 0) && (
-        <Section id="followed" title={t.followed} style={{ marginTop: 40 }}>
+        <Section className="above-40" id="followed" title={t.followed}>
           <p className="quiet">{t.followedLede}</p>
           {shelves.length > 0 && (
-            <ul className="remarks" style={{ marginTop: 20 }}>
+            <ul className="remarks above-20">
               {shelves.map((s) => (
                 <Shelf key={s.id} shelf={s} steward={steward} />
               ))}
             </ul>
           )}
           {steward && (
-            <WriteForm what="follow" className="form" noValidate style={{ marginTop: 24 }} key={shelves.length}>
+            <WriteForm what="follow" className="form above-24" noValidate key={shelves.length}>
               <Field name="address" label={t.address} answer={actionData} help={t.addressHelp} />
               <div>
                 <Button type="submit">{t.follow}</Button>
@@ -179,7 +177,7 @@ export default function Packs({ loaderData: { packs, shelves, steward, account }
           )}
         </Section>
       )}
-      <p className="quiet small" style={{ marginTop: 40 }}>
+      <p className="quiet small above-40">
         {t.format} <a href="/packs/schema.json">{t.schema}</a>
       </p>
     </>

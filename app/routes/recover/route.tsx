@@ -33,10 +33,10 @@ export default function Recover({ loaderData: { sent }, actionData }: Route.Comp
     return (
       <>
         <h1>{t.sentTitle}</h1>
-        <p className="lede" style={{ marginTop: 12 }} role="status">
+        <p className="lede above-12" role="status">
           {t.sent}
         </p>
-        <p style={{ marginTop: 12 }}>{t.notThere}</p>
+        <p className="above-12">{t.notThere}</p>
         <div className="actions">
           <Link to="/sign-in">{t.toSignIn}</Link>
           <Link to="/recover">{t.again}</Link>
@@ -46,13 +46,11 @@ export default function Recover({ loaderData: { sent }, actionData }: Route.Comp
   return (
     <>
       <h1>{t.title}</h1>
-      <p className="lede" style={{ marginTop: 8 }}>
-        {t.lede}
-      </p>
+      <p className="lede above-8">{t.lede}</p>
       <WriteForm what="send" className="form" noValidate>
         <FormNotice answer={actionData} text={words.errors.form} />
         <Field name="email" label={words.account.email} answer={actionData} type="email" autoComplete="email" />
-        <div className="actions" style={{ marginTop: 0 }}>
+        <div className="actions above-0">
           <Button type="submit" variant="contained">
             {t.send}
           </Button>

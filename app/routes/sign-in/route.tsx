@@ -35,7 +35,7 @@ export default function SignIn({ actionData }: Route.ComponentProps) {
         <FormNotice answer={actionData} text={words.errors.form} />
         <Field name="email" label={words.account.email} answer={actionData} type="email" autoComplete="email" />
         <PasswordField kind="own" answer={actionData} />
-        <div className="actions" style={{ marginTop: 0 }}>
+        <div className="actions above-0">
           <Button type="submit" variant="contained">
             {words.signIn.save}
           </Button>

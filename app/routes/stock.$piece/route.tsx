@@ -93,7 +93,7 @@ export default function PiecePage({ loaderData: { piece, takes }, actionData }: 
         </ul>
       )}
       <div className="cols even">
-        <WriteForm what="take" className="form" noValidate style={{ marginTop: 0 }}>
+        <WriteForm what="take" className="form above-0" noValidate>
           <h2 className="section-word">{t.take}</h2>
           <Field
             name="take"
@@ -105,7 +105,7 @@ export default function PiecePage({ loaderData: { piece, takes }, actionData }: 
             <Button type="submit">{t.takeGo}</Button>
           </div>
         </WriteForm>
-        <WriteForm what="offcut" className="form" noValidate style={{ marginTop: 0 }}>
+        <WriteForm what="offcut" className="form above-0" noValidate>
           <h2 className="section-word">{t.offcut}</h2>
           <div className="pair">
             <Field

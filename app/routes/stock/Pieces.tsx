@@ -39,7 +39,7 @@ export function Pieces({ pieces }: { pieces: readonly Piece[] }) {
           </li>
         ))}
       </ul>
-      <details style={{ marginTop: 16 }}>
+      <details className="above-16">
         <summary>{t.labels}</summary>
         <p className="quiet" style={{ marginBottom: 16 }}>
           {t.labelsLede}

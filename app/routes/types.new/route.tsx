@@ -34,9 +34,7 @@ export default function NewType({ loaderData: { own, fields }, actionData }: Rou
   return (
     <>
       <h1>{t.title}</h1>
-      <p className="lede" style={{ marginTop: 8 }}>
-        {t.lede}
-      </p>
+      <p className="lede above-8">{t.lede}</p>
       {used.length > 0 && (
         <Section id="yours" title={t.yours}>
           <ul className="plain-list">

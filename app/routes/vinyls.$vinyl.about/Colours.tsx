@@ -26,7 +26,7 @@ export function Colours({
   const t = words.catalogue;
   const colourAnswer = actionData?.values.what === 'colour' ? actionData : undefined;
   return (
-    <Section id="colours" title={t.colours} style={{ marginTop: 48 }}>
+    <Section className="above-48" id="colours" title={t.colours}>
       <ul className="dabs">
         {vinyl.colours.map((c) => (
           <li key={c.id}>
@@ -46,14 +46,14 @@ export function Colours({
           <Button type="submit">{t.addColour}</Button>
         </WriteForm>
       )}
-      <p style={{ marginTop: 16 }}>
+      <p className="above-16">
         <strong>{t.batches}:</strong>{' '}
         {vinyl.batches.length === 0
           ? t.noBatches
           : vinyl.batches.map((b) => isolate([b.label, b.colour].filter(Boolean).join(', '))).join(' · ')}
       </p>
       {vinyl.batches.some((b) => !b.mine) && (
-        <details style={{ marginTop: 12 }} open={actionData?.values.what === 'report batch'}>
+        <details className="above-12" open={actionData?.values.what === 'report batch'}>
           <summary>{t.reportBatch}</summary>
           <WriteForm what="report batch" className="form" noValidate>
             <FormNotice

@@ -9,7 +9,7 @@ import { Section } from '../../ui/base/Section.tsx';
 export function SameVinyl({ vinyl }: { vinyl: CatalogueView }) {
   const t = words.catalogue;
   return (
-    <Section id="same" title={t.same} style={{ marginTop: 48 }}>
+    <Section className="above-48" id="same" title={t.same}>
       {vinyl.aliases.length === 0 && vinyl.alike.length === 0 && <p className="quiet">{t.none}</p>}
       {vinyl.aliases.map((a) => (
         <div key={a.id} className="line-up">
@@ -24,7 +24,7 @@ export function SameVinyl({ vinyl }: { vinyl: CatalogueView }) {
       ))}
       {vinyl.alike.length > 0 && <p>{t.alike}</p>}
       {vinyl.alike.map((a) => (
-        <WriteForm key={a.id} what="merge" style={{ marginTop: 12 }}>
+        <WriteForm className="above-12" key={a.id} what="merge">
           <input type="hidden" name="alias" value={a.id} />
           <Button type="submit">{t.merge(isolate(a.name))}</Button>
         </WriteForm>

@@ -143,7 +143,7 @@ export default function About({
           {vinyl.fields
             .filter((f) => f.said || f.type)
             .map((f) => (
-              <div key={f.key} style={{ display: 'contents' }}>
+              <div key={f.key}>
                 <dt>{f.word}</dt>
                 <dd>{f.told ? isolate(f.told) : <span className="quiet">{f.type}</span>}</dd>
               </div>
@@ -191,7 +191,7 @@ function LeafletForm({
     <Field name={name} label={label} answer={answer} initial={String(initial ?? '')} inputMode="numeric" />
   );
   return (
-    <Section id="leaflet-form" title={t.title} style={{ marginTop: 48 }}>
+    <Section className="above-48" id="leaflet-form" title={t.title}>
       <p className="quiet">{t.lede}</p>
       <WriteForm what="leaflet" className="form wide-form" noValidate key={JSON.stringify(leaflet)}>
         <input type="hidden" name="heatUnit" value={unit} />

@@ -10,13 +10,13 @@ import { Section } from '../../ui/base/Section.tsx';
 export function Coupons({ coupons }: { coupons: readonly ListedCoupon[] }) {
   const t = words.vinyl;
   return (
-    <Section id="coupons" title={t.coupons} style={{ marginTop: 40 }}>
+    <Section className="above-40" id="coupons" title={t.coupons}>
       <ul className="rows">
         {coupons.map((c) => (
           <CouponRow key={c.id} coupon={c} />
         ))}
       </ul>
-      <p style={{ marginTop: 16 }}>
+      <p className="above-16">
         <Link to="/coupons">{words.places.coupons}</Link>
       </p>
     </Section>

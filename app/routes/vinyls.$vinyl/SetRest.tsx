@@ -1,6 +1,7 @@
 import type { SettingPart } from '#core/controls/index.ts';
 import type { Behaviour } from '#core/vinyls/index.ts';
 import { words } from '../../messages/index.ts';
+import { ControlFacts } from '../../ui/workshop/ControlFacts.tsx';
 import { isolate } from '../../ui/base/format.ts';
 
 /** What else is set, right under the number: depth, speed, passes, mat, and whether the design lies mirrored. */
@@ -18,16 +19,7 @@ export function SetRest({
   return (
     <>
       <dl className="set-rest" data-testid="set-rest">
-        {rest.map((part) => (
-          <div key={part.key}>
-            <dt>{part.word}</dt>
-            <dd>
-              {part.note ? `${part.note}, ` : ''}
-              {part.value}
-              {part.unit && ` ${part.unit}`}
-            </dd>
-          </div>
-        ))}
+        <ControlFacts parts={rest} />
         <div>
           <dt>{t.mat}</dt>
           <dd>{t.matShort[behaviour.mat]}</dd>

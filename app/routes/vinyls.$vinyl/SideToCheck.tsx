@@ -22,32 +22,32 @@ export function SideToCheck({
   return (
     <Section id="check" title={t.check}>
       <SideDrawing hex={vinylHex(vinyl)} side={behaviour.side} />
-      <p style={{ marginTop: 16 }}>
+      <p className="above-16">
         <strong>{words.side[behaviour.side].says}</strong>{' '}
         {words.carrier[behaviour.carrier] && `${words.carrier[behaviour.carrier]}. `}
         {words.side[behaviour.side].sure}
       </p>
-      <p style={{ marginTop: 12 }}>
+      <p className="above-12">
         <strong>{t.before}</strong> {t.beforeWhy}
       </p>
-      <p style={{ marginTop: 12 }}>
+      <p className="above-12">
         <strong>{t.watch}</strong> {behaviour.warnings[0]}
       </p>
-      <p className="quiet" style={{ marginTop: 8 }}>
+      <p className="quiet above-8">
         {t.least(small(behaviour.minFeatureUm), small(behaviour.minGapUm))}
         {behaviour.growthUm > 0 && ` ${t.growth(small(behaviour.growthUm))}`}
         {behaviour.leadUm > 0 && ` ${t.lead(small(behaviour.leadUm))}`}
         {behaviour.minLengthUm > 0 && ` ${t.short(small(behaviour.minLengthUm))}`}
       </p>
       {bench.weeding && (
-        <p style={{ marginTop: 8 }} data-testid="weeding">
+        <p className="above-8" data-testid="weeding">
           {words.weeding.reading(bench.weeding.n, bench.weeding.ease.toFixed(1))}{' '}
           {words.weeding.holds(small(bench.weeding.leastLineUm), small(bench.weeding.leastGapUm))}{' '}
           {bench.weeding.torn > 0 && words.weeding.tornTimes(bench.weeding.torn, bench.weeding.n)}
         </p>
       )}
       {behaviour.warnings.slice(1).map((w) => (
-        <p key={w} className="quiet" style={{ marginTop: 8 }}>
+        <p key={w} className="quiet above-8">
           {w}
         </p>
       ))}

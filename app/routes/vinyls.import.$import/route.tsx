@@ -103,7 +103,7 @@ export default function SeenImport({ loaderData: { seen }, actionData }: Route.C
           {seen.missing.length === 0 && seen.refused.length > 0 && (
             <Refused seen={seen} answer={actionData?.values.what === 'mend' ? actionData : undefined} />
           )}
-          <details open={seen.missing.length > 0 || !!actionData} style={{ marginTop: 32 }}>
+          <details className="above-32" open={seen.missing.length > 0 || !!actionData}>
             <summary>{t.map}</summary>
             <p className="quiet">{t.mapLede(isolate(seen.fileName))}</p>
             <WriteForm what="map">

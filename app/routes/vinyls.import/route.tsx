@@ -41,9 +41,7 @@ export default function Import({ loaderData: { before }, actionData }: Route.Com
   return (
     <>
       <h1>{t.title}</h1>
-      <p className="lede" style={{ marginTop: 8 }}>
-        {t.lede}
-      </p>
+      <p className="lede above-8">{t.lede}</p>
       <WriteForm what="see" encType="multipart/form-data" className="form">
         <FormNotice answer={actionData} text={words.errors.form} />
         <FileField
@@ -59,7 +57,7 @@ export default function Import({ loaderData: { before }, actionData }: Route.Com
         </div>
       </WriteForm>
       {before.length > 0 && (
-        <Section id="before" title={t.before} style={{ marginTop: 40 }}>
+        <Section className="above-40" id="before" title={t.before}>
           <ul className="rows">
             {before.map((b) => (
               <li key={b.id}>
@@ -77,11 +75,11 @@ export default function Import({ loaderData: { before }, actionData }: Route.Com
           </ul>
         </Section>
       )}
-      <details style={{ marginTop: 32 }}>
+      <details className="above-32">
         <summary>{t.known}</summary>
         <dl className="facts">
           {columns.map((c) => (
-            <div key={c.key} style={{ display: 'contents' }}>
+            <div key={c.key}>
               <dt>{c.key}</dt>
               <dd>
                 {c.word} <span className="quiet">{c.about}</span>

@@ -67,7 +67,7 @@ export function TypeChoice({
           </label>
         ))}
       </div>
-      <p style={{ marginTop: 8 }}>
+      <p className="above-8">
         <Link to="/types/new">{t.ownType}</Link>
       </p>
       {actionData?.fields.type && (

@@ -56,9 +56,7 @@ export default function NewVinyl({ loaderData, actionData }: Route.ComponentProp
   return (
     <>
       <h1>{t.title}</h1>
-      <p className="lede" style={{ marginTop: 8 }}>
-        {t.lede}
-      </p>
+      <p className="lede above-8">{t.lede}</p>
       <WriteForm what="add" className="form" style={{ maxWidth: 860 }} noValidate onChange={ask}>
         <FormNotice answer={actionData} text={words.errors.form} />
         <div className="pair">

@@ -125,7 +125,7 @@ export default function Table({ loaderData }: Route.ComponentProps) {
       ) : (
         plain
       )}
-      <p style={{ marginTop: 20 }}>
+      <p className="above-20">
         {t.out}{' '}
         <a href={`/vinyls/table/vinyls.csv?${params}`} download>
           CSV

@@ -39,9 +39,7 @@ export default function Against({ loaderData: { cutter, stands, vinyls } }: Rout
     <>
       <h1>{t.title(isolate(cutter.name))}</h1>
       {!stands || !offset ? (
-        <p className="lede" style={{ marginTop: 12 }}>
-          {t.nothing}
-        </p>
+        <p className="lede above-12">{t.nothing}</p>
       ) : (
         <>
           <p className="offset-big" data-testid="offset">
@@ -68,14 +66,14 @@ export default function Against({ loaderData: { cutter, stands, vinyls } }: Rout
             />
           )}
           {stands.sharpen.length > 0 && (
-            <Section id="sharpen" title={t.sharpen} style={{ marginTop: 40 }} data-testid="sharpen">
+            <Section className="above-40" id="sharpen" title={t.sharpen} data-testid="sharpen">
               <p>
                 {t.sharpenWhy(
                   String(loadPercent(NINE_IN_TEN * offset.sd)),
                   String(loadPercent(NINE_IN_TEN * stands.sharpen.at(-1)!.sd)),
                 )}
               </p>
-              <ul className="rows" style={{ marginTop: 16 }}>
+              <ul className="rows above-16">
                 {stands.sharpen.map((s) => {
                   const v = names.get(s.vinyl);
                   return (

@@ -66,7 +66,7 @@ export default function Scale({ loaderData: { cutter, readings, fit, why }, acti
         </>
       )}
       {readings.length > 0 && (
-        <div className="table-wrap" tabIndex={0} role="region" aria-label={t.residuals} style={{ marginTop: 24 }}>
+        <div className="table-wrap above-24" tabIndex={0} role="region" aria-label={t.residuals}>
           <table className="plain">
             <thead>
               <tr>
@@ -108,7 +108,7 @@ export default function Scale({ loaderData: { cutter, readings, fit, why }, acti
           </table>
         </div>
       )}
-      <p className="quiet" style={{ marginTop: 20 }}>
+      <p className="quiet above-20">
         {t.dead} <Link to="/workshop">{words.workshop.title}</Link>
       </p>
     </>

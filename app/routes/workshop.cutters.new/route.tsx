@@ -47,9 +47,7 @@ export default function NewCutter({ loaderData: { models, asked, back }, actionD
   return (
     <>
       <h1>{t.title}</h1>
-      <p className="lede" style={{ marginTop: 8 }}>
-        {t.lede}
-      </p>
+      <p className="lede above-8">{t.lede}</p>
       <WriteForm what="add" className="form" noValidate>
         <FormNotice answer={actionData} text={words.errors.form} />
         <input type="hidden" name="back" value={back} />
@@ -74,7 +72,7 @@ export default function NewCutter({ loaderData: { models, asked, back }, actionD
             ))}
           </div>
           {actionData?.fields.model && <p className="error-text">{actionData.fields.model}</p>}
-          <p style={{ marginTop: 12 }}>
+          <p className="above-12">
             <Link to="/workshop/models/new">{t.ownModel}</Link>
           </p>
         </fieldset>

@@ -42,9 +42,7 @@ export default function NewModel({ loaderData: { models }, actionData }: Route.C
   return (
     <>
       <h1>{t.title}</h1>
-      <p className="lede" style={{ marginTop: 8 }}>
-        {t.lede}
-      </p>
+      <p className="lede above-8">{t.lede}</p>
       <WriteForm what="form" className="form wide-form" noValidate>
         <FormNotice answer={answer} text={words.errors.form} />
         {answer?.fields.model && <p className="error-text">{answer.fields.model}</p>}
@@ -56,7 +54,7 @@ export default function NewModel({ loaderData: { models }, actionData }: Route.C
         {Array.from({ length: count }, (_, i) => (
           <AxisFields key={i} i={i} answer={answer} />
         ))}
-        <div className="actions" style={{ marginTop: 0 }}>
+        <div className="actions above-0">
           {count < MOST && <Button onClick={() => setCount(count + 1)}>{t.add}</Button>}
           {count > 1 && <Button onClick={() => setCount(count - 1)}>{t.remove}</Button>}
         </div>
@@ -67,7 +65,7 @@ export default function NewModel({ loaderData: { models }, actionData }: Route.C
           <p className="legend">{t.saveWhy}</p>
         </div>
       </WriteForm>
-      <details open={json} style={{ marginTop: 32 }}>
+      <details className="above-32" open={json}>
         <summary>{t.json}</summary>
         <WriteForm what="json" className="form" noValidate style={{ maxWidth: 760 }}>
           {json && <FormNotice answer={actionData} text={words.errors.form} />}
@@ -78,7 +76,7 @@ export default function NewModel({ loaderData: { models }, actionData }: Route.C
           </div>
         </WriteForm>
       </details>
-      <Section id="out" title={t.out} style={{ marginTop: 32 }}>
+      <Section className="above-32" id="out" title={t.out}>
         <ul className="plain-list">
           {models.map((m) => (
             <li key={m.key}>

@@ -19,6 +19,7 @@ export function CutterRow({
   newer,
   onBench,
   left,
+  lasted,
   changing,
   setChanging,
   zone,
@@ -29,6 +30,7 @@ export function CutterRow({
   newer: number | undefined;
   onBench: string | undefined;
   left: Record<string, Blade['left']>;
+  lasted: { lifeUm: number; blades: number } | undefined;
   changing: string | undefined;
   setChanging: (id: string | undefined) => void;
   zone: string;
@@ -95,7 +97,7 @@ export function CutterRow({
       </div>
       {changing === cutter.id && (
         <div className="row-open">
-          <NewBlade bladeAnswer={bladeAnswer} cutter={cutter} setChanging={setChanging} />
+          <NewBlade bladeAnswer={bladeAnswer} cutter={cutter} lasted={lasted} setChanging={setChanging} />
         </div>
       )}
     </li>
@@ -106,24 +108,20 @@ export function CutterRow({
 function NewBlade({
   bladeAnswer,
   cutter,
+  lasted,
   setChanging,
 }: {
   bladeAnswer: FormAnswer | undefined;
   cutter: Bench['cutter'];
+  lasted: { lifeUm: number; blades: number } | undefined;
   setChanging: (id: string | undefined) => void;
 }) {
   const t = words.workshop;
   return (
-    <WriteForm
-      what="blade"
-      className="form"
-      style={{ marginTop: 8 }}
-      noValidate
-      onSubmit={() => !bladeAnswer && setChanging(undefined)}
-    >
+    <WriteForm what="blade" className="form above-8" noValidate onSubmit={() => !bladeAnswer && setChanging(undefined)}>
       <input type="hidden" name="cutter" value={cutter.id} />
       <Field name="name" label={t.bladeName} answer={bladeAnswer} />
-      <BladeFields answer={bladeAnswer} />
+      <BladeFields answer={bladeAnswer} lasted={lasted} />
       <div>
         <Button type="submit" variant="contained">
           {t.mount}

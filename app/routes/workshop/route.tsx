@@ -8,7 +8,7 @@ import { addMat, layMat, washMat } from '#work/workshop/mats.ts';
 import { addPress } from '#work/workshop/presses.ts';
 import { cutterModels, newerModel } from '#work/workshop/models.ts';
 import { putOnBench, takeNewerModel } from '#work/workshop/cutters.ts';
-import { workshopOf } from '#work/workshop/workshop.ts';
+import { lifeSoFar, workshopOf } from '#work/workshop/workshop.ts';
 import { words } from '../../messages/index.ts';
 import { type Act, actions, visitorsBench, enter } from '../../server/enter.server.ts';
 import { AwayList } from '../../ui/base/AwayList.tsx';
@@ -26,17 +26,19 @@ export const access = { read: 'look round', write: 'begin' } as const satisfies 
 
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter(access, args);
-  const [{ cutters, blades, mats, presses }, bench, models, types, away] = await Promise.all([
+  const [{ cutters, blades, mats, presses }, bench, models, types, away, lasted] = await Promise.all([
     workshopOf(person),
     visitorsBench(args),
     cutterModels(person),
     ownTypesOf(person),
     awayThings(person, ['cutter', 'blade', 'mat', 'press']),
+    lifeSoFar(person),
   ]);
   return {
     mats,
     presses,
     away,
+    lasted,
     types: types.filter((t) => !t.away).map((t) => isolate(t.word)),
     cutters: cutters.map((c) => ({ ...c, newer: newerModel(c.cutter.model, models)?.version })),
     spare: blades.filter((b) => b.cutter === undefined),
@@ -100,6 +102,7 @@ export default function Workshop({ loaderData, actionData }: Route.ComponentProp
                 newer={newer}
                 onBench={onBench}
                 left={left}
+                lasted={loaderData.lasted}
                 changing={changing}
                 setChanging={setChanging}
                 zone={zone}
@@ -110,9 +113,7 @@ export default function Workshop({ loaderData, actionData }: Route.ComponentProp
       )}
       {spare.length > 0 && (
         <>
-          <h2 className="section-word" style={{ marginTop: 40 }}>
-            {t.spare}
-          </h2>
+          <h2 className="section-word above-40">{t.spare}</h2>
           <SpareBlades onBench={onBench} spare={spare} cutters={cutters} />
         </>
       )}

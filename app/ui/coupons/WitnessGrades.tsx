@@ -13,10 +13,10 @@ export function WitnessGrades({ cut }: { cut: CutView }) {
   const mine = useBenchEvents(useMemo(() => cut.marks.map((m) => m.cell), [cut.marks]));
   const grades = currentGrades([...cut.events, ...gradesAmong(mine)]);
   return (
-    <Section id="mark" title={words.cut.mark} style={{ marginTop: 32 }} data-testid="mark-grades">
+    <Section className="above-32" id="mark" title={words.cut.mark} data-testid="mark-grades">
       <p className="quiet">{words.cut.markWhy}</p>
       {cut.marks.map((m) => (
-        <div key={m.cell} data-mark={m.number} style={{ marginTop: 12 }}>
+        <div className="above-12" key={m.cell} data-mark={m.number}>
           <h3>{words.cut.markAsk(m.shown)}</h3>
           <Answers
             wide

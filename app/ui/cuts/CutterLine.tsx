@@ -44,16 +44,14 @@ export function LineProgress({ run }: { run: RunView }) {
         <p className="big">
           {done} <span style={{ fontSize: '0.4em' }}>of {run.cells.length} cut</span>
         </p>
-        <ol className="line-cells" style={{ marginTop: 20 }}>
+        <ol className="line-cells above-20">
           {run.cells.map((c) => (
             <li key={`${c.cell} ${c.pass}`} data-state={c.state}>
               <strong>{c.number}</strong> {t.state[c.state]}
             </li>
           ))}
         </ol>
-        <p className="quiet" style={{ marginTop: 16 }}>
-          {t.stay}
-        </p>
+        <p className="quiet above-16">{t.stay}</p>
       </div>
     );
   return (
@@ -84,7 +82,7 @@ export function Doubtful({ cells }: { cells: LineView['doubtful'] }) {
         {t.unclear(first.number)}
       </h2>
       <p style={{ margin: '12px 0 24px', maxWidth: '44ch' }}>{t.look}</p>
-      <div className="actions" style={{ marginTop: 0 }}>
+      <div className="actions above-0">
         {(
           [
             ['cut', t.seenCut],

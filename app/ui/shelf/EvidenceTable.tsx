@@ -20,7 +20,7 @@ export function EvidenceTable({
   const [open, setOpen] = useState(false);
   const zone = useZone();
   return (
-    <details style={{ marginTop: 24 }} data-testid="evidence" onToggle={(e) => setOpen(e.currentTarget.open)}>
+    <details className="above-24" data-testid="evidence" onToggle={(e) => setOpen(e.currentTarget.open)}>
       <summary>{t.title(rows.length)}</summary>
       <div className="table-wrap" tabIndex={0} role="region" aria-label={t.title(rows.length)}>
         <table className="plain">

@@ -46,7 +46,7 @@ function Way({ way, large }: { way: PressWay; large: boolean }) {
         <dt>{t.peel}</dt>
         <dd>{way.peel}</dd>
       </dl>
-      {way.then && <p style={{ marginTop: 10 }}>{way.then}</p>}
+      {way.then && <p className="above-10">{way.then}</p>}
     </>
   );
 }
@@ -106,7 +106,7 @@ export function PressSteps({
       ))}
       {first?.heat !== undefined &&
         presses.map((p) => (
-          <p key={p.name} style={{ marginTop: 10 }}>
+          <p className="above-10" key={p.name}>
             {p.hottest < first.heat!
               ? t.tooCool(isolate(p.name))
               : t.on(isolate(p.name), bothHeats(first.heat! - p.off, p.shows)[0])}
@@ -122,7 +122,7 @@ export function PressSteps({
           shown: <Way way={way} large={false} />,
         }))}
       />
-      <p className="quiet small" style={{ marginTop: 14 }}>
+      <p className="quiet small above-14">
         {capital(because)}. {t.source}
       </p>
     </>

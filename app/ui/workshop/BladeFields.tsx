@@ -7,8 +7,11 @@ import { typedLength, typedMetres } from '../base/format.ts';
 export function BladeFields({
   answer,
   blade,
+  lasted,
 }: {
   answer: FormAnswer | undefined;
+  /** How long the blades before it lasted. */
+  lasted?: { lifeUm: number; blades: number } | undefined;
   blade?: { angle: number; offsetUm: number; lifeUm: number; beforeUm: number };
 }) {
   const t = words.newCutter;
@@ -19,7 +22,7 @@ export function BladeFields({
         name="offset"
         label={t.offset}
         answer={answer}
-        initial={blade ? typedLength(blade.offsetUm / 1, 'mm') : '0.25'}
+        initial={blade ? typedLength(blade.offsetUm, 'mm') : '0.25'}
         help={t.offsetHelp}
       />
       <Field
@@ -27,7 +30,7 @@ export function BladeFields({
         label={t.life}
         answer={answer}
         initial={blade ? typedMetres(blade.lifeUm) : ''}
-        help={t.lifeHelp}
+        help={lasted ? t.lifeLearnt(typedMetres(lasted.lifeUm), lasted.blades) : t.lifeHelp}
       />
       <Field
         name="used"

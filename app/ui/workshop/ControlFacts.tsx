@@ -3,7 +3,7 @@ import type { SettingPart } from '#core/controls/index.ts';
 /** Rows of a `facts` list: each control of a setting in the cutter's own words. */
 export function ControlFacts({ parts }: { parts: SettingPart[] }) {
   return parts.map((part) => (
-    <div key={part.key} style={{ display: 'contents' }}>
+    <div key={part.key}>
       <dt>{part.word}</dt>
       <dd>
         {part.note ? `${part.note}, ` : ''}

@@ -37,7 +37,7 @@ function Adding({
   const [adding, setAdding] = useState(!!answer);
   if (!adding)
     return (
-      <Button onClick={() => setAdding(true)} style={{ marginTop: 12 }}>
+      <Button className="above-12" onClick={() => setAdding(true)}>
         {text}
       </Button>
     );
@@ -161,7 +161,7 @@ export function Mats({ mats, answer }: { mats: readonly Mat[]; answer: FormAnswe
   const t = words.workshop;
   const unit = useLengthUnit();
   return (
-    <Section id="mats" title={t.mats} style={{ marginTop: 40 }}>
+    <Section className="above-40" id="mats" title={t.mats}>
       <ul className="rows">
         {mats.map((m) => (
           <li key={m.id} className="row row-thing">
@@ -200,7 +200,7 @@ export function Presses({ presses, answer }: { presses: readonly Press[]; answer
   const unit = useLengthUnit();
   const off = (p: Press) => `${p.off > 0 ? '+' : '−'}${Math.abs(offDegrees(p))} °${p.shows}`;
   return (
-    <Section id="presses" title={t.presses} style={{ marginTop: 40 }}>
+    <Section className="above-40" id="presses" title={t.presses}>
       <ul className="rows">
         {presses.map((p) => (
           <li key={p.id} className="row row-thing">
