@@ -40,11 +40,12 @@ export async function correctBlade(person: Person, id: string, form: FormData): 
 export async function addBlade(person: Person, form: FormData): Promise<void> {
   const input = read(bladeForm, form);
   const cutter = await ownCutter(person, input.cutter);
-  // Nobody said how long it lasts: as long as those before it did.
   const said = String(form.get('life') ?? '').trim() !== '';
-  const lifeUm = said ? input.life : ((await lifeSoFar(person))?.lifeUm ?? input.life);
   const id = uuidv7();
   await transaction(async (q) => {
+    await store.unmount(q, cutter.id, id);
+    // Nobody said how long it lasts: as long as those before it did, the one that comes off now among them.
+    const lifeUm = said ? input.life : ((await lifeSoFar(person))?.lifeUm ?? input.life);
     await store.insertBlade(q, {
       id,
       personId: person.id,
@@ -54,7 +55,6 @@ export async function addBlade(person: Person, form: FormData): Promise<void> {
       lifeUm,
       cutBeforeUm: input.used,
     });
-    await store.unmount(q, cutter.id, id);
     await store.insertMounting(q, uuidv7(), cutter.id, id);
   });
   await readAgain();
