@@ -154,6 +154,7 @@ export const answer = {
     noEvidence: 'Nobody has cut it: the type is all that is known.',
     mirror: 'mirror',
     shareIt: 'Share it',
+    note: 'Noted',
     /** How it lies, said before the button that says it was cut. */
     lay: (side: string, mirrored: boolean, mat: 'ordinary' | 'high grip' | 'none') =>
       `${side}, ${mirrored ? 'mirrored' : 'not mirrored'}, ${{ ordinary: 'ordinary mat', 'high grip': 'high grip mat', none: 'no mat' }[mat]}`,

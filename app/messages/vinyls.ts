@@ -188,6 +188,7 @@ export const vinyls = {
     missing: (words: string) => `Say which column is ${words} first.`,
     would: 'What would happen',
     new: (n: number) => `${plural(n, 'vinyl')} would be added`,
+    first: 'The first of them:',
     already: (n: number) =>
       `${plural(n, 'row')} ${n === 1 ? 'is' : 'are'} there already and ${n === 1 ? 'stays' : 'stay'} as ${n === 1 ? 'it is' : 'they are'}`,
     refused: (n: number) => `${plural(n, 'row')} cannot be taken`,

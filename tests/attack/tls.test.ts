@@ -142,7 +142,8 @@ describe.skipIf(!there)('behind TLS', () => {
     expect((await ask('/api/openapi.json')).body).toContain(origin);
     // Another site, also this one without TLS, changes nothing here.
     for (const from of ['https://evil.example', `http://${HOST}:${port}`, 'null'])
-      expect(
+      // The router refuses a foreign origin of a page with 400 before our own door answers 403; either will do.
+      expect([400, 403]).toContain(
         (
           await ask(
             '/preferences',
@@ -151,7 +152,7 @@ describe.skipIf(!there)('behind TLS', () => {
             'what=preferences&length=in',
           )
         ).status,
-      ).toBe(403);
+      );
   });
 
   test('visitors are told apart by what the proxy says of them, and not by what they say themselves', async () => {

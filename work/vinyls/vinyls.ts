@@ -30,6 +30,8 @@ export type Named = {
 export type Vinyl = Named & {
   /** How it lies, cuts and presses: its type, a type of one's own, and what is said of it. */
   behaviour: Behaviour;
+  /** What somebody noted of it. */
+  note: string;
 };
 
 export const named = (row: store.VinylRow, person: Person | undefined): Named => ({
@@ -104,7 +106,7 @@ export async function vinylOf(person: Person | undefined, id: string, colourId?:
   const row = await vinylRow(person, id);
   const colour = colourId === undefined ? undefined : await byId(colourId, (it) => store.colourIn(db(), row.id, it));
   const vinyl = named(row, person);
-  return { ...vinyl, colour: colour ?? vinyl.colour, behaviour: behaviourOfRow(row) };
+  return { ...vinyl, colour: colour ?? vinyl.colour, behaviour: behaviourOfRow(row), note: row.note };
 }
 export const throughTypes = vinylTypeKeys.filter((t) => wantedOfType(t) === 'through');
 

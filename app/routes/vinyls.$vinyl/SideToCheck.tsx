@@ -2,6 +2,7 @@ import type { WeedReading } from '#core/weed/index.ts';
 import type { Behaviour } from '#core/vinyls/index.ts';
 import type { Vinyl } from '#work/vinyls/vinyls.ts';
 import { words } from '../../messages/index.ts';
+import { isolate } from '../../ui/base/format.ts';
 import { SideDrawing } from '../../ui/vinyls/SideDrawing.tsx';
 import { vinylHex } from '../../ui/vinyls/vinylName.ts';
 import { Section } from '../../ui/base/Section.tsx';
@@ -51,6 +52,11 @@ export function SideToCheck({
           {w}
         </p>
       ))}
+      {vinyl.note && (
+        <p className="above-12" data-testid="note">
+          <strong>{t.note}</strong> {isolate(vinyl.note)}
+        </p>
+      )}
     </Section>
   );
 }

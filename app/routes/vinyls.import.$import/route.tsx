@@ -84,6 +84,14 @@ export default function SeenImport({ loaderData: { seen }, actionData }: Route.C
                   </li>
                 )}
                 {counts.colours > 0 && <li>{t.moreColours(counts.colours)}</li>}
+                {seen.sample.length > 0 && (
+                  <li className="quiet">
+                    {t.first}{' '}
+                    {seen.sample
+                      .map((r) => (r.note ? `${isolate(r.name)} (${isolate(r.note)})` : isolate(r.name)))
+                      .join(' · ')}
+                  </li>
+                )}
                 <li>{t.already(counts.already)}</li>
                 <li>{t.refused(counts.refused)}</li>
               </ul>
