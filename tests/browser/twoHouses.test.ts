@@ -58,7 +58,7 @@ beforeAll(async () => {
   process.env.DATABASE_URL = one.url;
   await publishShippedModels();
   ada = await crafter('Ada Fenn', 'marlow-24', 'ada@example.org');
-  ben = await crafter('Ben Rook', 'oxbow-dial', 'ben@example.org');
+  ben = await crafter('Ben Rook', 'marlow-24', 'ben@example.org');
   const add = (name: string, type: string) =>
     addVinyl(ada, { brand: 'Quillow', name, type, colour: 'one', hex: '#cfc4ea' }, 'public');
   const vinyl = await add(NASTY, 'holographic');

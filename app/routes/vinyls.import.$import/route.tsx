@@ -84,14 +84,7 @@ export default function SeenImport({ loaderData: { seen }, actionData }: Route.C
                   </li>
                 )}
                 {counts.colours > 0 && <li>{t.moreColours(counts.colours)}</li>}
-                {seen.sample.length > 0 && (
-                  <li className="quiet">
-                    {t.first}{' '}
-                    {seen.sample
-                      .map((r) => (r.note ? `${isolate(r.name)} (${isolate(r.note)})` : isolate(r.name)))
-                      .join(' · ')}
-                  </li>
-                )}
+                {seen.sample.length > 0 && <FirstRows rows={seen.sample} />}
                 <li>{t.already(counts.already)}</li>
                 <li>{t.refused(counts.refused)}</li>
               </ul>
@@ -163,3 +156,11 @@ export default function SeenImport({ loaderData: { seen }, actionData }: Route.C
     </>
   );
 }
+
+/** The first vinyls that would be added, each with its note: whether the columns were understood is seen at a glance. */
+const FirstRows = ({ rows }: { rows: readonly { name: string; note?: string }[] }) => (
+  <li className="quiet">
+    {words.import.first}{' '}
+    {rows.map((r) => (r.note ? `${isolate(r.name)} (${isolate(r.note)})` : isolate(r.name))).join(' · ')}
+  </li>
+);
