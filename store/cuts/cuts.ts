@@ -9,10 +9,6 @@ export const insertOrdinaryCut = (q: Query, cutId: string, wanted: Wanted, witne
 export const markWitness = async (q: Query, cutId: string) =>
   (await q.query('update ordinary_cut set witness = true where cut_id = $1 and not witness', [cutId])).rowCount === 1;
 
-/** Leaves a cut out of the count. */
-export const leaveOut = (q: Query, cutId: string) =>
-  q.query('update cut set left_out_at = now() where id = $1 and left_out_at is null', [cutId]);
-
 export type OrdinaryCutRow = {
   id: string;
   person_id: string;

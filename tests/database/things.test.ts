@@ -5,7 +5,7 @@ import { NotFound } from '#work/base/errors.ts';
 import { couponOf, listCoupons, setCouponAside } from '#work/coupons/coupons.ts';
 import { makeCoupon } from '#work/coupons/plan.ts';
 import { readingFor } from '#work/coupons/readings.ts';
-import { dropCut, nextCutId, openCuts, reportCut } from '#work/cuts/cuts.ts';
+import { nextCutId, openCuts, reportCut } from '#work/cuts/cuts.ts';
 import { becomeGuest } from '#work/people/people.ts';
 import type { Person } from '#work/people/person.ts';
 import { saveCatalogue, takeEvents } from '#work/shelf/evidence.ts';
@@ -202,7 +202,7 @@ describe('cuts and grades', () => {
     const fields = { cut, vinyl, cutter: bench.cutter.id, wanted: 'clean', setting: JSON.stringify(own!.setting) };
     await reportCut(person, bench, form(fields));
     expect(await openCuts(person)).toHaveLength(1);
-    await dropCut(person, cut);
+    await setAway(person, 'cut', cut, true);
     expect(await openCuts(person)).toEqual([]);
     expect(await thingOf(person, 'cut', cut)).toMatchObject({ away: true, mayGo: false });
     await setAway(person, 'cut', cut, false);

@@ -29,13 +29,16 @@ import { owned } from '#work/people/owned.ts';
 const IMPORT_SECONDS = 180;
 
 /** The cutter on the bench, whose controls a table may state; undefined where none is there or it has no blade. */
-async function cutterOf(person: Person): Promise<(NonNullable<JudgeInput['cutter']> & { id: string }) | undefined> {
+async function cutterOf(
+  person: Person,
+): Promise<(NonNullable<JudgeInput['cutter']> & { id: string; name: string }) | undefined> {
   const bench = await benchOf(person);
   if (!bench?.blade) return undefined;
   const { blades } = await workshopOf(person);
   const mounted = bench.blade.id;
   return {
     id: bench.cutter.id,
+    name: bench.cutter.name,
     model: bench.cutter.model,
     blades: blades
       .toSorted((a, b) => Number(b.id === mounted) - Number(a.id === mounted))
@@ -93,7 +96,7 @@ const judgeInput = async (
 
 export async function importOf(person: Person | undefined, id: string): Promise<ImportView> {
   const row = await ownImport(person, id);
-  const [cutter, bench] = await Promise.all([cutterOf(person!), benchOf(person)]);
+  const cutter = await cutterOf(person!);
   // What was brought in has nothing left to judge: its report says what became of it.
   const judged = await judgeOnThread(await judgeInput(db(), person!, row, cutter), false);
   const nothing = { new: 0, more: 0, already: 0, refused: 0, numbers: 0, colours: 0 };
@@ -111,7 +114,7 @@ export async function importOf(person: Person | undefined, id: string): Promise<
     state: row.state,
     mapping: row.mapping.map((k) => k ?? undefined),
     report: row.report ?? undefined,
-    cutter: cutter && { name: bench!.cutter.name, columns: settingColumns(cutter.model) },
+    cutter: cutter && { name: cutter.name, columns: settingColumns(cutter.model) },
   };
 }
 

@@ -152,17 +152,30 @@ async function correctCut(person: Person, id: string, form: FormData): Promise<v
   await readCutAgain(person, id);
 }
 
+/** Which thing something was done to: where its page is. */
+export type Place = Pick<Thing, 'kind' | 'id' | 'of'>;
+
 /** Says a thing of one's own right. @throws NotFound, Invalid with a message a field */
-export async function correct(person: Person, kindSaid: string, id: string, form: FormData): Promise<void> {
+export async function correct(person: Person, kindSaid: string, id: string, form: FormData): Promise<Place> {
   const kind = kindOf(kindSaid);
   const row = await thingRow(person, kind, id);
   if (!row.own) throw new NotFound(`No such ${kind}.`);
+  await correctThing(person, kind, row, form);
+  return { kind, id, of: row.of ?? undefined };
+}
+
+function correctThing(
+  person: Person,
+  kind: ThingKind,
+  { id, of }: { id: string; of: string | null },
+  form: FormData,
+): Promise<void> {
   switch (kind) {
     // The page of a vinyl has a form of its own, with all its columns.
     case 'vinyl':
       throw new NotFound('Not here.');
     case 'colour':
-      return correctColour(person, row.of!, id, form);
+      return correctColour(person, of!, id, form);
     case 'cutter':
       return correctCutter(person, id, form);
     case 'blade':
@@ -187,15 +200,17 @@ export async function correct(person: Person, kindSaid: string, id: string, form
 const limited: Partial<Record<ThingKind, Owned>> = { cutter: 'cutters', mat: 'mats', press: 'presses', piece: 'stock' };
 
 /** Puts a thing away, or takes it up again. @throws NotFound, Invalid where there is no room for it or a vinyl needs it */
-export async function setAway(person: Person, kindSaid: string, id: string, away: boolean): Promise<void> {
+export async function setAway(person: Person, kindSaid: string, id: string, away: boolean): Promise<Place> {
   const kind = kindOf(kindSaid);
   const row = await thingRow(person, kind, id);
-  if (row.away === away) return;
+  const place = { kind, id, of: row.of ?? undefined };
+  if (row.away === away) return place;
   if (kind === 'colour' && away) await needOther(row.of!);
   const limit = limited[kind];
   if (!away && limit) await needRoom(person, limit);
   await store.setAway(db(), kind, id, person.id, away);
   if (kind === 'coupon' || kind === 'cut') await readCutAgain(person, id);
+  return place;
 }
 
 /** A vinyl keeps one colour. */
@@ -207,12 +222,13 @@ async function needOther(vinylId: string): Promise<void> {
 }
 
 /** Takes a thing away for good. @throws NotFound, Invalid where something rests on it */
-export async function remove(person: Person, kindSaid: string, id: string): Promise<void> {
+export async function remove(person: Person, kindSaid: string, id: string): Promise<Place> {
   const kind = kindOf(kindSaid);
   const row = await thingRow(person, kind, id);
   if (!row.mayGo) throw new Invalid({ form: 'Something rests on it by now: put it away instead.' });
   if (kind === 'colour' && !row.away) await needOther(row.of!);
   await store.removeThing(db(), kind, id);
+  return { kind, id, of: row.of ?? undefined };
 }
 
 export type AwayThing = { kind: ThingKind; id: string; name: string };

@@ -224,9 +224,3 @@ export async function openCuts(person: Person | undefined, limit = 3): Promise<C
   if (!person) return [];
   return Promise.all((await store.openCuts(db(), person.id, limit)).map((row) => view(person, row)));
 }
-
-/** "It was not cut after all": not asked about again, and counted nowhere; it can be counted again. */
-export async function dropCut(person: Person, id: string): Promise<void> {
-  await ownCut(person, id);
-  await store.leaveOut(db(), id);
-}

@@ -2,7 +2,8 @@ import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
 import { Link } from 'react-router';
 import { cardOfCut, sayWhatWasSeen } from '#work/shelf/adopt.ts';
-import { addMarks, dropCut, cutOf } from '#work/cuts/cuts.ts';
+import { addMarks, cutOf } from '#work/cuts/cuts.ts';
+import { setAway } from '#work/answer/things.ts';
 import { afterCut } from '#work/answer/afterCut.ts';
 import { keepSetting } from '#work/shelf/evidence.ts';
 import { WhatNext } from './WhatNext.tsx';
@@ -64,7 +65,7 @@ export function action(args: Route.ActionArgs) {
       return `/cuts/${cut}`;
     },
     drop: async ({ person }) => {
-      await dropCut(person, cut);
+      await setAway(person, 'cut', cut, true);
       return '/';
     },
   });

@@ -1,6 +1,6 @@
 import type { Access } from '#work/people/permissions.ts';
 import { Link } from 'react-router';
-import { correct, remove, setAway, thingOf, type Thing } from '#work/answer/things.ts';
+import { correct, remove, setAway, thingOf, type Place, type Thing } from '#work/answer/things.ts';
 import { words } from '../../messages/index.ts';
 import { actions, enter } from '../../server/enter.server.ts';
 import { FormNotice } from '../../ui/base/Field.tsx';
@@ -13,7 +13,7 @@ import { SayRight } from './SayRight.tsx';
 export const access = { read: 'look round', write: 'begin' } as const satisfies Access;
 
 /** The page of a thing, and the one to go on with once it is gone. */
-function pagesOf({ kind, id, of }: Pick<Thing, 'kind' | 'id' | 'of'>): { own: string; gone: string } {
+function pagesOf({ kind, id, of }: Place): { own: string; gone: string } {
   switch (kind) {
     case 'vinyl':
       return { own: `/vinyls/${id}/about`, gone: '/vinyls' };
@@ -43,23 +43,13 @@ export function action(args: Route.ActionArgs) {
   const { kind, id } = args.params;
   const here = `/put-right/${kind}/${id}`;
   return actions(access, args, {
-    save: async ({ person, form }) => {
-      await correct(person, kind, id, form);
-      return pagesOf(await thingOf(person, kind, id)).own;
-    },
+    save: async ({ person, form }) => pagesOf(await correct(person, kind, id, form)).own,
     away: async ({ person }) => {
       await setAway(person, kind, id, true);
       return here;
     },
-    'take up': async ({ person }) => {
-      await setAway(person, kind, id, false);
-      return pagesOf(await thingOf(person, kind, id)).own;
-    },
-    delete: async ({ person }) => {
-      const { gone } = pagesOf(await thingOf(person, kind, id));
-      await remove(person, kind, id);
-      return gone;
-    },
+    'take up': async ({ person }) => pagesOf(await setAway(person, kind, id, false)).own,
+    delete: async ({ person }) => pagesOf(await remove(person, kind, id)).gone,
   });
 }
 
