@@ -13,7 +13,7 @@ const only = (room, allowed, comment) => ({
 });
 
 /** The subjects of a room, from the ground up: each imports only what stands before it. */
-const subjects = ['base', 'people', 'workshop', 'vinyls', 'coupons', 'cuts', 'shelf', 'packs', 'answer'];
+const subjects = ['base', 'people', 'workshop', 'vinyls', 'coupons', 'cuts', 'shelf', 'packs', 'answer', 'jobs'];
 const chain = ['work', 'store', 'app/ui'].flatMap((room) =>
   subjects.slice(0, -1).map((subject, i) => ({
     name: `subjects-${room.replace('/', '-')}-${subject}`,

@@ -98,7 +98,63 @@ const packExample: z.input<typeof packBodySchema> = {
     },
   ],
 };
+const inch = 25_400;
 const examples: Record<string, unknown> = {
+  artwork: {
+    format: 'versipel-svg/1',
+    svg: '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 100 60"><path fill="#1f3a5f" d="M0 0H40V29H60V0H100V60H60V31H40V60H0Z"/></svg>',
+    film: { line: 1000, gap: 500, growth: 0 },
+    width: 40_000,
+  },
+  place: {
+    format: 'versipel-place/1',
+    blank: { width: 20 * inch, height: 26 * inch, margins: { side: inch, top: inch, bottom: 2 * inch } },
+    design: { width: 11 * inch, height: 8 * inch },
+    spot: { from: 'below', down: 3 * inch, anchor: { x: 0.5, y: 0 } },
+    shape: 'shirt',
+    size: 'XL',
+  },
+  job: {
+    format: 'versipel-job/1',
+    plan: {
+      format: 'versipel-job-plan/1',
+      blank: {
+        shape: 'shirt',
+        surface: 'plain-cloth',
+        width: 20 * inch,
+        height: 26 * inch,
+        margins: { side: inch, top: inch, bottom: 2 * inch },
+        size: 'XL',
+        hex: '#223344',
+        side: 'front',
+      },
+      pieces: [{ id: key(11) }],
+      design: {
+        artwork: 'a'.repeat(64),
+        name: 'Drum star',
+        widthUm: 11 * inch,
+        sized: true,
+        spot: { from: 'below', down: 3 * inch, anchor: { x: 0.5, y: 0 } },
+      },
+      layers: [{ id: key(12), path: 'l1', vinyl: key(13) }],
+      loads: [{ id: key(14), parts: [{ id: key(15), layer: key(12), pieces: [key(11)] }] }],
+    },
+    widths: [null, 11 * inch],
+    press: [{ what: 'before' }, { what: `layer ${key(12)}`, layer: key(12) }],
+    events: [
+      {
+        id: key(16),
+        job: key(10),
+        step: `trim/${key(15)}`,
+        attempt: 1,
+        rev: 2,
+        device: nym(7),
+        deviceAt: '2026-11-20T12:00:00.000Z',
+        kind: 'done',
+      },
+    ],
+    now: '2026-11-20T12:05:00.000Z',
+  },
   seal: packExample,
   pack: sealPack(packBodySchema.parse(packExample)),
   fit: {

@@ -40,9 +40,19 @@ try {
     await b.driver.sleep(1500);
     await b.shot(file(name));
   }
-  await b.go('/vinyls/new');
-  await b.driver.executeScript(`document.querySelector('[name=type][value=glitter]').click()`);
-  await b.shot(file('name-a-vinyl'));
+  for (const [name, job, page] of [
+    ['job-place', 'Lantern panel', '/size'],
+    ['job-press', 'Cover for the big drum', ''],
+  ] as const) {
+    await b.go('/jobs');
+    const rows = await b.driver.findElements({ css: 'a.row-job' });
+    const names = await Promise.all(rows.map((row) => row.getText()));
+    await b.go(
+      `${new URL((await rows[names.findIndex((n) => n.includes(job))]!.getAttribute('href'))!).pathname}${page}`,
+    );
+    await b.driver.sleep(800);
+    await b.shot(file(name));
+  }
   await open('understory fox');
   await (await b.button('Plan a coupon')).click();
   await b.css('.sheet-drawing');
@@ -74,12 +84,6 @@ try {
   await as(helper);
   await b.go('/shelf');
   await b.shot(file('shelf'));
-  // The demo's own example of a pack, as somebody else would bring it in.
-  await b.go('/packs');
-  await (await b.css('#file')).sendKeys(join(root, 'docs/schemas/pack.example.json'));
-  await (await b.button('Look at it')).click();
-  await b.css('[data-testid=would]');
-  await b.shot(file('pack'));
   await as(jory!.email);
   await b.go('/shelf?q=drift');
   await (await b.css('a.row')).click();

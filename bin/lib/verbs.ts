@@ -1,9 +1,12 @@
 import { z } from 'zod';
+import { artwork, artworkInputSchema } from '#core/artwork/index.ts';
 import { controls, controlsInputSchema, fitScale, scaleInputSchema } from '#core/controls/index.ts';
 import { couponInputSchema, couponSvg, layCoupon } from '#core/coupon/index.ts';
 import { piecesOf, readHpgl, writeDxf, writeHpgl } from '#core/cutfile/index.ts';
 import { evennessInputSchema, fitEvenness } from '#core/evenness/index.ts';
+import { jobInputSchema, jobSheet } from '#core/job/index.ts';
 import { checkPack, packBodySchema, packSchema, parseGuarded, sealPack, type Pack } from '#core/pack/index.ts';
+import { place, placeInputSchema } from '#core/place/index.ts';
 import { compareWays, planCoupon, planInputSchema } from '#core/planner/index.ts';
 import { camps, campsInputSchema, standing, standingInputSchema } from '#core/proof/index.ts';
 import { readShelf, shelfInputSchema, translate, translateInputSchema } from '#core/transfer/index.ts';
@@ -78,6 +81,17 @@ export const verbs: Record<string, Verb> = {
     'reads an HPGL file into paths in µm, y upwards',
     z.strictObject({ format: z.literal('versipel-hpgl/1'), hpgl: z.string().max(20_000_000) }),
     ({ hpgl }) => ({ format: 'versipel-hpgl-result/1', ...readHpgl(hpgl) }),
+  ),
+  artwork: verb(
+    'reads an SVG drawing: its layers, their pieces, and where they are too narrow for a vinyl',
+    artworkInputSchema,
+    artwork,
+  ),
+  place: verb('lays a design on a blank: width, margins and the place of its anchor', placeInputSchema, place),
+  job: verb(
+    'the run sheet of a job: every step with its state, from its plan and what hands did',
+    jobInputSchema,
+    jobSheet,
   ),
 };
 

@@ -8,7 +8,7 @@ import {
   type CutterModel,
   type Setting,
 } from '../controls/index.ts';
-import { couponDefaults, figurePaths, numberPaths, pathLength, type Path } from './geometry.ts';
+import { cutLength, couponDefaults, figurePaths, numberPaths, type Path } from './geometry.ts';
 
 export const couponInputSchema = z.strictObject({
   format: z.literal('versipel-coupon/1'),
@@ -95,7 +95,7 @@ export function layCoupon(input: CouponInput): CouponSheet {
       x: mirrored ? width - left - frame : left,
       y: top,
       paths,
-      length: Math.round(paths.reduce((s, p) => s + pathLength(p), 0)),
+      length: cutLength(paths),
     };
   });
   return { title: input.title, width, height, mirrored, frame, columns, cells };

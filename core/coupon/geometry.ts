@@ -194,5 +194,8 @@ export function pathLength(path: Path): number {
   return sum;
 }
 
+/** Length of all lines that are cut in one pass, whole µm. */
+export const cutLength = (paths: readonly Path[]): number => Math.round(paths.reduce((s, p) => s + pathLength(p), 0));
+
 /** Room round a coupon so that it can be cut off its piece and put down by hand, µm. Common practice, no source. */
 export const HANDLING = 6_000;

@@ -8,5 +8,14 @@ export {
   type CouponInput,
   type CouponSheet,
 } from './drawCoupon.ts';
-export { couponDefaults, figureDetails, figurePaths, HANDLING, pathLength, type Path, type Point } from './geometry.ts';
+export {
+  couponDefaults,
+  cutLength,
+  figureDetails,
+  figurePaths,
+  HANDLING,
+  pathLength,
+  type Path,
+  type Point,
+} from './geometry.ts';
 export { layWitness, witnessSteps, type WitnessMark } from './witness.ts';

@@ -1,4 +1,4 @@
-export { piecesOf, type CutDrawing, type CutPiece } from './piece.ts';
+export { pieceAt, piecesOf, type CutDrawing, type CutPiece } from './piece.ts';
 export { HPGL_UNIT, hpglComment, hpglOfPiece, writeHpgl } from './writeHpgl.ts';
 export {
   HpglError,
@@ -9,4 +9,4 @@ export {
   type HpglStroke,
 } from './readHpgl.ts';
 export { writeDxf } from './writeDxf.ts';
-export { cutFileKinds, cutFileType, writeCutFile, type CutFileKind } from './writeCutFile.ts';
+export { cutFileKinds, cutFileType, writeCutFile, writeDrawing, type CutFileKind } from './writeCutFile.ts';

@@ -1,4 +1,4 @@
-import { passesOf, sayStrength, strengthAxis, type CutterModel } from '../controls/index.ts';
+import { passesOf, sayStrength, strengthAxis, type CutterModel, type Setting } from '../controls/index.ts';
 import type { CouponSheet, Path } from '../coupon/index.ts';
 
 /** What is cut at one setting: a cell of a coupon, or a whole drawing. */
@@ -21,30 +21,33 @@ export type CutPiece = {
 export type CutDrawing = { width: number; height: number; pieces: CutPiece[] };
 
 /**
- * The pieces of a coupon in the order they are cut. Force and speed are given where the model takes them from a file, and only
- * then are passes repeated in it: elsewhere the operator sets them.
- *
+ * Lines to cut at one setting. Force and speed are given where the model takes them from a file, and only then are passes repeated in it:
+ * elsewhere the operator sets them.
+ */
+export function pieceAt(number: number, name: string, paths: Path[], model: CutterModel, setting: Setting): CutPiece {
+  const axis = strengthAxis(model);
+  const shown = (key: string | undefined) => {
+    const a = model.axes.find((x) => x.key === key);
+    return a?.kind === 'number' ? Number((setting.steps[a.key]! * a.step).toPrecision(9)) : undefined;
+  };
+  const [force, speed] = [shown(model.hpgl?.force), shown(model.hpgl?.speed)];
+  return {
+    number,
+    label: `${name}, ${sayStrength(axis, setting.steps[axis.key]!)}`,
+    paths,
+    ...(force === undefined ? {} : { force }),
+    ...(speed === undefined ? {} : { speed }),
+    passes: model.hpgl ? passesOf(model, setting) : 1,
+  };
+}
+
+/**
+ * The pieces of a coupon in the order they are cut.
  * @param only a cell number, for that cell alone on the same sheet and origin
  */
 export function piecesOf(sheet: CouponSheet, model: CutterModel, only?: number): CutDrawing {
-  const axis = strengthAxis(model);
-  const shown = (key: string | undefined, steps: Record<string, number>) => {
-    const a = model.axes.find((x) => x.key === key);
-    return a?.kind === 'number' ? Number((steps[a.key]! * a.step).toPrecision(9)) : undefined;
-  };
   const pieces = sheet.cells
     .filter((c) => only === undefined || c.number === only)
-    .map((cell): CutPiece => {
-      const force = shown(model.hpgl?.force, cell.setting.steps);
-      const speed = shown(model.hpgl?.speed, cell.setting.steps);
-      return {
-        number: cell.number,
-        label: `cell ${cell.number}, ${sayStrength(axis, cell.setting.steps[axis.key]!)}`,
-        paths: cell.paths,
-        ...(force === undefined ? {} : { force }),
-        ...(speed === undefined ? {} : { speed }),
-        passes: model.hpgl ? passesOf(model, cell.setting) : 1,
-      };
-    });
+    .map((cell) => pieceAt(cell.number, `cell ${cell.number}`, cell.paths, model, cell.setting));
   return { width: sheet.width, height: sheet.height, pieces };
 }

@@ -1,0 +1,10 @@
+export { ArtworkError, artworkLimits } from './limits.ts';
+export { artworkDefaults, readArtwork } from './readArtwork.ts';
+export { type ArtLayer, type Artwork } from './artwork.ts';
+export { type Narrow } from './narrow.ts';
+export { faultsOf, smallestUm, troubleFreeUm, type Fault, type FilmNeeds } from './faults.ts';
+export { cutPaths, layerSize, type ClosedPath } from './cutPaths.ts';
+export { colourDistance, colourOf } from './colours.ts';
+export { ringArea, ringsOfPath, type Ring } from './rings.ts';
+export { designs, type Design } from './designs.ts';
+export { artwork, artworkInputSchema, type ArtworkInput } from './artworkInput.ts';

@@ -1,0 +1,60 @@
+/** A closed outline: its points in whole units, the last joined to the first. Turned one way it is a piece, the other way a hole. */
+export type Ring = (readonly [x: number, y: number])[];
+
+/** Outlines as SVG path data, relative and in whole units. */
+export function pathOfRings(rings: readonly Ring[]): string {
+  let d = '';
+  for (const ring of rings) {
+    let [x, y] = ring[0]!;
+    d += `M${x} ${y}l`;
+    d += ring
+      .slice(1)
+      .map(([a, b]) => {
+        const step = `${a - x} ${b - y}`;
+        [x, y] = [a, b];
+        return step;
+      })
+      .join(' ')
+      .replace(/ -/g, '-');
+    d += 'z';
+  }
+  return d;
+}
+
+/** The outlines that `pathOfRings` wrote. */
+export function ringsOfPath(d: string): Ring[] {
+  return d
+    .split('M')
+    .slice(1)
+    .map((text) => {
+      const n = (text.match(/-?\d+/g) ?? []).map(Number);
+      let [x, y] = [0, 0];
+      const ring: [number, number][] = [];
+      for (let i = 0; i + 1 < n.length; i += 2) {
+        x += n[i]!;
+        y += n[i + 1]!;
+        ring.push([x, y]);
+      }
+      return ring;
+    });
+}
+
+/** Signed area of an outline, in square units. */
+export function ringArea(ring: Ring): number {
+  let sum = 0;
+  for (let i = 0; i < ring.length; i++) {
+    const [p, q] = [ring[i]!, ring[(i + 1) % ring.length]!];
+    sum += p[0] * q[1] - q[0] * p[1];
+  }
+  return sum / 2;
+}
+
+/** Whether a point lies within an outline. */
+export function holds(ring: Ring, [x, y]: readonly [number, number]): boolean {
+  let inside = false;
+  for (let i = 0, j = ring.length - 1; i < ring.length; j = i++) {
+    const [[ax, ay], [bx, by]] = [ring[i]!, ring[j]!];
+    if (ay > y !== by > y && x < ((bx - ax) * (y - ay)) / (by - ay) + ax) inside = !inside;
+  }
+  return inside;
+}

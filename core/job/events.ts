@@ -1,0 +1,62 @@
+import { z } from 'zod';
+import { settingSchema } from '../controls/index.ts';
+import { jobLimits } from './plan.ts';
+
+/** What came out of a press, as it is seen. */
+export const outcomes = [
+  'bonded',
+  'edges lift',
+  'shine mark',
+  'not raised',
+  'slipped',
+  'tore',
+  'washed well',
+  'came off in the wash',
+] as const;
+export type Outcome = (typeof outcomes)[number];
+
+/** What a step is about, never its place in the list. */
+export const stepKinds = ['trim', 'mat', 'cut', 'lift', 'weed', 'press', 'wash'] as const;
+export type StepKind = (typeof stepKinds)[number];
+export type StepId = `${StepKind}/${string}`;
+const step = z
+  .string()
+  .regex(/^(trim|mat|cut|lift|weed|press|wash)\/[0-9a-f-]{36}$/)
+  .describe('kind/id of the part, the load, or uuidv5(piece, what is pressed)');
+
+const within = (at: number): boolean => at >= 0 && at < Date.UTC(2200, 0);
+const common = {
+  id: z.uuid({ version: 'v7' }).describe('made by the device that saw it'),
+  job: z.uuid(),
+  step,
+  attempt: z.int().min(1).max(50).describe('2 for the first time a part is cut anew'),
+  rev: z.int().min(1).max(jobLimits.revisions).describe('the plan the hand saw'),
+  device: z.uuid(),
+  deviceAt: z.iso
+    .datetime({ offset: true })
+    .refine((at) => within(Date.parse(at)), { message: 'a device clock lies between 1970 and 2200' }),
+};
+
+/** One thing the hands did at a job. Events are only ever added. */
+export const jobEventSchema = z.discriminatedUnion('kind', [
+  z.strictObject({ ...common, kind: z.enum(['start', 'pause', 'done', 'skip']) }),
+  z.strictObject({ ...common, kind: z.literal('undo'), event: z.uuid({ version: 'v7' }) }),
+  z.strictObject({ ...common, kind: z.literal('note'), text: z.string().min(1).max(jobLimits.note) }),
+  z.strictObject({
+    ...common,
+    kind: z.literal('outcome'),
+    pieces: z.array(z.uuid()).min(1).max(jobLimits.pieces),
+    word: z.enum(outcomes),
+    recipe: z.string().max(200).describe('the recipe as it was shown'),
+  }),
+  z.strictObject({
+    ...common,
+    kind: z.literal('cut'),
+    part: z.uuid(),
+    setting: settingSchema.describe('the number the hand saw'),
+    mounting: z.uuid(),
+    stock: z.uuid().optional().describe('the piece of film it was cut from'),
+    witness: z.boolean().default(false).describe('whether a test mark was cut beside it'),
+  }),
+]);
+export type JobEvent = z.infer<typeof jobEventSchema>;

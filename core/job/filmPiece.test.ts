@@ -1,0 +1,86 @@
+import { describe, expect, it } from 'vitest';
+import { inchesToMicrometres as inch } from '../units/index.ts';
+import { behaviourOf } from '../vinyls/index.ts';
+import { cutLength } from '../coupon/index.ts';
+import { filmPiece, filmPieceDefaults, partPaths } from './filmPiece.ts';
+import { rankVinyls, type VinylOffer } from './rankVinyls.ts';
+
+const design = { width: inch(11), height: inch(6.79) };
+const { margin, gap } = filmPieceDefaults;
+
+describe('the piece of film to trim', () => {
+  it('is a bit larger than the design', () => {
+    const piece = filmPiece(design, 1, behaviourOf('smooth'), inch(12));
+    expect([piece.width, piece.height]).toEqual([design.width + 2 * margin, design.height + 2 * margin]);
+    expect(piece.tooWide).toBe(false);
+  });
+  it('without a mat: 8.5 in for a design 6.79 in high (common practice, no source)', () => {
+    const piece = filmPiece({ ...design, height: inch(6.79) - 2 * margin }, 1, behaviourOf('matless'), inch(13));
+    expect(piece.height / 25_400).toBeCloseTo(8.5, 1);
+    expect(piece.because).toContain('lead');
+  });
+  it('faux leather has a border for tape on four sides', () => {
+    const piece = filmPiece(design, 1, behaviourOf('faux-leather'), inch(15));
+    expect(piece.width - design.width).toBe(2 * filmPieceDefaults.tape);
+  });
+  it('a mat of 12 in cuts 11, not more (common practice, no source)', () => {
+    expect(filmPiece({ width: inch(11), height: inch(2) }, 1, behaviourOf('smooth'), inch(12)).tooWide).toBe(false);
+    expect(filmPiece({ width: inch(11.1), height: inch(2) }, 1, behaviourOf('smooth'), inch(12)).tooWide).toBe(true);
+  });
+  it('copies lie in rows as wide as the mat takes, none on another', () => {
+    const small = { width: inch(3), height: inch(2) };
+    const piece = filmPiece(small, 7, behaviourOf('smooth'), inch(12));
+    expect(new Set(piece.copies.map((c) => c.y)).size).toBe(3);
+    for (const [i, a] of piece.copies.entries())
+      for (const b of piece.copies.slice(i + 1))
+        expect(Math.abs(a.x - b.x) >= small.width + gap || Math.abs(a.y - b.y) >= small.height + gap).toBe(true);
+  });
+  it('a part of six copies is cut six times as long', () => {
+    const square = [
+      {
+        closed: true as const,
+        points: [
+          [0, 0],
+          [10, 0],
+          [10, 10],
+          [0, 10],
+        ] as [number, number][],
+      },
+    ];
+    const paths = partPaths(square, [
+      { x: 0, y: 0 },
+      { x: 50, y: 0 },
+      { x: 0, y: 50 },
+    ]);
+    expect(cutLength(square)).toBe(40);
+    expect(cutLength(paths)).toBe(120);
+  });
+});
+
+describe('which vinyl for a layer', () => {
+  const offer = (id: string, hex: string, more: Partial<VinylOffer> = {}): VinylOffer => ({
+    id,
+    hex,
+    suits: 'suits',
+    inStock: false,
+    standing: undefined,
+    ...more,
+  });
+  const order = (offers: VinylOffer[], hex = '#b3202c') => rankVinyls(offers, hex).map((o) => o.id);
+  it('what the surface takes comes before everything', () => {
+    expect(
+      order([offer('not', '#b3202c', { suits: 'not', inStock: true, standing: 'proven' }), offer('suits', '#b52430')]),
+    ).toEqual(['suits', 'not']);
+  });
+  it('proven in stock outranks the nearer colour', () => {
+    expect(
+      order([offer('nearer', '#b3202c'), offer('proven', '#b8313d', { inStock: true, standing: 'proven' })]),
+    ).toEqual(['proven', 'nearer']);
+  });
+  it('another colour altogether is no help, proven or not', () => {
+    expect(order([offer('blue', '#1040c0', { inStock: true, standing: 'proven' }), offer('red', '#b3202c')])).toEqual([
+      'red',
+      'blue',
+    ]);
+  });
+});

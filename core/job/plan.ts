@@ -1,0 +1,88 @@
+import { z } from 'zod';
+import { blankKeys } from '../vinyls/index.ts';
+import { blankSchema, shapeKeys, spotSchema } from '../place/index.ts';
+import { layerSchools } from '../press/index.ts';
+
+const id = z.uuid();
+export const jobLimits = { layers: 12, pieces: 60, events: 2_000, revisions: 200, note: 500 };
+
+/** What is decorated: a shape with a surface, measured; how many, and which side of them. */
+export const jobBlankSchema = z.strictObject({
+  shape: z.enum(shapeKeys),
+  surface: z.enum(blankKeys),
+  ...blankSchema.shape,
+  size: z.string().max(20).default(''),
+  fabric: z.string().max(60).default(''),
+  hex: z.string().regex(/^#[0-9a-f]{6}$/),
+  side: z.string().min(1).max(30),
+});
+export type JobBlank = z.infer<typeof jobBlankSchema>;
+
+const layerSchema = z.strictObject({
+  id,
+  path: z.string().min(1).max(20).describe('the layer of the artwork that this vinyl shows'),
+  vinyl: id.optional(),
+  colour: id.optional(),
+});
+
+/** What is wanted, one revision of it. Nothing in it says how far the work is: events do. Lengths in µm. */
+export const planSchema = z
+  .strictObject({
+    format: z.literal('versipel-job-plan/1'),
+    blank: jobBlankSchema,
+    pieces: z
+      .array(z.strictObject({ id }))
+      .min(1)
+      .max(jobLimits.pieces)
+      .describe('what is decorated: one shirt front is one piece'),
+    design: z
+      .strictObject({
+        artwork: z
+          .string()
+          .regex(/^[0-9a-f]{64}$/)
+          .describe('SHA-256 of the file'),
+        name: z.string().min(1).max(80),
+        widthUm: z.int().min(1_000).max(3_000_000),
+        sized: z.boolean().describe('whether the person has said how wide and where'),
+        mirrored: z.boolean().default(false).describe('whether the file is drawn mirrored already'),
+        spot: spotSchema,
+      })
+      .optional(),
+    layers: z.array(layerSchema).max(jobLimits.layers).describe('the lowest first'),
+    loads: z
+      .array(
+        z.strictObject({ id, parts: z.array(z.strictObject({ id, layer: id, pieces: z.array(id).min(1) })).min(1) }),
+      )
+      .max(jobLimits.layers)
+      .describe('a load is one mat, a part is one vinyl on it'),
+    school: z.enum(layerSchools).default('tack'),
+  })
+  .superRefine((plan, context) => {
+    const layers = new Set(plan.layers.map((l) => l.id));
+    const pieces = new Set(plan.pieces.map((p) => p.id));
+    for (const part of plan.loads.flatMap((l) => l.parts)) {
+      if (!layers.has(part.layer))
+        context.addIssue({
+          code: 'custom',
+          path: ['loads'],
+          message: `part ${part.id} shows a layer that is not there`,
+        });
+      if (part.pieces.some((p) => !pieces.has(p)))
+        context.addIssue({
+          code: 'custom',
+          path: ['loads'],
+          message: `part ${part.id} is for a piece that is not there`,
+        });
+    }
+    const ids = [...plan.pieces, ...plan.layers, ...plan.loads, ...plan.loads.flatMap((l) => l.parts)].map((x) => x.id);
+    if (new Set(ids).size < ids.length)
+      context.addIssue({ code: 'custom', path: ['pieces'], message: 'an id stands for two things' });
+  });
+export type Plan = z.infer<typeof planSchema>;
+
+/** How far a plan is from one that can be cut: the first thing that is missing; undefined where nothing is. */
+export function missing(plan: Plan): 'design' | 'vinyls' | 'size' | undefined {
+  if (!plan.design || plan.layers.length === 0) return 'design';
+  if (plan.layers.some((l) => l.vinyl === undefined)) return 'vinyls';
+  return plan.design.sized ? undefined : 'size';
+}

@@ -1,0 +1,274 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { v5 as uuidv5 } from 'uuid';
+import { jobEventSchema, type JobEvent } from './events.ts';
+import { planSchema, type Plan } from './plan.ts';
+import { cutId, pressId, runSheet, type CutFact, type PressPlan } from './runSheet.ts';
+
+const NAMES = '4f0e9a66-8a43-4f3a-9a53-0d2cb3f3a111';
+const id = (name: string) => uuidv5(name, NAMES);
+/** Version 7 ids in order: made by devices. */
+const eventId = (n: number) => `0198f000-0000-7000-8000-${n.toString(16).padStart(12, '0')}`;
+const JOB = id('job');
+const devices = [id('bench'), id('phone')];
+const BEGUN = Date.UTC(2026, 5, 1, 9);
+
+function planOf(layers: string[], pieces = 1, widthUm = 250_000): Plan {
+  return planSchema.parse({
+    format: 'versipel-job-plan/1',
+    blank: {
+      shape: 'shirt',
+      surface: 'plain-cloth',
+      width: 508_000,
+      height: 660_000,
+      margins: { side: 25_000, top: 25_000, bottom: 50_000 },
+      hex: '#223344',
+      side: 'front',
+    },
+    pieces: Array.from({ length: pieces }, (_, i) => ({ id: id(`piece ${i}`) })),
+    design: {
+      artwork: 'a'.repeat(64),
+      name: 'a star',
+      widthUm,
+      sized: true,
+      spot: { from: 'centred', down: 0, anchor: { x: 0.5, y: 0.5 } },
+    },
+    layers: layers.map((l) => ({ id: id(l), path: l, vinyl: id(`vinyl ${l}`) })),
+    loads: layers.map((l) => ({
+      id: id(`load ${l}`),
+      parts: [
+        { id: id(`part ${l}`), layer: id(l), pieces: Array.from({ length: pieces }, (_, i) => id(`piece ${i}`)) },
+      ],
+    })),
+  });
+}
+const press: PressPlan = [
+  { what: 'before', layer: undefined },
+  { what: 'layer a', layer: id('a') },
+  { what: 'layer b', layer: id('b') },
+  { what: 'all', layer: undefined },
+];
+const plan = planOf(['a', 'b']);
+const sheetOf = (
+  events: JobEvent[],
+  { facts = [], now = BEGUN, of = plan }: { facts?: CutFact[]; now?: number; of?: Plan } = {},
+) => runSheet(of, [of.design!.widthUm], events, facts, press, now);
+
+let made = 0;
+const event = (
+  kind: 'start' | 'pause' | 'done' | 'skip',
+  step: string,
+  more: { device?: number; at?: number; attempt?: number } = {},
+): JobEvent =>
+  jobEventSchema.parse({
+    id: eventId(++made),
+    job: JOB,
+    step,
+    attempt: more.attempt ?? 1,
+    rev: 1,
+    device: devices[more.device ?? 0],
+    deviceAt: new Date(BEGUN + (more.at ?? made) * 1000).toISOString(),
+    kind,
+  });
+const undo = (of: JobEvent): JobEvent =>
+  jobEventSchema.parse({
+    id: eventId(++made),
+    job: JOB,
+    step: of.step,
+    attempt: of.attempt,
+    rev: 1,
+    device: devices[0],
+    deviceAt: new Date(BEGUN + made * 1000).toISOString(),
+    kind: 'undo',
+    event: of.id,
+  });
+const cut = (part: string, attempt = 1): JobEvent =>
+  jobEventSchema.parse({
+    id: eventId(++made),
+    job: JOB,
+    step: `cut/${id(part)}`,
+    attempt,
+    rev: 1,
+    device: devices[0],
+    deviceAt: new Date(BEGUN + made * 1000).toISOString(),
+    kind: 'cut',
+    part: id(part),
+    setting: { model: 'marlow-24', version: 1, steps: { force: 100 } },
+    mounting: id('mounting'),
+  });
+
+describe('the run sheet', () => {
+  it('begins with the first film to trim, and comes to an end', () => {
+    const events: JobEvent[] = [];
+    expect(sheetOf(events).next).toBe(`trim/${id('part a')}`);
+    const kinds: string[] = [];
+    for (let i = 0; i < 40; i++) {
+      const { next } = sheetOf(events);
+      if (!next) break;
+      kinds.push(next.slice(0, next.indexOf('/')));
+      events.push(
+        next.startsWith('cut/') ? cut(next.endsWith(id('part a')) ? 'part a' : 'part b') : event('done', next),
+      );
+    }
+    expect(kinds).toEqual([
+      'trim',
+      'mat',
+      'cut',
+      'lift',
+      'weed',
+      'trim',
+      'mat',
+      'cut',
+      'lift',
+      'weed',
+      'press',
+      'press',
+      'press',
+      'press',
+      'wash',
+    ]);
+    expect(sheetOf(events).next).toBeUndefined();
+  });
+
+  it('knows a step by what it is about: one that stays in a new plan stays done, one that goes is said', () => {
+    const events = [event('done', `trim/${id('part a')}`), event('done', `trim/${id('part b')}`)];
+    const changed = sheetOf(events, { of: planOf(['b', 'c']) });
+    expect(changed.steps.find((s) => s.id === `trim/${id('part b')}`)!.state).toBe('done');
+    expect(changed.past).toEqual([{ id: `trim/${id('part a')}`, rev: 1 }]);
+  });
+
+  it('says a part that was cut at another width', () => {
+    const events = [cut('part a')];
+    const wide = planOf(['a', 'b'], 1, 300_000);
+    const sheet = runSheet(wide, [250_000, 300_000], events, [], press, BEGUN);
+    expect(sheet.otherSize).toEqual([{ part: id('part a'), widthUm: 250_000 }]);
+  });
+
+  it('a recut opens that part alone', () => {
+    const done = ['trim/part', 'mat/load', 'lift/part', 'weed/part'].map((s) => {
+      const [kind, what] = s.split('/');
+      return event('done', `${kind}/${id(`${what} a`)}`);
+    });
+    const events = [...done, cut('part a'), event('done', `trim/${id('part b')}`)];
+    expect(
+      sheetOf(events).steps.filter((s) => s.layer === id('a') && s.state === 'open' && s.kind !== 'press'),
+    ).toEqual([]);
+    const again = sheetOf([...events, event('start', `trim/${id('part a')}`, { attempt: 2 })]);
+    expect(again.next).toBe(`trim/${id('part a')}`);
+    expect(again.steps.find((s) => s.id === `cut/${id('part a')}`)).toMatchObject({ state: 'open', attempt: 2 });
+    expect(again.steps.find((s) => s.id === `trim/${id('part b')}`)!.state).toBe('done');
+  });
+
+  it('a part that holds is not lifted until it is cut through: its grade says so', () => {
+    const c = cutId(id('part a'), 1);
+    const fact = { part: id('part a'), attempt: 1, cut: c, cell: c, passes: 1, grade: 'hangs' as const, enough: false };
+    const events = [cut('part a')];
+    const lift = (f: CutFact) =>
+      sheetOf(events, { facts: [f] }).steps.find((s) => s.id === `lift/${id('part a')}`)!.state;
+    expect(lift(fact)).toBe('open');
+    expect(lift({ ...fact, passes: 2, grade: 'clean', enough: true })).toBe('done');
+  });
+
+  it('a cut that was sent is made when the line says so', () => {
+    const c = cutId(id('part a'), 1);
+    const fact = { part: id('part a'), attempt: 1, cut: c, cell: c, passes: 0, grade: undefined, enough: false };
+    const state = (passes: number) =>
+      sheetOf([cut('part a')], { facts: [{ ...fact, passes }] }).steps.find((s) => s.kind === 'cut')!.state;
+    expect(state(0)).toBe('open');
+    expect(state(1)).toBe('done');
+  });
+
+  it('clocks of two devices that overlap count once, and one that nobody stopped runs on', () => {
+    const step = `weed/${id('part a')}`;
+    const events = [
+      event('start', step, { at: 0 }),
+      event('pause', step, { at: 60 }),
+      event('start', step, { at: 30, device: 1 }),
+      event('pause', step, { at: 90, device: 1 }),
+      event('start', step, { at: 200 }),
+    ];
+    const weed = sheetOf(events, { now: BEGUN + 210_000 }).steps.find((s) => s.id === step)!;
+    expect(weed.seconds).toBe(100);
+    expect(weed.since).toBe(new Date(BEGUN + 200_000).toISOString());
+  });
+
+  it('presses piece by piece', () => {
+    const two = planOf(['a', 'b'], 2);
+    const steps = runSheet(two, [1], [], [], press, BEGUN).steps.filter((s) => s.kind === 'press');
+    expect(steps.map((s) => s.id)).toEqual(
+      [0, 1].flatMap((n) => press.map(({ what }) => `press/${pressId(id(`piece ${n}`), what)}`)),
+    );
+  });
+});
+
+/** Events as two devices may make them at the steps of the plan. */
+const anyEvents = fc
+  .array(
+    fc.record({
+      step: fc.constantFrom(...sheetOf([]).steps.map((s) => s.id)),
+      kind: fc.constantFrom('start', 'pause', 'done', 'done', 'skip', 'undo', 'cut'),
+      attempt: fc.integer({ min: 1, max: 3 }),
+      device: fc.integer({ min: 0, max: 1 }),
+      at: fc.integer({ min: 0, max: 5_000 }),
+      of: fc.nat(),
+    }),
+    { maxLength: 40 },
+  )
+  .map((raw) => {
+    const events: JobEvent[] = [];
+    for (const r of raw) {
+      const before = events[r.of % Math.max(1, events.length)];
+      if (r.kind === 'undo') {
+        if (before && before.kind !== 'undo') events.push(undo(before));
+      } else if (r.kind === 'cut') events.push(cut(r.of % 2 ? 'part a' : 'part b', r.attempt));
+      else events.push(event(r.kind as 'done', r.step, r));
+    }
+    return events;
+  });
+
+describe('whatever the order', () => {
+  it('any order, repetition and delay of what two devices say gives one sheet', () => {
+    fc.assert(
+      fc.property(anyEvents, fc.array(fc.nat(), { maxLength: 80 }), (events, picks) => {
+        const now = BEGUN + 6_000_000;
+        const whole = sheetOf(events, { now });
+        const shuffled = events
+          .map((e, i) => ({ e, at: picks[i % Math.max(1, picks.length)] ?? i }))
+          .sort((a, b) => a.at - b.at)
+          .map((x) => x.e);
+        const repeated = [
+          ...shuffled,
+          ...picks.map((n) => events[n % Math.max(1, events.length)]).filter((e) => e !== undefined),
+        ];
+        expect(sheetOf(repeated, { now })).toEqual(whole);
+      }),
+      { numRuns: 150 },
+    );
+  });
+
+  it('a changed plan keeps what was done: every done step is on the sheet or among the past', () => {
+    fc.assert(
+      fc.property(anyEvents, fc.subarray(['a', 'b', 'c'], { minLength: 1 }), (events, layers) => {
+        const before = sheetOf(events);
+        const after = runSheet(planOf(layers), [1], events, [], press, BEGUN);
+        const here = new Set([
+          ...after.steps.filter((s) => s.state === 'done').map((s) => s.id),
+          ...after.past.map((p) => p.id),
+        ]);
+        for (const s of before.steps) if (s.state === 'done') expect(here).toContain(s.id);
+      }),
+      { numRuns: 100 },
+    );
+  });
+
+  it('what was taken back is as if it had never been', () => {
+    fc.assert(
+      fc.property(anyEvents, (events) => {
+        const base = sheetOf(events);
+        const extra = event('done', `weed/${id('part a')}`, { at: 9_000 });
+        expect(sheetOf([...events, extra, undo(extra)])).toEqual(base);
+      }),
+      { numRuns: 60 },
+    );
+  });
+});

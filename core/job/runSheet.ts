@@ -1,0 +1,252 @@
+import { v5 as uuidv5 } from 'uuid';
+import type { Grade } from '../grades/index.ts';
+import type { JobEvent, StepId, StepKind } from './events.ts';
+import type { Plan } from './plan.ts';
+
+/** What is known of the cut of a part: it owns its grade and its passes, the sheet only reads them. */
+export type CutFact = {
+  part: string;
+  attempt: number;
+  cut: string;
+  cell: string;
+  /** Passes run so far, and what was seen after the last of them. */
+  passes: number;
+  grade?: Grade | undefined;
+  /** Whether nothing is to be done about it: `isEnough`. */
+  enough: boolean;
+};
+
+export type SheetStep = {
+  id: StepId;
+  kind: StepKind;
+  /** The part, load or piece it is about. */
+  about: string;
+  /** The layer, where it is about one; the place among the steps at the press. */
+  layer: string | undefined;
+  press: number | undefined;
+  attempt: number;
+  state: 'done' | 'skipped' | 'open';
+  /** Steps that come before it by their nature. */
+  needs: StepId[];
+  /** Whether everything it needs is done or skipped. */
+  ready: boolean;
+  /** The event that would be taken back. */
+  by: string | undefined;
+  /** Seconds that hands were at it, overlaps counted once. */
+  seconds: number;
+  /** When the clock was started that runs for it now, by the device that started it; undefined where none runs. */
+  since: string | undefined;
+  /** When it was done, by the device that said so. */
+  at: string | undefined;
+};
+
+export type Sheet = {
+  steps: SheetStep[];
+  /** The first step that can be done now; undefined where all is done. */
+  next: StepId | undefined;
+  done: number;
+  /** Steps of an older plan that were done and that this plan no longer has. */
+  past: { id: StepId; rev: number }[];
+  /** Parts that were cut at another width than the plan now says. */
+  otherSize: { part: string; widthUm: number }[];
+  notes: { step: string; text: string; at: string }[];
+  outcomes: { step: string; pieces: string[]; word: string; at: string }[];
+};
+
+/** Whether a cut need not be run again: it is as was wanted, or further. */
+export const isEnough = (grade: Grade | undefined, wanted: 'clean' | 'through'): boolean =>
+  grade === 'through' || (wanted === 'clean' && (grade === 'clean' || grade === 'scored'));
+
+/** The id of a cut: the same tap on two devices is one cut. */
+export const cutId = (part: string, attempt: number): string => uuidv5(`cut ${attempt}`, part);
+/** The id of the one cell of a cut, and of the film it takes. */
+export const cellId = (cut: string): string => uuidv5('cell', cut);
+export const takeId = (cut: string): string => uuidv5('take', cut);
+/** A step at the press of one piece: the bare blank, a layer, the last press. */
+export const pressId = (piece: string, what: string): string => uuidv5(`press ${what}`, piece);
+
+/** What is pressed of each piece, in order. */
+export type PressPlan = { what: string; layer: string | undefined }[];
+
+const order = (a: JobEvent, b: JobEvent) => Date.parse(a.deviceAt) - Date.parse(b.deviceAt) || (a.id < b.id ? -1 : 1);
+
+/** Length of the union of stretches of time, ms. */
+function together(stretches: [number, number][]): number {
+  let sum = 0;
+  let until = -Infinity;
+  for (const [from, to] of stretches.toSorted((a, b) => a[0] - b[0])) {
+    sum += Math.max(0, to - Math.max(from, until));
+    until = Math.max(until, to);
+  }
+  return sum;
+}
+
+/** How long hands were at a step: from each start to the next pause or end on the same device, none longer than `most`. */
+function timeAt(events: readonly JobEvent[], now: number, most = 3_600_000): { ms: number; since: string | undefined } {
+  const stretches: [number, number][] = [];
+  let since: number | undefined;
+  for (const device of new Set(events.map((e) => e.device))) {
+    let from: number | undefined;
+    for (const e of events.filter((x) => x.device === device)) {
+      const at = Date.parse(e.deviceAt);
+      if (e.kind === 'start') from ??= at;
+      else if (from !== undefined && (e.kind === 'pause' || e.kind === 'done' || e.kind === 'skip')) {
+        stretches.push([from, Math.min(at, from + most)]);
+        from = undefined;
+      }
+    }
+    // Whoever ended it elsewhere has ended it here: a clock that nobody stopped runs on only while the step is open.
+    const ended = events.some((e) => e.kind === 'done' || e.kind === 'skip');
+    if (from !== undefined) {
+      const end = ended
+        ? Math.max(...events.filter((e) => e.kind === 'done' || e.kind === 'skip').map((e) => Date.parse(e.deviceAt)))
+        : now;
+      stretches.push([from, Math.max(from, Math.min(end, from + most))]);
+      if (!ended && now - from < most) since = Math.max(since ?? 0, from);
+    }
+  }
+  return { ms: together(stretches), since: since === undefined ? undefined : new Date(since).toISOString() };
+}
+
+type Known = { byStep: Map<string, JobEvent[]>; attempts: Map<string, number>; standing: JobEvent[] };
+
+/** Events without repeats and without what was taken back, in the order of the devices' clocks. */
+function standingEvents(events: readonly JobEvent[]): JobEvent[] {
+  const once = [...new Map(events.map((e) => [e.id, e])).values()].sort(order);
+  const gone = new Set(once.flatMap((e) => (e.kind === 'undo' ? [e.event] : [])));
+  return once.filter((e) => e.kind !== 'undo' && !gone.has(e.id));
+}
+
+function known(events: readonly JobEvent[]): Known {
+  const standing = standingEvents(events);
+  const byStep = new Map<string, JobEvent[]>();
+  const attempts = new Map<string, number>();
+  for (const e of standing) {
+    const key = `${e.step} ${e.attempt}`;
+    byStep.set(key, [...(byStep.get(key) ?? []), e]);
+    const about = e.step.slice(e.step.indexOf('/') + 1);
+    attempts.set(about, Math.max(attempts.get(about) ?? 1, e.attempt));
+  }
+  return { byStep, attempts, standing };
+}
+
+/**
+ * The run sheet: every step of the newest plan with its state, and the next one. It follows from plans and events alone, whatever the order
+ * or number of times in which they arrived, and from what cuts say of themselves.
+ *
+ * @param plan the newest revision
+ * @param widths how wide the design was in each revision, the oldest first
+ * @param press what is pressed of each piece of the newest plan, in order
+ * @param now ms since 1970: for clocks that run
+ */
+export function runSheet(
+  plan: Plan,
+  widths: readonly (number | undefined)[],
+  events: readonly JobEvent[],
+  facts: readonly CutFact[],
+  press: PressPlan,
+  now: number,
+): Sheet {
+  const { byStep, attempts, standing } = known(events);
+  const steps: SheetStep[] = [];
+
+  const add = (
+    kind: StepKind,
+    about: string,
+    more: { attempt?: number; needs?: StepId[]; layer?: string; press?: number; fact?: CutFact | undefined },
+  ) => {
+    const id: StepId = `${kind}/${about}`;
+    const attempt = more.attempt ?? 1;
+    const here = byStep.get(`${id} ${attempt}`) ?? [];
+    const ends = here.filter((e) => e.kind === 'done' || e.kind === 'skip' || e.kind === 'cut');
+    // A cut that was sent by the line is made when the line says so.
+    const sent = kind === 'cut' && more.fact !== undefined && more.fact.passes === 0;
+    const done = sent ? undefined : ends.findLast((e) => e.kind !== 'skip');
+    const skipped = ends.find((e) => e.kind === 'skip');
+    const lifted = kind === 'lift' && more.fact?.grade !== undefined && more.fact.enough;
+    const time = timeAt(here, now);
+    steps.push({
+      id,
+      kind,
+      about,
+      layer: more.layer,
+      press: more.press,
+      attempt,
+      state: done || lifted ? 'done' : skipped ? 'skipped' : 'open',
+      needs: more.needs ?? [],
+      ready: false,
+      by: (done ?? skipped)?.id,
+      seconds: Math.round(time.ms / 1000),
+      since: time.since,
+      at: (done ?? skipped)?.deviceAt,
+    });
+    return id;
+  };
+
+  const lastOfLayer = new Map<string, StepId[]>();
+  for (const load of plan.loads) {
+    const parts = load.parts.map((part) => {
+      const attempt = attempts.get(part.id) ?? 1;
+      return { part, attempt, fact: facts.find((f) => f.part === part.id && f.attempt === attempt) };
+    });
+    const again = Math.max(...parts.map((p) => p.attempt));
+    const trims = parts.map(({ part, attempt }) => add('trim', part.id, { attempt, layer: part.layer }));
+    const mat = add('mat', load.id, { attempt: again, needs: trims, layer: load.parts[0]!.layer });
+    for (const { part, attempt, fact } of parts) {
+      const cut = add('cut', part.id, { attempt, needs: [mat], layer: part.layer, fact });
+      const lift = add('lift', part.id, { attempt, needs: [cut], layer: part.layer, fact });
+      const weed = add('weed', part.id, { attempt, needs: [lift], layer: part.layer });
+      lastOfLayer.set(part.layer, [...(lastOfLayer.get(part.layer) ?? []), weed]);
+    }
+  }
+  for (const piece of plan.pieces) {
+    let before: StepId[] = [];
+    press.forEach(({ what, layer }, i) => {
+      const weeded = layer === undefined ? [] : (lastOfLayer.get(layer) ?? []);
+      before = [
+        add('press', pressId(piece.id, what), {
+          needs: [...before, ...weeded],
+          press: i,
+          ...(layer === undefined ? {} : { layer }),
+        }),
+      ];
+    });
+    const all = press.length > 0 ? before : [...lastOfLayer.values()].flat();
+    add('wash', piece.id, { needs: all });
+  }
+
+  const over = new Set(steps.filter((s) => s.state !== 'open').map((s) => s.id));
+  for (const s of steps) s.ready = s.needs.every((n) => over.has(n));
+  const here = new Set<string>(steps.map((s) => s.id));
+  const pastSteps = new Map<string, number>();
+  for (const e of standing)
+    if (!here.has(e.step) && (e.kind === 'done' || e.kind === 'cut'))
+      pastSteps.set(e.step, Math.max(pastSteps.get(e.step) ?? 1, e.rev));
+  return {
+    steps,
+    next: steps.find((s) => s.state === 'open' && s.ready)?.id,
+    done: over.size,
+    past: [...pastSteps].map(([id, rev]) => ({ id: id as StepId, rev })),
+    otherSize: otherSizes(widths, plan, standing, attempts),
+    notes: standing.flatMap((e) => (e.kind === 'note' ? [{ step: e.step, text: e.text, at: e.deviceAt }] : [])),
+    outcomes: standing.flatMap((e) =>
+      e.kind === 'outcome' ? [{ step: e.step, pieces: e.pieces, word: e.word, at: e.deviceAt }] : [],
+    ),
+  };
+}
+
+/** Parts whose cut in hand was made when the design was of another width. */
+function otherSizes(
+  widths: readonly (number | undefined)[],
+  plan: Plan,
+  standing: readonly JobEvent[],
+  attempts: ReadonlyMap<string, number>,
+) {
+  const now = plan.design?.widthUm;
+  const parts = new Set(plan.loads.flatMap((l) => l.parts.map((p) => p.id)));
+  return standing.flatMap((e) => {
+    if (e.kind !== 'cut' || !parts.has(e.part) || e.attempt !== (attempts.get(e.part) ?? 1)) return [];
+    const then = widths[e.rev - 1];
+    return then === undefined || then === now ? [] : [{ part: e.part, widthUm: then }];
+  });
+}

@@ -1,0 +1,119 @@
+import { describe, expect, it } from 'vitest';
+import { fahrenheitToMilliCelsius as f } from '../units/index.ts';
+import { behaviourOf, blankKeys, blanks, suitsBlank, vinylTypeKeys, type VinylTypeKey } from '../vinyls/index.ts';
+import { pressSteps } from './pressSteps.ts';
+import { oneHeat, pairTrouble, stackTroubles, type Film } from './troubles.ts';
+
+const film = (type: VinylTypeKey, more: Partial<Film> = {}): Film => ({
+  ...behaviourOf(type),
+  id: type,
+  name: type,
+  ...more,
+});
+const cloth = blanks['plain-cloth'];
+/** A stack in short: what is done, for what, how long, what lies under. */
+const short = (types: VinylTypeKey[], school: 'tack' | 'full', blank = cloth) =>
+  pressSteps(
+    types.map((t, i) => film(t, { id: `${t} ${i}` })),
+    blank,
+    school,
+  ).map(
+    (s) =>
+      `${s.does}${s.film ? ` ${s.film}` : ''}: ${s.purpose} ${s.seconds ?? '?'} s${s.support === 'hard board' ? ', hard board' : ''}`,
+  );
+
+describe('steps at the press, five stacks (common practice, no source)', () => {
+  it('one plain film: warm the blank, press it for good', () => {
+    expect(short(['smooth'], 'tack')).toEqual(['before: warm 5 s', 'layer smooth 0: full 15 s']);
+  });
+  it('two plain films, school of tacking: each is held, all is pressed once at the end', () => {
+    expect(short(['smooth', 'smooth'], 'tack')).toEqual([
+      'before: warm 5 s',
+      'layer smooth 0: tack 5 s',
+      'layer smooth 1: tack 5 s',
+      'all: full 15 s',
+    ]);
+  });
+  it('two plain films, school of full times: each for its full time', () => {
+    expect(short(['smooth', 'smooth'], 'full')).toEqual([
+      'before: warm 5 s',
+      'layer smooth 0: full 15 s',
+      'layer smooth 1: full 15 s',
+    ]);
+  });
+  it('puff over plain: puff comes last, on a hard board, and nothing is pressed after it', () => {
+    const steps = short(['smooth', 'puff'], 'tack');
+    expect(steps.at(-1)).toMatch(/^layer puff 1: full 8 s, hard board$/);
+  });
+  it('a base that is only tacked takes ten seconds of its own under plain film', () => {
+    expect(short(['reflective', 'smooth'], 'tack')).toEqual([
+      'before: warm 5 s',
+      'layer reflective 0: tack 10 s',
+      'layer smooth 1: tack 5 s',
+      'all: full 15 s',
+    ]);
+  });
+  it('metallic puff is raised by a step of its own, last', () => {
+    const steps = pressSteps([film('smooth'), film('metallic-puff')], cloth, 'tack');
+    expect(steps.at(-1)!.support).toBe('hard board');
+    expect(steps.at(-1)!.film).toBe('metallic-puff');
+  });
+  it('on faux leather: its own press, covered, peeled at once', () => {
+    const [layer] = pressSteps([film('foil')], blanks.leather, 'tack');
+    expect(layer).toMatchObject({ heat: f(265), seconds: 10, peel: 'hot', wait: 0 });
+  });
+  it('nothing is pressed where nothing may be, or nothing needs it', () => {
+    expect(pressSteps([film('adhesive')], blanks.glass, 'tack')).toEqual([]);
+    expect(pressSteps([film('smooth')], blanks.glass, 'tack')).toEqual([]);
+  });
+});
+
+describe('what must not meet', () => {
+  it('nothing goes over puff; the cure names it', () => {
+    const trouble = pairTrouble(film('puff'), film('smooth'))!;
+    expect(trouble.grade).toBe('not');
+    expect(trouble.helps).toMatch(/puff last/);
+    expect(pairTrouble(film('smooth'), film('puff'))).toBeUndefined();
+  });
+  it('heats that were said and do not overlap are a trouble; a rule of thumb is none', () => {
+    const hot = film('smooth', { heat: { from: f(350), to: f(370), said: true } });
+    const mild = film('low-heat', { heat: { from: f(250), to: f(290), said: true } });
+    expect(pairTrouble(hot, mild)?.grade).toBe('not');
+    expect(pairTrouble(film('smooth'), film('low-heat'))?.grade).not.toBe('not');
+  });
+  it('textured glitter below is a caution, no ban', () => {
+    expect(pairTrouble(film('glitter'), film('smooth'))?.grade).toBe('care');
+  });
+  it('films side by side do not meet', () => {
+    expect(stackTroubles([film('puff'), film('smooth')], cloth, () => false).filter((t) => t.grade === 'not')).toEqual(
+      [],
+    );
+  });
+  it('18 types on each surface: a verdict and a reason each', () => {
+    expect(vinylTypeKeys).toHaveLength(18);
+    for (const type of vinylTypeKeys)
+      for (const key of blankKeys) {
+        const { verdict, reasons } = suitsBlank(behaviourOf(type), blanks[key]);
+        expect(['suits', 'care', 'not'], `${type} on ${key}`).toContain(verdict);
+        expect(reasons[0]!.length, `${type} on ${key}`).toBeGreaterThan(5);
+        const troubles = stackTroubles([film(type)], blanks[key]);
+        expect(troubles.length > 0, `${type} on ${key}`).toBe(verdict !== 'suits');
+      }
+  });
+  it('one heat lies within what every film takes', () => {
+    const films = [
+      film('smooth', { heat: { from: f(290), to: f(330) } }),
+      film('flock', { heat: { from: f(300), to: f(320) } }),
+    ];
+    const heat = oneHeat(films)!;
+    expect(heat).toBeGreaterThanOrEqual(f(300));
+    expect(heat).toBeLessThanOrEqual(f(320));
+    expect(
+      oneHeat([
+        film('smooth', { heat: { from: f(350), to: f(370) } }),
+        film('flock', { heat: { from: f(250), to: f(270) } }),
+      ]),
+    ).toBeUndefined();
+    expect(oneHeat([film('adhesive')])).toBeUndefined();
+  });
+});
