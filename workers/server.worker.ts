@@ -1,5 +1,6 @@
 import { v7 as uuidv7 } from 'uuid';
 import type { CutterModel } from '#core/controls/index.ts';
+import { ArtworkError, readArtwork } from '#core/artwork/index.ts';
 import { judgeTable, mendTable, seeTable, TableError, type JudgeInput } from '#core/tables/index.ts';
 import { readEvenness, type EvennessQuestion } from '#core/evenness/index.ts';
 import { PackError, readPack } from '#core/pack/index.ts';
@@ -18,7 +19,8 @@ export type Asked =
   | { table: { name: string; bytes: Uint8Array; model: CutterModel | undefined } }
   | { mend: { content: string; mended: ReadonlyMap<number, readonly string[]> } }
   | { judge: { input: JudgeInput; ready: boolean } }
-  | { paper: Paper };
+  | { paper: Paper }
+  | { artwork: string };
 
 const askShelf = shelfKeeper();
 
@@ -33,6 +35,7 @@ export default function compute(asked: Asked) {
   if ('table' in asked)
     return told(TableError, () => ({ table: seeTable(asked.table.name, asked.table.bytes, asked.table.model) }));
   if ('paper' in asked) return drawPaper(asked.paper);
+  if ('artwork' in asked) return told(ArtworkError, () => ({ artwork: readArtwork(asked.artwork) }));
   throw new Error(`nobody computes that here: ${Object.keys(asked satisfies never).join()}`);
 }
 

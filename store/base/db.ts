@@ -194,12 +194,21 @@ export async function transaction<T>(work: (q: Query) => Promise<T>): Promise<T>
   }
 }
 
+/** A connection of the pool that is listened to from the very first: its end may lie in the packet that its beginning came in. */
+const connection = (lost: (error: Error) => void): Promise<pg.PoolClient> =>
+  new Promise((ready, failed) =>
+    pool().connect((error, client) => {
+      if (!client) return failed(error ?? new Error('no connection'));
+      client.on('error', lost);
+      ready(client);
+    }),
+  );
+
 async function whole<T>(here: Within, work: (q: Query) => Promise<T>): Promise<T> {
-  const client = await pool().connect().catch(rethrow);
   let broken: Error | undefined;
   // A connection in use is the pool's no longer: without a listener its loss would end the process.
   const lost = (error: Error) => (broken = error);
-  client.on('error', lost);
+  const client = await connection(lost).catch(rethrow);
   here.q = inTurn(client);
   try {
     await here.q.query('begin');

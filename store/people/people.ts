@@ -140,6 +140,8 @@ const carried = [
   'notice',
   'model_owner',
   'batch',
+  'job',
+  'own_blank',
 ] as const;
 /** Tables that show besides that somebody did something here. */
 const traces = [
@@ -158,6 +160,7 @@ const traces = [
   'vinyl_alias',
   'remark',
   'thanks',
+  'job_event',
 ] as const;
 
 /** Guests that made nothing and did not come back: they go, with their sessions. Answers how many. */
@@ -259,6 +262,9 @@ export async function erase(q: Query, id: string): Promise<void> {
     "update cutter set name = 'a cutter', retired_at = coalesce(retired_at, now()) where person_id = any($1)",
     "update blade set name = 'a blade' where person_id = any($1)",
     "update stock set note = '', gone_at = coalesce(gone_at, now()) where person_id = any($1)",
+    // Jobs and blanks are seen by nobody else; the cuts they made stay.
+    'delete from job where person_id = any($1)',
+    'delete from own_blank where person_id = any($1)',
     'update source set content = null where brought_by = any($1)',
     `delete from import where person_id = any($1) and not exists (select 1 from vinyl where import_id = import.id)
        and not exists (select 1 from setting where import_id = import.id)`,
@@ -305,6 +311,8 @@ const owned = {
   imports: "import where person_id = $1 and state = 'seen'",
   models: 'model_owner where person_id = $1',
   types: 'vinyl_type where person_id = $1',
+  jobs: 'job where person_id = $1',
+  blanks: 'own_blank where person_id = $1 and away_at is null',
 } as const;
 export const countOwned = async (q: Query, personId: string, kind: keyof typeof owned) =>
   (await one<{ n: number }>(q, `select count(*)::int as n from ${owned[kind]}`, [personId]))!.n;

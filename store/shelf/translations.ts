@@ -167,23 +167,26 @@ export const insertTranslations = (q: Query, fitId: number, cutterId: string, ro
      on conflict (cutter_id, vinyl_id, fit_id) do update set basis = excluded.basis, result = excluded.result`,
     [fitId, cutterId, JSON.stringify(rows)],
   );
-export const translationOf = (q: Query, fitId: number, cutterId: string, vinylId: string) =>
-  one<TranslationRow>(
+/** What the newest fit says of some vinyls: in the terms of one cutter, if one is named, and where they fall into camps. */
+export const saidOf = (q: Query, wanted: Wanted, cutterId: string | null, vinylIds: readonly string[]) =>
+  one<{
+    fit_id: number;
+    input_hash: Buffer;
+    /** Whether this fit was ever translated to the cutter. */
+    translated: boolean;
+    translations: TranslationRow[];
+    splits: { vinyl_id: string; result: SplitRow }[];
+  }>(
     q,
-    'select vinyl_id, basis, result, crafters, models, fit_id from translation where fit_id = $1 and cutter_id = $2 and vinyl_id = $3',
-    [fitId, cutterId, vinylId],
-  );
-export const translationsOf = (q: Query, fitId: number, cutterId: string, vinylIds: readonly string[]) =>
-  many<TranslationRow>(
-    q,
-    `select vinyl_id, basis, result, crafters, models, fit_id from translation where fit_id = $1 and cutter_id = $2 and vinyl_id = any($3)`,
-    [fitId, cutterId, vinylIds],
-  );
-export const isTranslated = (q: Query, fitId: number, cutterId: string) =>
-  one<{ found: boolean }>(
-    q,
-    'select exists (select 1 from translation where fit_id = $1 and cutter_id = $2) as found',
-    [fitId, cutterId],
+    `with fit as (select id, input_hash from shelf_fit where wanted = $1 order by made_at desc, id desc limit 1)
+     select fit.id as fit_id, fit.input_hash,
+        exists (select 1 from translation where fit_id = fit.id and cutter_id = $2) as translated,
+        coalesce((select jsonb_agg(to_jsonb(t)) from (select vinyl_id, basis, result, crafters, models, fit_id from translation
+          where fit_id = fit.id and cutter_id = $2 and vinyl_id = any($3::uuid[])) t), '[]') as translations,
+        coalesce((select jsonb_agg(to_jsonb(s)) from (select vinyl_id, result from split
+          where fit_id = fit.id and vinyl_id = any($3::uuid[])) s), '[]') as splits
+       from fit`,
+    [wanted, cutterId, vinylIds],
   );
 /** Vinyls somebody shared something about. */
 export const vinylsOfFit = (q: Query, ids: readonly string[]) =>
@@ -206,12 +209,6 @@ export const insertSplits = (q: Query, fitId: number, splits: { vinyl: string; r
     `insert into split (fit_id, vinyl_id, result) select $1, x.vinyl, x.result from jsonb_to_recordset($2::jsonb) as x(vinyl uuid, result jsonb)
      on conflict (fit_id, vinyl_id) do nothing`,
     [fitId, JSON.stringify(splits)],
-  );
-export const splitsOf = (q: Query, fitId: number, vinylIds: readonly string[]) =>
-  many<{ vinyl_id: string; result: SplitRow }>(
-    q,
-    'select vinyl_id, result from split where fit_id = $1 and vinyl_id = any($2)',
-    [fitId, vinylIds],
   );
 export const insertPlaces = (q: Query, fitId: number, places: { card: string; off: number }[]) =>
   q.query(

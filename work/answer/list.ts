@@ -1,14 +1,14 @@
 import { strengthAxis, type Setting } from '#core/controls/index.ts';
-import { wantedOfType, type VinylTypeKey } from '#core/vinyls/index.ts';
+import type { VinylTypeKey } from '#core/vinyls/index.ts';
 import type { Translated } from '#core/transfer/index.ts';
 import { shownFit, type ShownFit } from '#core/window/index.ts';
 import { db } from '#store/base/db.ts';
 import * as store from '#store/vinyls/vinyls.ts';
+import type { Wanted } from '#store/coupons/coupons.ts';
 import { type Person, NOBODY } from '#work/people/person.ts';
 import { inTermsOf, wearOf } from '#work/coupons/evidence.ts';
 import { refreshReading, typeReading } from '#work/coupons/readings.ts';
-import { splitsOnBench } from '#work/shelf/onBench.ts';
-import { translationsFor } from '#work/shelf/translate.ts';
+import { shelfOnBench } from '#work/shelf/onBench.ts';
 import type { Bench } from '#work/workshop/bench.ts';
 import { answerFor, small, type Answer, type From, type Split } from '#core/answer/index.ts';
 import { type Named, foundIds, throughTypes, named } from '#work/vinyls/vinyls.ts';
@@ -61,9 +61,8 @@ export async function vinylRows(
     ids,
     throughTypes,
   );
-  const [translated, split, again, kept] = await Promise.all([
-    translatedRows(bench, rows),
-    splitRows(bench, rows),
+  const [{ translated, split }, again, kept] = await Promise.all([
+    shelfRows(bench, rows),
     bench && person ? readAgain(person.id, bench, rows, patience) : new Map<string, ShownFit>(),
     keptRows(bench, rows),
   ]);
@@ -174,33 +173,21 @@ async function typesInTime(
   return new Map(found);
 }
 
-/** Both ways of wanting, each for the rows whose type wants it so. */
-const byWanted = (rows: readonly { id: string; type: string }[]) =>
-  (['clean', 'through'] as const).map((wanted) => ({
-    wanted,
-    ids: rows.filter((r) => wantedOfType(r.type as VinylTypeKey) === wanted).map((r) => r.id),
-  }));
-
-/** The camps that vinyls fall into. */
-async function splitRows(bench: Bench | undefined, rows: readonly { id: string; type: string }[]) {
-  const found = new Map<string, Split>();
+/**
+ * What others on other cutters found, in the terms of the cutter on the bench (what only the type says is left out), and the camps
+ * that vinyls fall into.
+ */
+async function shelfRows(bench: Bench | undefined, rows: readonly { id: string; wanted: Wanted }[]) {
+  const translated = new Map<string, Translated>();
+  const split = new Map<string, Split>();
   await Promise.all(
-    byWanted(rows).map(async ({ wanted, ids }) => {
-      if (ids.length > 0) for (const [id, split] of await splitsOnBench(bench, ids, wanted)) found.set(id, split);
+    (['clean', 'through'] as const).map(async (wanted) => {
+      const ids = rows.filter((r) => r.wanted === wanted).map((r) => r.id);
+      const said = await shelfOnBench(bench, ids, wanted);
+      for (const [id, { result }] of said.translations)
+        if (result && result.basis !== 'type') translated.set(id, result);
+      for (const [id, camps] of said.splits) split.set(id, camps);
     }),
   );
-  return found;
-}
-
-/** What others on other cutters found, in the terms of the cutter on the bench; what only the type says is left out. */
-async function translatedRows(bench: Bench | undefined, rows: readonly { id: string; type: string }[]) {
-  const found = new Map<string, Translated>();
-  if (!bench) return found;
-  await Promise.all(
-    byWanted(rows).map(async ({ wanted, ids }) => {
-      for (const [id, row] of await translationsFor(bench, ids, wanted))
-        if (row.result && row.result.basis !== 'type') found.set(id, row.result);
-    }),
-  );
-  return found;
+  return { translated, split };
 }

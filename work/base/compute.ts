@@ -1,5 +1,6 @@
 import { resolve } from 'node:path';
 import { Piscina } from 'piscina';
+import type { Artwork } from '#core/artwork/index.ts';
 import type { CutterModel } from '#core/controls/index.ts';
 import type { Judged, JudgeInput, seeTable } from '#core/tables/index.ts';
 import type { Evenness, EvennessQuestion } from '#core/evenness/index.ts';
@@ -97,6 +98,13 @@ export async function tableOnThread(
 
 /** Judges every row of a table. @param ready whether what is new is made ready to be added */
 export const judgeOnThread = (input: JudgeInput, ready: boolean): Promise<Judged> => aside({ judge: { input, ready } });
+
+/** Reads a drawing, off the event loop: joining shapes and looking for narrow places takes seconds. @throws Invalid at "file" */
+export async function artworkOnThread(svg: string): Promise<Artwork> {
+  const answer = await aside<{ artwork: Artwork } | { wrong: string }>({ artwork: svg });
+  if ('wrong' in answer) throw new Invalid({ file: `${answer.wrong}.` });
+  return answer.artwork;
+}
 
 /** Draws a paper from what it says: fonts, layout and codes of four hundred rows take seconds. */
 export const paperOnThread = async (definition: object): Promise<Uint8Array> => aside({ paper: definition });

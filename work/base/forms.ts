@@ -13,3 +13,9 @@ export function read<S extends z.ZodType>(schema: S, form: FormData | Record<str
 
 /** An id that a form may leave empty. */
 export const optionalId = z.union([z.uuid(), z.literal('').transform(() => undefined)]).optional();
+
+/** A box that was ticked, or was not. */
+export const ticked = z
+  .literal('yes')
+  .optional()
+  .transform((v) => v === 'yes');

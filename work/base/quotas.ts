@@ -45,6 +45,8 @@ export const quotas = {
       imports: 5,
       models: 5,
       types: 20,
+      jobs: 60,
+      blanks: 30,
     },
     account: {
       vinyls: 60_000,
@@ -56,6 +58,8 @@ export const quotas = {
       imports: 20,
       models: 40,
       types: 60,
+      jobs: 2_000,
+      blanks: 200,
     },
   },
   /** Searches, questions of programs and packs of one asker in a minute: typing asks at every stroke, programs by themselves. */

@@ -21,7 +21,7 @@ const WAITS_DAYS = 7;
 const madeAt = (id: string): number => parseInt(id.replaceAll('-', '').slice(0, 12), 16);
 
 /** An event about something that is not there: it waits a while, then it is refused for good. */
-const notYet = (id: string, why: string): Outcome =>
+export const notYet = (id: string, why: string): Outcome =>
   Date.now() - madeAt(id) < WAITS_DAYS * 86_400_000 ? { id, outcome: 'later' } : { id, outcome: 'refused', why };
 
 async function storeEvent(person: Person, event: BenchEvent): Promise<Outcome> {

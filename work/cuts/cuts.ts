@@ -22,7 +22,7 @@ import { db, transaction, type Query } from '#store/base/db.ts';
 import * as store from '#store/cuts/cuts.ts';
 import * as workshopStore from '#store/workshop/workshop.ts';
 import { Invalid, NotFound } from '#work/base/errors.ts';
-import { optionalId, read } from '#work/base/forms.ts';
+import { optionalId, read, ticked } from '#work/base/forms.ts';
 import type { Person } from '#work/people/person.ts';
 import { can } from '#work/people/permissions.ts';
 import { wantedForm } from '#work/coupons/controls.ts';
@@ -32,6 +32,19 @@ import type { Bench } from '#work/workshop/bench.ts';
 import * as eventStore from '#store/coupons/events.ts';
 import { owned } from '#work/people/owned.ts';
 
+/** A whole setting as a form carries it. */
+export const settingField = z
+  .string()
+  .max(2000)
+  .transform((s, context) => {
+    try {
+      return settingSchema.parse(JSON.parse(s));
+    } catch {
+      context.addIssue({ code: 'custom', message: 'That is no setting.' });
+      return z.NEVER;
+    }
+  });
+
 const cutForm = z.object({
   cut: z.uuid({ version: 'v7' }),
   vinyl: z.uuid(),
@@ -39,21 +52,8 @@ const cutForm = z.object({
   cutter: z.uuid(),
   wanted: wantedForm,
   /** Whether a test mark was cut in the margin. */
-  witness: z
-    .literal('yes')
-    .optional()
-    .transform((v) => v === 'yes'),
-  setting: z
-    .string()
-    .max(2000)
-    .transform((s, context) => {
-      try {
-        return settingSchema.parse(JSON.parse(s));
-      } catch {
-        context.addIssue({ code: 'custom', message: 'That is no setting.' });
-        return z.NEVER;
-      }
-    }),
+  witness: ticked,
+  setting: settingField,
 });
 
 /** An id for a cut that is about to be reported: sent along, so that a repeated tap is no second cut. */
@@ -107,7 +107,13 @@ export async function reportCut(person: Person, bench: Bench, form: FormData, cr
 }
 
 /** The cells of the test mark, beside the one cell of the cut. */
-async function insertMarks(q: Query, cutId: string, model: CutterModel, setting: Setting, vinyl: Vinyl): Promise<void> {
+export async function insertMarks(
+  q: Query,
+  cutId: string,
+  model: CutterModel,
+  setting: Setting,
+  vinyl: Vinyl,
+): Promise<void> {
   const { marks, sheet } = layWitness(model, setting, vinyl.behaviour.cutFrom);
   for (const { number, setting: at } of marks)
     await coupons.insertCell(q, {

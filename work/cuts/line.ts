@@ -2,7 +2,7 @@ import { hostname } from 'node:os';
 import { v5 as uuidv5, v7 as uuidv7 } from 'uuid';
 import { z } from 'zod';
 import { limitsOf, strengthAxis, type CutterModel } from '#core/controls/index.ts';
-import { hpglComment, hpglOfPiece, piecesOf } from '#core/cutfile/index.ts';
+import { hpglComment, hpglOfPiece, piecesOf, type CutPiece } from '#core/cutfile/index.ts';
 import * as coupons from '#store/coupons/coupons.ts';
 import { afterCommit, alreadyThere, db, transaction } from '#store/base/db.ts';
 import * as store from '#store/cuts/line.ts';
@@ -11,6 +11,7 @@ import { devices, devicesFor, type Device } from './deviceList.ts';
 import { Invalid, NotFound } from '#work/base/errors.ts';
 import { read } from '#work/base/forms.ts';
 import { HpglLine, lineDefaults, LineError } from './hpglLine.ts';
+import { keepPicture } from './pictures.ts';
 import { log } from '#work/base/log.ts';
 import type { Person } from '#work/people/person.ts';
 import * as eventStore from '#store/coupons/events.ts';
@@ -23,7 +24,7 @@ const DRIVER = `${hostname()}:${process.pid}`;
 const BEAT = { every: 5, gone: 30 };
 
 /** The device that server-side cut events name: the line, not a person's browser. */
-const LINE_DEVICE = '6f6a9a0e-56f3-4a6e-8c1f-0c8d3a6a7b10';
+export const LINE_DEVICE = '6f6a9a0e-56f3-4a6e-8c1f-0c8d3a6a7b10';
 
 const sendForm = z.object({
   device: z.string().max(60),
@@ -55,7 +56,19 @@ export type LineView = {
 /** What the line to a cutter has to say about a coupon. */
 export async function lineOf(person: Person | undefined, couponId: string): Promise<LineView> {
   const { model } = await couponModel(person, couponId);
-  const [run, doubtful] = await Promise.all([store.latestRun(db(), couponId), coupons.doubtfulCells(db(), couponId)]);
+  return lineOfCut(person, couponId, model);
+}
+
+/** What the line to a cutter has to say about a cut that is the person's own; only which cutters there are where nothing was cut yet. */
+export async function lineOfCut(
+  person: Person | undefined,
+  cutId: string | undefined,
+  model: CutterModel,
+): Promise<LineView> {
+  const [run, doubtful] =
+    cutId === undefined
+      ? [undefined, []]
+      : await Promise.all([store.latestRun(db(), cutId), coupons.doubtfulCells(db(), cutId)]);
   const cells = run ? await store.runCells(db(), run.id) : [];
   const device = run && devices().find((d) => d.key === run.device);
   return {
@@ -79,6 +92,16 @@ export async function lineOf(person: Person | undefined, couponId: string): Prom
   };
 }
 
+/** What goes to a cutter: cells of one cut, and what is drawn for each of them. */
+export type Sent = {
+  cutId: string;
+  vinylId: string;
+  model: CutterModel;
+  cells: coupons.CellRow[];
+  /** What is cut of a cell: its lines, the height of the sheet they lie on, and their length, µm. */
+  drawn: (cell: coupons.CellRow) => { piece: CutPiece; height: number; lengthUm: number };
+};
+
 /**
  * Sends cells of a coupon to a cutter. What is to be cut is written down first; a pass that was cut, or may have been, by line
  * or by hand, is never sent again. Answers at once: the cutting goes on in the background, and the page looks at its state.
@@ -86,13 +109,27 @@ export async function lineOf(person: Person | undefined, couponId: string): Prom
  * @throws Invalid when the cutter is not on the administrator's list, is at work, or a cell is cut already
  */
 export async function sendToCutter(person: Person, couponId: string, form: FormData): Promise<void> {
-  const input = read(sendForm, form);
   const { row, model } = await couponModel(person, couponId, 'change');
-  const device = devicesFor(person, model.key).find((d) => d.key === input.device);
+  const cells = await coupons.cellsOf(db(), couponId);
+  await sendCells(person, read(sendForm, form), {
+    cutId: couponId,
+    vinylId: row.vinyl_id,
+    model,
+    cells,
+    drawn: (cell) => {
+      const { pieces, height } = piecesOf(row.sheet, model, cell.number);
+      return { piece: pieces[0]!, height, lengthUm: row.sheet.cells.find((c) => c.number === cell.number)!.length };
+    },
+  });
+}
+
+/** Sends cells of a cut to a cutter, see `sendToCutter`. The cut is the person's own. */
+export async function sendCells(person: Person, input: z.infer<typeof sendForm>, sent: Sent): Promise<void> {
+  const device = devicesFor(person, sent.model.key).find((d) => d.key === input.device);
   if (!device) throw new Invalid({ form: 'That cutter is not on this server’s list, or not for you.' });
-  const [cells, runs] = await Promise.all([coupons.cellsOf(db(), couponId), eventStore.passesRun(db(), couponId)]);
+  const runs = await eventStore.passesRun(db(), sent.cutId);
   const chosen = input.cells.map((number) => {
-    const cell = cells.find((c) => c.number === number);
+    const cell = sent.cells.find((c) => c.number === number);
     if (!cell) throw new NotFound('No such cell.');
     const done = runs.find((r) => r.cell_id === cell.id)?.passes ?? 0;
     if (done >= input.pass)
@@ -102,7 +139,13 @@ export async function sendToCutter(person: Person, couponId: string, form: FormD
   const runId = uuidv7();
   try {
     await transaction(async (q) => {
-      await store.insertRun(q, { id: runId, cutId: couponId, personId: person.id, device: device.key, driver: DRIVER });
+      await store.insertRun(q, {
+        id: runId,
+        cutId: sent.cutId,
+        personId: person.id,
+        device: device.key,
+        driver: DRIVER,
+      });
       for (const { cell, passes } of chosen)
         for (const pass of passes) await store.insertRunCell(q, { runId, cellId: cell.id, pass, number: cell.number });
     });
@@ -120,7 +163,7 @@ export async function sendToCutter(person: Person, couponId: string, form: FormD
   await afterCommit(() => {
     driving.add(runId);
     const beating = setInterval(() => void store.beat(db(), runId).catch(() => undefined), BEAT.every * 1000);
-    void drive(person.id, runId, device, row, model, cells)
+    void drive(person.id, runId, device, sent)
       .catch((error: Error) => log.warn({ event: 'run broke off', run: runId }, error.message))
       .finally(() => {
         clearInterval(beating);
@@ -130,31 +173,24 @@ export async function sendToCutter(person: Person, couponId: string, form: FormD
 }
 
 /** Cuts what a run has waiting, cell by cell. The state of each is committed before its bytes leave and after the answer. */
-async function drive(
-  personId: string,
-  runId: string,
-  device: Device,
-  row: coupons.CouponRow,
-  model: CutterModel,
-  cells: coupons.CellRow[],
-): Promise<void> {
+async function drive(personId: string, runId: string, device: Device, sent: Sent): Promise<void> {
   let line: HpglLine | undefined;
   let trouble: string | null = null;
   try {
     line = await HpglLine.open(device.host, device.port);
     await line.ready();
     for (const waiting of await store.runCells(db(), runId)) {
-      const cell = cells.find((c) => c.id === waiting.cell_id)!;
-      const drawing = piecesOf(row.sheet, model, cell.number);
+      const cell = sent.cells.find((c) => c.id === waiting.cell_id)!;
+      const { piece, height, lengthUm } = sent.drawn(cell);
       const hpgl = [
         'IN;PA;SP1;',
-        hpglComment(`versipel cell=${cell.id} pass=${waiting.pass} vinyl=${row.vinyl_id}${handOf(model, cell)}`),
+        hpglComment(`versipel cell=${cell.id} pass=${waiting.pass} vinyl=${sent.vinylId}${handOf(sent.model, cell)}`),
         // One pass at a time: a second one is sent as a second.
-        hpglOfPiece({ ...drawing.pieces[0]!, passes: 1 }, drawing.height),
+        hpglOfPiece({ ...piece, passes: 1 }, height),
       ].join('\n');
       const place = { runId, cellId: cell.id, pass: waiting.pass };
       if (!(await store.moveCell(db(), place, 'waiting', 'sending'))) continue;
-      const complaint = await line.cut(hpgl, cutMs(row.sheet.cells.find((c) => c.number === cell.number)!.length));
+      const complaint = await line.cut(hpgl, cutMs(lengthUm));
       if (complaint) {
         await store.moveCell(db(), place, 'sending', 'unclear', complaint);
         trouble = complaint;
@@ -211,10 +247,15 @@ const settleForm = z.object({
 
 /** What a person saw on the mat of a pass that was unclear. */
 export async function settleCell(person: Person, couponId: string, form: FormData): Promise<void> {
-  const input = read(settleForm, form);
   await couponModel(person, couponId, 'change');
+  await settleCut(person, couponId, form);
+}
+
+/** The same of any cut that is the person's own. */
+export async function settleCut(person: Person, cutId: string, form: FormData): Promise<void> {
+  const input = read(settleForm, form);
   const run = await store.runById(db(), input.run);
-  if (!run || run.cut_id !== couponId) throw new NotFound('No such run.');
+  if (!run || run.cut_id !== cutId) throw new NotFound('No such run.');
   const place = { runId: input.run, cellId: input.cell, pass: input.pass };
   const moved =
     input.seen === 'cut'
@@ -252,27 +293,4 @@ export async function settleAfterCrash(): Promise<number> {
   const open = (await store.openRuns(db(), BEAT.gone)).filter((run) => !driving.has(run.id) && isGone(run));
   for (const run of open) await store.endRun(db(), run.id, 'The server stopped while this was being cut.');
   return open.length;
-}
-
-/** Keeps what a simulated cutter shows of a cell. A picture is a help, no proof: without one everything goes on. */
-async function keepPicture(device: Device, cellId: string, pass: number): Promise<void> {
-  if (!device.camera) return;
-  try {
-    const answer = await fetch(`${device.camera}/cells/${cellId}.svg`, { signal: AbortSignal.timeout(3_000) });
-    if (answer.ok) await store.insertPicture(db(), cellId, pass, await answer.text());
-  } catch {
-    // No camera, no picture.
-  }
-}
-
-/** What a cell looked like after weeding, as a simulated cutter showed it; undefined where there is no picture. */
-export async function cellPicture(
-  person: Person | undefined,
-  couponId: string,
-  number: number,
-  pass: number,
-): Promise<string | undefined> {
-  await couponModel(person, couponId);
-  if (![number, pass].every((n) => Number.isInteger(n) && n > 0 && n < 1000)) return undefined;
-  return (await store.pictureOf(db(), couponId, number, pass))?.svg;
 }

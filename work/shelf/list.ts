@@ -9,7 +9,7 @@ import { db } from '#store/base/db.ts';
 import * as shelfStore from '#store/shelf/translations.ts';
 import type { Person } from '#work/people/person.ts';
 import { searchWords } from '#work/base/searchWords.ts';
-import { shelfNow, translationsFor } from './translate.ts';
+import { saidByShelf } from './translate.ts';
 import type { Bench } from '#work/workshop/bench.ts';
 import { homeOf } from './cards.ts';
 
@@ -119,17 +119,14 @@ async function placesOnBench(
   vinyls: readonly string[],
   cards: readonly string[],
 ) {
-  const fit = bench && (await shelfNow(wanted));
   const translated = new Map<string, Translated>();
-  if (!bench || !fit) return { translated, off: new Map<string, number>(), split: new Set<string>() };
-  for (const [id, row] of await translationsFor(bench, vinyls, wanted)) if (row.result) translated.set(id, row.result);
-  const [places, splits] = await Promise.all([
-    shelfStore.placesOf(db(), fit.id, cards),
-    shelfStore.splitsOf(db(), fit.id, vinyls),
-  ]);
+  if (!bench) return { translated, off: new Map<string, number>(), split: new Set<string>() };
+  const said = await saidByShelf(bench, vinyls, wanted);
+  for (const [id, row] of said.translations) if (row.result) translated.set(id, row.result);
+  const places = said.fit === undefined ? [] : await shelfStore.placesOf(db(), said.fit, cards);
   return {
     translated,
     off: new Map(places.map((p) => [p.card_id, p.off])),
-    split: new Set(splits.map((s) => s.vinyl_id)),
+    split: new Set(said.splits.keys()),
   };
 }

@@ -6,7 +6,7 @@ import type { Wanted } from '#store/coupons/coupons.ts';
 import { db } from '#store/base/db.ts';
 import * as shelfStore from '#store/shelf/translations.ts';
 import type { Split } from '#core/answer/index.ts';
-import { shelfNow, translationFor, translationsFor } from './translate.ts';
+import { saidByShelf, translationFor, type TranslationRow } from './translate.ts';
 import type { Bench } from '#work/workshop/bench.ts';
 
 /** A card's number on the cutter on the bench: where it comes from, how sure it is. */
@@ -43,45 +43,36 @@ export async function translatedOnBench(
   };
 }
 
-/** The camps that the settings of some vinyls fall into, with the number of each on the cutter on the bench. */
-export async function splitsOnBench(
+/** What others found for some vinyls on the cutter on the bench, and the camps their settings fall into, with the number of each. */
+export async function shelfOnBench(
   bench: Bench | undefined,
   vinylIds: readonly string[],
   wanted: Wanted,
-): Promise<Map<string, Split>> {
-  const fit = await shelfNow(wanted);
-  const rows = fit ? await shelfStore.splitsOf(db(), fit.id, vinylIds) : [];
-  if (rows.length === 0) return new Map();
-  const said =
-    bench &&
-    (await translationsFor(
-      bench,
-      rows.map((r) => r.vinyl_id),
-      wanted,
-    ));
-  const mine = bench && shelfModel(bench.cutter.model, startingSetting(bench.cutter.model));
-  return new Map(
-    rows.map(({ vinyl_id, result: { by, camps } }) => {
-      const here = said?.get(vinyl_id)?.result;
-      return [
-        vinyl_id,
-        {
-          by,
-          camps: camps.map((c) => ({
-            people: c.people,
-            settings: c.settings,
-            values: c.values.map((v) => (by === 'model' ? modelWord(v) : v)),
-            number: bench && here ? placeBeside(bench.cutter.model, here, c.off) : undefined,
-            here: by === 'model' && mine !== undefined && c.values.includes(mine),
-          })),
-        },
-      ];
-    }),
-  );
+): Promise<{ translations: Map<string, TranslationRow>; splits: Map<string, Split> }> {
+  const { translations, splits } = await saidByShelf(bench, vinylIds, wanted);
+  const mine =
+    bench && splits.size > 0 ? shelfModel(bench.cutter.model, startingSetting(bench.cutter.model)) : undefined;
+  const onBench = ([vinyl, { by, camps }]: [string, shelfStore.SplitRow]): [string, Split] => {
+    const here = translations.get(vinyl)?.result;
+    return [
+      vinyl,
+      {
+        by,
+        camps: camps.map((c) => ({
+          people: c.people,
+          settings: c.settings,
+          values: c.values.map((v) => (by === 'model' ? modelWord(v) : v)),
+          number: bench && here ? placeBeside(bench.cutter.model, here, c.off) : undefined,
+          here: by === 'model' && mine !== undefined && c.values.includes(mine),
+        })),
+      },
+    ];
+  };
+  return { translations, splits: new Map([...splits].map(onBench)) };
 }
 
 /** The camps of one vinyl. */
 export const splitOnBench = async (bench: Bench | undefined, vinylId: string, wanted: Wanted) =>
-  (await splitsOnBench(bench, [vinylId], wanted)).get(vinylId);
+  (await shelfOnBench(bench, [vinylId], wanted)).splits.get(vinylId);
 /** "marlow-24@1 2 passes" as it is said: the key is its name in small letters. */
 const modelWord = (id: string) => id.replace(/@\d+/, '').replace(/-/g, ' ');

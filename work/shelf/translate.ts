@@ -207,44 +207,46 @@ async function translateAll(fitId: number, hash: Buffer, input: Shelved, wanted:
   );
 }
 
-/** The fit that is shown now; undefined where nobody shared anything. */
-export const shelfNow = (wanted: Wanted): Promise<store.FitRow | undefined> => store.newestFit(db(), wanted);
-
 const onCutter = (bench: Bench): OnCutter => ({ ...bench.cutter, blade: bench.blade?.id });
 
-/** The fit that serves, with its translations for a cutter made where they are missing. */
-async function fitFor(bench: Bench, wanted: Wanted): Promise<store.FitRow | undefined> {
-  const fit = await store.newestFit(db(), wanted);
-  if (!fit) return undefined;
-  if (!(await store.isTranslated(db(), fit.id, bench.cutter.id))?.found) {
-    const { input } = (await store.fitInput(db(), fit.id))!;
-    await translateAll(fit.id, fit.input_hash, input, wanted, onCutter(bench));
+export type TranslationRow = store.TranslationRow;
+type SaidByShelf = {
+  /** The fit that says so; none where nobody shared anything. */
+  fit: number | undefined;
+  translations: Map<string, TranslationRow>;
+  splits: Map<string, store.SplitRow>;
+};
+
+/**
+ * What others found for some vinyls: in the terms of the cutter on the bench, and the camps they fall into. What nobody shared
+ * anything about is left out. Reads one row, but for a cutter that was never translated to: that is done here, once.
+ */
+export async function saidByShelf(
+  bench: Bench | undefined,
+  vinylIds: readonly string[],
+  wanted: Wanted,
+): Promise<SaidByShelf> {
+  if (vinylIds.length === 0) return { fit: undefined, translations: new Map(), splits: new Map() };
+  const read = () => store.saidOf(db(), wanted, bench?.cutter.id ?? null, vinylIds);
+  let said = await read();
+  if (said && bench && !said.translated) {
+    const { input } = (await store.fitInput(db(), said.fit_id))!;
+    await translateAll(said.fit_id, said.input_hash, input, wanted, onCutter(bench));
+    said = await read();
   }
-  return fit;
+  return {
+    fit: said?.fit_id,
+    translations: new Map(said?.translations.map((r) => [r.vinyl_id, r])),
+    splits: new Map(said?.splits.map((r) => [r.vinyl_id, r.result])),
+  };
 }
 
-export type TranslationRow = store.TranslationRow;
-
 /** What others found for a vinyl, in the terms of the cutter on the bench. Undefined where nobody shared anything about it. */
-export async function translationFor(
+export const translationFor = async (
   bench: Bench,
   vinylId: string,
   wanted: Wanted,
-): Promise<TranslationRow | undefined> {
-  const fit = await fitFor(bench, wanted);
-  return fit && store.translationOf(db(), fit.id, bench.cutter.id, vinylId);
-}
-
-/** The same for many vinyls: reads rows only, but for a cutter that was never translated to. */
-export async function translationsFor(
-  bench: Bench,
-  vinylIds: readonly string[],
-  wanted: Wanted,
-): Promise<Map<string, TranslationRow>> {
-  const fit = vinylIds.length > 0 ? await fitFor(bench, wanted) : undefined;
-  if (!fit) return new Map();
-  return new Map((await store.translationsOf(db(), fit.id, bench.cutter.id, vinylIds)).map((r) => [r.vinyl_id, r]));
-}
+): Promise<TranslationRow | undefined> => (await saidByShelf(bench, [vinylId], wanted)).translations.get(vinylId);
 
 /** The same for a cutter of one's own, with the names of what is spoken of. */
 export async function againstOthersOf(

@@ -53,6 +53,13 @@ export async function layMat(person: Person, id: string): Promise<void> {
   if (!(await store.layMat(db(), person.id, id === '' ? null : ownMat(id)))) throw new NotFound('No such mat.');
 }
 
+/** A 12 in mat, where nobody has said which one lies under. */
+const USUAL_WIDTH = 304_800;
+
+/** How wide the mat on the bench is, µm. */
+export const matWidthOf = async (person: Person | undefined): Promise<number> =>
+  (person && (await store.matsOf(db(), person.id)).find((m) => m.in_use)?.width_um) ?? USUAL_WIDTH;
+
 export const matById = (person: Person, id: string): Promise<store.OwnMat> =>
   owned(person, 'change', 'mat', id, (it) => store.matById(db(), it));
 

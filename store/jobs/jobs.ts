@@ -1,0 +1,236 @@
+import type { Artwork } from '#core/artwork/index.ts';
+import type { JobBlank, JobEvent, Plan } from '#core/job/index.ts';
+import { many, one, type Query } from '#store/base/db.ts';
+
+export type JobRow = {
+  id: string;
+  person_id: string;
+  name: string;
+  made_at: Date;
+  archived_at: Date | null;
+};
+
+export const insertJob = (q: Query, j: { id: string; personId: string; name: string }) =>
+  q.query('insert into job (id, person_id, name) values ($1, $2, $3)', [j.id, j.personId, j.name]);
+export const jobById = (q: Query, id: string) =>
+  one<JobRow>(q, 'select id, person_id, name, made_at, archived_at from job where id = $1', [id]);
+/** Locks a job, so that two devices do not write the same revision. */
+export const lockJob = (q: Query, id: string) => q.query('select 1 from job where id = $1 for update', [id]);
+export const renameJob = (q: Query, id: string, name: string) =>
+  q.query('update job set name = $2 where id = $1', [id, name]);
+export const archiveJob = (q: Query, id: string, away: boolean) =>
+  q.query('update job set archived_at = case when $2 then now() end where id = $1', [id, away]);
+
+/** Jobs of a person, the one last worked at first. */
+export const jobsOf = (q: Query, personId: string, limit: number, archived: boolean) =>
+  many<JobRow & { touched_at: Date }>(
+    q,
+    `select j.id, j.person_id, j.name, j.made_at, j.archived_at,
+        greatest(j.made_at, (select max(p.made_at) from job_plan p where p.job_id = j.id), (select max(e.taken_at) from job_event e where e.job_id = j.id)) as touched_at
+       from job j where j.person_id = $1 and (j.archived_at is not null) = $3 order by touched_at desc limit $2`,
+    [personId, limit, archived],
+  );
+/** The plan that holds of each job: its revision, and how wide the design was in every one up to it. */
+export type PlanRow = { job_id: string; rev: number; plan: Plan; widths: (number | null)[] };
+export const newestPlans = (q: Query, jobIds: readonly string[]) =>
+  many<PlanRow>(
+    q,
+    `select p.job_id, p.rev, p.plan,
+        (select jsonb_agg(w.plan #> '{design,widthUm}' order by w.rev) from job_plan w where w.job_id = p.job_id) as widths
+       from job_plan p
+      where p.job_id = any($1) and p.rev = (select max(m.rev) from job_plan m where m.job_id = p.job_id)`,
+    [jobIds],
+  );
+/** A plan as it was in one revision. */
+export const planAt = (q: Query, jobId: string, rev: number) =>
+  one<{ plan: Plan }>(q, 'select plan from job_plan where job_id = $1 and rev = $2', [jobId, rev]);
+export const insertPlan = (q: Query, jobId: string, rev: number, plan: Plan) =>
+  q.query('insert into job_plan (job_id, rev, plan) values ($1, $2, $3)', [jobId, rev, JSON.stringify(plan)]);
+
+type EventRow = {
+  id: string;
+  job_id: string;
+  step: string;
+  attempt: number;
+  rev: number;
+  kind: JobEvent['kind'];
+  body: object;
+  device_id: string;
+  device_at: Date;
+};
+export const eventsOf = async (q: Query, jobIds: readonly string[]): Promise<JobEvent[]> =>
+  (
+    await many<EventRow>(
+      q,
+      'select id, job_id, step, attempt, rev, kind, body, device_id, device_at from job_event where job_id = any($1) order by device_at, id',
+      [jobIds],
+    )
+  ).map(
+    (r) =>
+      ({
+        ...r.body,
+        id: r.id,
+        job: r.job_id,
+        step: r.step,
+        attempt: r.attempt,
+        rev: r.rev,
+        kind: r.kind,
+        device: r.device_id,
+        deviceAt: r.device_at.toISOString(),
+      }) as JobEvent,
+  );
+/** Adds an event; answers false when it was there already. */
+export const insertEvent = async (q: Query, personId: string, e: JobEvent) => {
+  const { id, job, step, attempt, rev, kind, device, deviceAt, ...body } = e;
+  return (
+    (
+      await q.query(
+        `insert into job_event (id, job_id, step, attempt, rev, kind, body, person_id, device_id, device_at)
+         values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10) on conflict (id) do nothing`,
+        [id, job, step, attempt, rev, kind, JSON.stringify(body), personId, device, deviceAt],
+      )
+    ).rowCount === 1
+  );
+};
+export const countEvents = async (q: Query, jobId: string) =>
+  (await one<{ n: number }>(q, 'select count(*)::int as n from job_event where job_id = $1', [jobId]))!.n;
+export const eventById = (q: Query, id: string) =>
+  one<{ id: string; job_id: string; kind: string }>(q, 'select id, job_id, kind from job_event where id = $1', [id]);
+
+// Cuts ------------------------------------------------------------------------------------------------------------------
+
+export type JobCutRow = {
+  part_id: string;
+  attempt: number;
+  job_id: string;
+  cut_id: string;
+  event_id: string;
+  width_um: number;
+  height_um: number;
+  undone: boolean;
+  cell_id: string;
+  wanted: 'clean' | 'through';
+};
+export const cutsOf = (q: Query, jobIds: readonly string[]) =>
+  many<JobCutRow>(
+    q,
+    `select j.part_id, j.attempt, j.job_id, j.cut_id, j.event_id, j.width_um, j.height_um, j.undone_at is not null as undone,
+        cell.id as cell_id, o.wanted
+       from job_cut j join cut on cut.id = j.cut_id join ordinary_cut o on o.cut_id = cut.id
+       join cell on cell.cut_id = cut.id and cell.number = 1
+      where j.job_id = any($1)`,
+    [jobIds],
+  );
+export const jobOfCut = (q: Query, cutId: string) =>
+  one<{ job_id: string; part_id: string; attempt: number }>(
+    q,
+    'select job_id, part_id, attempt from job_cut where cut_id = $1',
+    [cutId],
+  );
+export const insertJobCut = (
+  q: Query,
+  c: {
+    partId: string;
+    attempt: number;
+    jobId: string;
+    cutId: string;
+    eventId: string;
+    hash: Buffer;
+    widthUm: number;
+    heightUm: number;
+  },
+) =>
+  q.query(
+    `insert into job_cut (part_id, attempt, job_id, cut_id, event_id, geometry_hash, width_um, height_um)
+     values ($1, $2, $3, $4, $5, $6, $7, $8)`,
+    [c.partId, c.attempt, c.jobId, c.cutId, c.eventId, c.hash, c.widthUm, c.heightUm],
+  );
+/**
+ * Takes a cut back, or takes it as made again: it counts for nothing, the blade has not run those metres, and the film is whole.
+ * @returns false where it stood so already
+ */
+export async function undoCut(q: Query, cutId: string, undone: boolean): Promise<boolean> {
+  const changed = await q.query(
+    'update job_cut set undone_at = case when $2 then now() end where cut_id = $1 and (undone_at is null) = $2',
+    [cutId, undone],
+  );
+  if (changed.rowCount !== 1) return false;
+  await q.query('update cut set left_out_at = case when $2 then now() end where id = $1', [cutId, undone]);
+  await q.query('update stock_take set undone_at = case when $2 then now() end where cut_id = $1', [cutId, undone]);
+  await q.query(
+    `update blade_run r set run_um = greatest(0, r.run_um + $2 * x.um)
+       from (select n.blade_id, v.type, sum(ce.length_um * coalesce((select max(e.passes) from cell_cut_event e where e.cell_id = ce.id), 0))::bigint as um
+               from cut c join cell ce on ce.cut_id = c.id join mounting n on n.id = c.mounting_id join vinyl v on v.id = c.vinyl_id
+              where c.id = $1 group by 1, 2) x
+      where r.blade_id = x.blade_id and r.type = x.type`,
+    [cutId, undone ? -1 : 1],
+  );
+  return true;
+}
+/** Another event that says the same part was cut, and that nobody took back. */
+export const otherCutEvent = (q: Query, jobId: string, partId: string, attempt: number, except: string) =>
+  one<{ id: string }>(
+    q,
+    `select e.id from job_event e where e.job_id = $1 and e.kind = 'cut' and e.body ->> 'part' = $2 and e.attempt = $3 and e.id <> $4
+        and not exists (select 1 from job_event u where u.job_id = $1 and u.kind = 'undo' and u.body ->> 'event' = e.id::text)
+      order by e.id limit 1`,
+    [jobId, partId, attempt, except],
+  );
+/** The event that a cut now stands by. */
+export const setCutEvent = (q: Query, cutId: string, eventId: string) =>
+  q.query('update job_cut set event_id = $2 where cut_id = $1', [cutId, eventId]);
+/** Passes run over some cells. */
+export const passesOfCells = (q: Query, cells: readonly string[]) =>
+  many<{ cell_id: string; passes: number }>(
+    q,
+    'select cell_id, max(passes)::int as passes from cell_cut_event where cell_id = any($1) group by cell_id',
+    [cells],
+  );
+/** A mounting of a blade on a person's own cutter, now or before. */
+export const mountingOf = (q: Query, id: string, personId: string) =>
+  one<{ id: string; cutter_id: string; model_key: string; model_version: number }>(
+    q,
+    `select n.id, n.cutter_id, k.model_key, k.model_version from mounting n join cutter k on k.id = n.cutter_id
+      where n.id = $1 and k.person_id = $2`,
+    [id, personId],
+  );
+export const isGraded = async (q: Query, cellId: string) =>
+  (await one(
+    q,
+    `select 1 from grade_event e where e.cell_id = $1 and e.kind = 'grade'
+       and not exists (select 1 from grade_event x where x.cell_id = $1 and x.retracts = e.id) limit 1`,
+    [cellId],
+  )) !== undefined;
+
+// Drawings --------------------------------------------------------------------------------------------------------------
+
+export const insertArtwork = (q: Query, a: { hash: Buffer; bytes: Buffer; summary: Artwork; version: string }) =>
+  q.query(
+    `insert into artwork (hash, bytes, summary, version) values ($1, $2, $3, $4)
+     on conflict (hash) do update set summary = excluded.summary, version = excluded.version where artwork.version <> excluded.version`,
+    [a.hash, a.bytes, JSON.stringify(a.summary), a.version],
+  );
+export const artworkOf = (q: Query, hash: string) =>
+  one<{ summary: Artwork; version: string }>(q, `select summary, version from artwork where hash = decode($1, 'hex')`, [
+    hash,
+  ]);
+export const artworkBytes = (q: Query, hash: string) =>
+  one<{ bytes: Buffer }>(q, `select bytes from artwork where hash = decode($1, 'hex')`, [hash]);
+
+// Blanks ----------------------------------------------------------------------------------------------------------------
+
+export type OwnBlankRow = { id: string; person_id: string; name: string; blank: JobBlank; away: boolean };
+export const blanksOf = (q: Query, personId: string, limit: number) =>
+  many<OwnBlankRow>(
+    q,
+    `select id, person_id, name, blank, away_at is not null as away from own_blank
+      where person_id = $1 and away_at is null order by made_at desc limit $2`,
+    [personId, limit],
+  );
+export const insertBlank = (q: Query, b: { id: string; personId: string; name: string; blank: JobBlank }) =>
+  q.query('insert into own_blank (id, person_id, name, blank) values ($1, $2, $3, $4)', [
+    b.id,
+    b.personId,
+    b.name,
+    JSON.stringify(b.blank),
+  ]);

@@ -1,0 +1,155 @@
+import { v7 as uuidv7 } from 'uuid';
+import { z } from 'zod';
+import { atStrength, passesOf, type Setting } from '#core/controls/index.ts';
+import {
+  cutFileKinds,
+  cutFileType,
+  pieceAt,
+  writeDrawing,
+  type CutDrawing,
+  type CutFileKind,
+} from '#core/cutfile/index.ts';
+import { cutLength } from '#core/coupon/index.ts';
+import { cutId } from '#core/job/index.ts';
+import { wantedOfType } from '#core/vinyls/index.ts';
+import * as coupons from '#store/coupons/coupons.ts';
+import { db } from '#store/base/db.ts';
+import { vinylRows, type VinylRow } from '#work/answer/list.ts';
+import { Invalid, NotFound } from '#work/base/errors.ts';
+import { optionalId, read, ticked } from '#work/base/forms.ts';
+import { settingField } from '#work/cuts/cuts.ts';
+import { baseFor } from '#work/coupons/evidence.ts';
+import { LINE_DEVICE, sendCells, settleCut } from '#work/cuts/line.ts';
+import type { Person } from '#work/people/person.ts';
+import type { Bench } from '#work/workshop/bench.ts';
+import { takeJobEvent } from './events.ts';
+import { jobOf, partDrawing, toSet, type JobLayer, type JobView, type ToSet } from './view.ts';
+
+/** What the bench card says for a layer: the row with its strip and standing, and the whole setting. */
+export type LayerAnswer = { layer: string; row: VinylRow; toSet: ToSet | undefined };
+
+/** What to set for each layer of a job, on the cutter on the bench: the same number as on its bench card. */
+export async function answersFor(
+  person: Person,
+  bench: Bench | undefined,
+  job: Pick<JobView, 'layers'>,
+): Promise<LayerAnswer[]> {
+  const chosen = job.layers.filter((l) => l.vinyl);
+  if (!bench || chosen.length === 0) return [];
+  const rows = await vinylRows(person, bench, [...new Set(chosen.map((l) => l.vinyl!.id))]);
+  const answers = await Promise.all(
+    chosen.map(async (layer): Promise<LayerAnswer | undefined> => {
+      const row = rows.find((r) => r.id === layer.vinyl!.id);
+      if (!row) return undefined;
+      const { position } = row.answer;
+      const base = row.controls ?? (await baseFor(person.id, row.id, bench.cutter, wantedOfType(row.type)));
+      const { model } = bench.cutter;
+      return {
+        layer: layer.id,
+        row,
+        toSet: position === undefined ? undefined : toSet(model, atStrength(model, base, position)),
+      };
+    }),
+  );
+  return answers.filter((a) => a !== undefined);
+}
+
+/** A part as it is cut at a setting. */
+function drawingOf(job: JobView, layer: JobLayer, bench: Bench, setting: Setting): CutDrawing {
+  const { film, paths } = partDrawing(job.artwork!, layer.art, layer.vinyl!, job.plan, job.matWidthUm);
+  return { width: film.width, height: film.height, pieces: [pieceAt(1, job.name, paths, bench.cutter.model, setting)] };
+}
+
+const layerOfPart = (job: JobView, part: string): JobLayer => {
+  const layer = job.layers.find((l) => l.part === part);
+  if (!layer?.vinyl || !layer.film) throw new NotFound('No such part.');
+  return layer;
+};
+
+/** A part as a cut file, mirrored where its vinyl lies face down. @throws NotFound */
+export async function partFile(
+  person: Person | undefined,
+  bench: Bench | undefined,
+  jobId: string,
+  part: string,
+  asked: string,
+) {
+  const job = await jobOf(person, jobId);
+  const layer = layerOfPart(job, part);
+  const kind: CutFileKind | undefined = cutFileKinds.find((k) => k === asked);
+  if (!kind || !bench) throw new NotFound('No such file.');
+  const answer = (await answersFor(person!, bench, job)).find((a) => a.layer === layer.id);
+  const setting =
+    answer?.toSet?.setting ??
+    (await baseFor(person!.id, layer.vinyl!.id, bench.cutter, wantedOfType(layer.vinyl!.type)));
+  return {
+    name: `part.${kind}`,
+    type: cutFileType(kind),
+    body: writeDrawing(kind, drawingOf(job, layer, bench, setting)),
+  };
+}
+
+const sendForm = z.object({
+  device: z.string().max(60),
+  part: z.uuid(),
+  attempt: z.coerce.number().int().min(1).max(50),
+  rev: z.coerce.number().int().min(1),
+  stock: optionalId,
+  witness: ticked,
+  setting: settingField,
+  pass: z.coerce.number().int().min(1).max(9),
+});
+
+/** Sends a part to a cutter on a line: the cut is written down first, its passes as the line says they were cut. */
+export async function sendPart(person: Person, bench: Bench | undefined, jobId: string, form: FormData): Promise<void> {
+  const input = read(sendForm, form);
+  if (!bench?.blade) throw new Invalid({ form: 'Put a cutter with a blade on the bench first.' });
+  const job = await jobOf(person, jobId);
+  const layer = layerOfPart(job, input.part);
+  const id = cutId(input.part, input.attempt);
+  if (!job.facts.some((f) => f.cut === id && !f.undone)) {
+    const { outcome, why } = await takeJobEvent(person, {
+      id: uuidv7(),
+      job: jobId,
+      step: `cut/${input.part}`,
+      attempt: input.attempt,
+      rev: input.rev,
+      device: LINE_DEVICE,
+      deviceAt: new Date().toISOString(),
+      kind: 'cut',
+      part: input.part,
+      setting: input.setting,
+      mounting: bench.blade.mounting,
+      ...(input.stock ? { stock: input.stock } : {}),
+      witness: input.witness,
+    });
+    if (outcome === 'refused' || outcome === 'later')
+      throw new Invalid({ form: why ?? 'The plan has changed: load the page again.' });
+  }
+  const cells = await coupons.cellsOf(db(), id);
+  const drawing = drawingOf(job, layer, bench, cells[0]!.setting);
+  const passes = Math.max(input.pass, passesOf(bench.cutter.model, cells[0]!.setting));
+  await sendCells(
+    person,
+    { device: input.device, cells: [1], pass: passes },
+    {
+      cutId: id,
+      vinylId: layer.vinyl!.id,
+      model: bench.cutter.model,
+      cells,
+      drawn: () => ({
+        piece: drawing.pieces[0]!,
+        height: drawing.height,
+        lengthUm: cutLength(drawing.pieces[0]!.paths),
+      }),
+    },
+  );
+}
+
+/** What was seen on the mat of a pass that was unclear. */
+export async function settlePart(person: Person, jobId: string, form: FormData): Promise<void> {
+  const job = await jobOf(person, jobId);
+  const cut = job.facts.find((f) => f.cell === form.get('cell'));
+  if (!cut) throw new NotFound('No such cut.');
+  await settleCut(person, cut.cut, form);
+}

@@ -1,0 +1,210 @@
+import { createHash } from 'node:crypto';
+import {
+  cellId,
+  cutId,
+  jobEventSchema,
+  jobLimits,
+  planSchema,
+  takeId,
+  type JobEvent,
+  type Plan,
+} from '#core/job/index.ts';
+import { cutLength } from '#core/coupon/index.ts';
+import { passesOf, SettingError, AxisError, validateSetting } from '#core/controls/index.ts';
+import { wantedOfType } from '#core/vinyls/index.ts';
+import { v5 as uuidv5 } from 'uuid';
+import * as coupons from '#store/coupons/coupons.ts';
+import * as eventStore from '#store/coupons/events.ts';
+import * as cutStore from '#store/cuts/cuts.ts';
+import * as stockStore from '#store/vinyls/stock.ts';
+import { afterCommit, transaction, type Query } from '#store/base/db.ts';
+import * as store from '#store/jobs/jobs.ts';
+import * as workshopStore from '#store/workshop/workshop.ts';
+import type { Outcome } from '#work/coupons/grade.ts';
+import { notYet } from '#work/coupons/grade.ts';
+import { LINE_DEVICE } from '#work/cuts/line.ts';
+import { wearOf } from '#work/coupons/evidence.ts';
+import { insertMarks } from '#work/cuts/cuts.ts';
+import { BadValue, Invalid, NotFound } from '#work/base/errors.ts';
+import { can } from '#work/people/permissions.ts';
+import type { Person } from '#work/people/person.ts';
+import { evidenceChanged, takeEvents } from '#work/shelf/evidence.ts';
+import { pieceOf } from '#work/vinyls/stock.ts';
+import { vinylOf } from '#work/vinyls/vinyls.ts';
+import { benchOf } from '#work/workshop/bench.ts';
+import { matWidthOf } from '#work/workshop/mats.ts';
+import { artworkOf } from './artwork.ts';
+import { partDrawing } from './view.ts';
+
+/** Whether what an outbox sends speaks of a job. */
+const isJobEvent = (item: unknown): boolean => typeof item === 'object' && item !== null && 'job' in item;
+
+/**
+ * Takes everything an outbox sends: what hands did at jobs, and grades, passes and weeding of cells. In the order in which it came, so that a
+ * cut is there before it is graded. What became of each event is the answer.
+ */
+export async function takeAll(person: Person, raw: readonly unknown[]): Promise<Outcome[]> {
+  const outcomes: Outcome[] = [];
+  let bench: unknown[] = [];
+  const flush = async () => {
+    if (bench.length > 0) outcomes.push(...(await takeEvents(person, bench)));
+    bench = [];
+  };
+  for (const item of raw)
+    if (isJobEvent(item)) {
+      await flush();
+      outcomes.push(await takeJobEvent(person, item));
+    } else bench.push(item);
+  await flush();
+  return outcomes;
+}
+
+/** Takes one event of a job: stored with all that follows from it, or not at all. */
+export async function takeJobEvent(person: Person, raw: unknown): Promise<Outcome> {
+  const id = typeof raw === 'object' && raw && 'id' in raw ? String(raw.id).slice(0, 60) : '';
+  const parsed = jobEventSchema.safeParse(raw);
+  if (!parsed.success) {
+    const issue = parsed.error.issues[0]!;
+    return { id, outcome: 'refused', why: `${issue.path.join('.') || 'event'}: ${issue.message}` };
+  }
+  const event: JobEvent = { ...parsed.data, deviceAt: new Date(parsed.data.deviceAt).toISOString() };
+  try {
+    return await transaction((q) => storeEvent(q, person, event));
+  } catch (error) {
+    if (error instanceof Invalid || error instanceof NotFound || error instanceof BadValue)
+      return { id, outcome: 'refused', why: error.message };
+    if ((error as { code?: string }).code?.startsWith('23'))
+      return { id, outcome: 'refused', why: 'It cannot be kept.' };
+    throw error;
+  }
+}
+
+async function storeEvent(q: Query, person: Person, event: JobEvent): Promise<Outcome> {
+  const { id } = event;
+  const job = await store.jobById(q, event.job);
+  if (!job || !can(person, 'change', { owner: job.person_id })) return notYet(id, 'There is no such job among yours.');
+  if (await store.eventById(q, id)) return { id, outcome: 'already' };
+  await store.lockJob(q, job.id);
+  if ((await store.countEvents(q, job.id)) >= jobLimits.events)
+    throw new Invalid({ form: 'This job has as many events as one may have.' });
+  const seen = await store.planAt(q, job.id, event.rev);
+  if (!seen) return notYet(id, 'It speaks of a plan that is not here.');
+  if (event.kind === 'undo') {
+    const undone = await undo(q, event);
+    if (undone) return undone;
+  }
+  if (event.kind === 'cut') await makeCut(q, person, event, planSchema.parse(seen.plan));
+  await store.insertEvent(q, person.id, event);
+  return { id, outcome: 'stored' };
+}
+
+/** Takes back what an event did. Undefined where it may be stored; a cut that was graded is not taken back. */
+async function undo(q: Query, event: JobEvent & { kind: 'undo' }): Promise<Outcome | undefined> {
+  const what = await store.eventById(q, event.event);
+  if (!what || what.job_id !== event.job) return notYet(event.id, 'What it takes back is not here.');
+  if (what.kind === 'undo') throw new Invalid({ form: 'What was taken back is said again, not taken back twice.' });
+  if (what.kind !== 'cut') return undefined;
+  const cut = (await store.cutsOf(q, [event.job])).find((c) => c.event_id === event.event);
+  // Another device told the same cut: it stands by that.
+  if (!cut || cut.undone) return undefined;
+  const other = await store.otherCutEvent(q, event.job, cut.part_id, cut.attempt, event.event);
+  if (other) {
+    await store.setCutEvent(q, cut.cut_id, other.id);
+    return undefined;
+  }
+  if (await store.isGraded(q, cut.cell_id))
+    throw new Invalid({ form: 'It was graded: it is cut. Put it right at the cut itself, or cut it anew.' });
+  await store.undoCut(q, cut.cut_id, true);
+  return undefined;
+}
+
+/** The cut of a part: a cut like every other, with its true length, its film off the roll, and the passes that were run by hand. */
+async function makeCut(q: Query, person: Person, event: JobEvent & { kind: 'cut' }, plan: Plan): Promise<void> {
+  const part = plan.loads.flatMap((l) => l.parts).find((p) => p.id === event.part);
+  const layer = plan.layers.find((l) => l.id === part?.layer);
+  if (!part || !layer?.vinyl || !plan.design)
+    throw new Invalid({ form: 'The plan has no such part, or no vinyl for it.' });
+  const mounting = await store.mountingOf(q, event.mounting, person.id);
+  if (!mounting) throw new Invalid({ form: 'No such blade on a cutter of yours.' });
+  const model = (await workshopStore.modelByVersion(q, event.setting.model, event.setting.version))?.definition;
+  if (!model || model.key !== mounting.model_key) throw new Invalid({ form: 'That is no setting of this cutter.' });
+  try {
+    validateSetting(model, event.setting);
+  } catch (error) {
+    if (error instanceof SettingError || error instanceof AxisError) throw new Invalid({ form: `${error.message}.` });
+    throw error;
+  }
+  const id = cutId(part.id, event.attempt);
+  const before = (await store.cutsOf(q, [event.job])).find((c) => c.cut_id === id);
+  if (before) {
+    // The same tap on another device; or a cut that was taken back and is made after all.
+    if (before.undone && (await store.undoCut(q, id, false))) await store.setCutEvent(q, id, event.id);
+    return;
+  }
+  const [vinyl, artwork, bench, matWidthUm] = await Promise.all([
+    vinylOf(person, layer.vinyl, layer.colour),
+    artworkOf(plan.design.artwork),
+    benchOf(person),
+    matWidthOf(person),
+  ]);
+  const art = artwork.layers.find((l) => l.id === layer.path);
+  if (!art) throw new Invalid({ form: 'The drawing has no such layer.' });
+  const { paths, film } = partDrawing(artwork, art, vinyl, plan, matWidthUm);
+  await coupons.insertCut(q, {
+    id,
+    kind: 'ordinary',
+    personId: person.id,
+    vinylId: vinyl.id,
+    colourId: vinyl.colour?.id ?? null,
+    cutterId: mounting.cutter_id,
+    mountingId: mounting.id,
+    wear: bench?.blade?.mounting === mounting.id ? wearOf(bench.blade.wear.share) : 0,
+    // It was cut when the hand said so, not when the line came back; no clock of a device is ahead of ours.
+    createdAt: new Date(Math.min(Date.now(), Date.parse(event.deviceAt))),
+  });
+  await cutStore.insertOrdinaryCut(q, id, wantedOfType(vinyl.type), event.witness);
+  const cell = cellId(id);
+  await coupons.insertCell(q, { id: cell, cutId: id, number: 1, setting: event.setting, lengthUm: cutLength(paths) });
+  if (event.witness) await insertMarks(q, id, model, event.setting, vinyl);
+  await store.insertJobCut(q, {
+    partId: part.id,
+    attempt: event.attempt,
+    jobId: event.job,
+    cutId: id,
+    eventId: event.id,
+    hash: createHash('sha256').update(JSON.stringify(paths)).digest(),
+    widthUm: film.width,
+    heightUm: film.height,
+  });
+  if (event.stock) await takeFilm(q, person, event.stock, id, film);
+  // What the line sends it counts itself, pass by pass.
+  if (event.device !== LINE_DEVICE) {
+    const passes = passesOf(model, event.setting);
+    await eventStore.insertCellCutEvent(q, person.id, {
+      id: uuidv5(`${cell} ${passes}`, LINE_DEVICE),
+      cell,
+      passes,
+      device: event.device,
+      deviceAt: event.deviceAt,
+    });
+  }
+  await afterCommit(() => evidenceChanged(person, [{ vinylId: vinyl.id, cutterId: mounting.cutter_id }], [id]));
+}
+
+/** The film of a cut leaves its roll: a strip as long as the piece is, or as wide where it lies across. */
+async function takeFilm(
+  q: Query,
+  person: Person,
+  stock: string,
+  cut: string,
+  film: { width: number; height: number },
+): Promise<void> {
+  const piece = await pieceOf(person, stock);
+  await stockStore.lockStock(q, stock);
+  const sides = [film.height, film.width].filter((_, i) => [film.width, film.height][i]! <= piece.widthUm);
+  const lengthUm = Math.min(...sides);
+  // Hands were faster than the books: more is cut than they say is left, and what is left is nothing.
+  const left = (await stockStore.stockById(q, stock))!.left_um;
+  const take = Math.min(Number.isFinite(lengthUm) ? lengthUm : film.height, left);
+  if (take > 0) await stockStore.insertTake(q, { id: takeId(cut), stockId: stock, cutId: cut, lengthUm: take });
+}

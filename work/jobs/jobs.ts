@@ -1,0 +1,252 @@
+import { v7 as uuidv7 } from 'uuid';
+import { z } from 'zod';
+import type { Artwork, FilmNeeds } from '#core/artwork/index.ts';
+import { jobBlankSchema, jobLimits, planSchema, type JobBlank, type Plan } from '#core/job/index.ts';
+import { evenLength, shapeKeys, shapes, usualSpot, usualWidth, type Spot } from '#core/place/index.ts';
+import { blankKeys, type Behaviour } from '#core/vinyls/index.ts';
+import { db, transaction } from '#store/base/db.ts';
+import * as store from '#store/jobs/jobs.ts';
+import { Invalid, NotFound } from '#work/base/errors.ts';
+import { optionalId, read, ticked } from '#work/base/forms.ts';
+import { lengthField } from '#work/base/lengths.ts';
+import { line } from '#work/base/text.ts';
+import { needRoom } from '#work/people/limits.ts';
+import { owned } from '#work/people/owned.ts';
+import type { Person } from '#work/people/person.ts';
+import { vinylOf } from '#work/vinyls/vinyls.ts';
+import { drawingIn, keepArtwork } from './artwork.ts';
+
+/** A job of one's own. @throws NotFound for anybody else's */
+export const ownJob = (person: Person | undefined, id: string): Promise<store.JobRow> =>
+  owned(person, 'change', 'job', id, (it) => store.jobById(db(), it));
+
+/** The plan of a job that holds, with its revision and how wide the design was in each up to it. */
+export async function planOf(id: string): Promise<{ plan: Plan; rev: number; widths: (number | undefined)[] }> {
+  const { plan, rev, widths } = (await store.newestPlans(db(), [id]))[0]!;
+  return { plan: planSchema.parse(plan), rev, widths: widths.map((w) => w ?? undefined) };
+}
+
+/** What a vinyl asks of a drawing. */
+export const needsOf = (b: Pick<Behaviour, 'minFeatureUm' | 'minGapUm' | 'growthUm'>): FilmNeeds => ({
+  line: b.minFeatureUm,
+  gap: b.minGapUm,
+  growth: b.growthUm,
+});
+
+/** Each layer on a load of its own, all pieces together: those that were there keep their ids. */
+function loadsFor(plan: Pick<Plan, 'layers' | 'pieces'>, before: Plan['loads']): Plan['loads'] {
+  const pieces = plan.pieces.map((p) => p.id);
+  return plan.layers.map((layer) => {
+    const load = before.find((l) => l.parts[0]!.layer === layer.id);
+    return load
+      ? { id: load.id, parts: [{ ...load.parts[0]!, pieces }] }
+      : { id: uuidv7(), parts: [{ id: uuidv7(), layer: layer.id, pieces }] };
+  });
+}
+
+/** Writes a new revision of a plan. What hands did stays: events own it. */
+export async function revise(person: Person, id: string, change: (plan: Plan) => Plan | Promise<Plan>): Promise<Plan> {
+  return transaction(async (q) => {
+    await ownJob(person, id);
+    await store.lockJob(q, id);
+    const { plan: before, rev } = await planOf(id);
+    const changed = await change(before);
+    const plan = planSchema.parse({ ...changed, loads: loadsFor(changed, before.loads) });
+    if (JSON.stringify(plan) === JSON.stringify(before)) return before;
+    if (rev >= jobLimits.revisions)
+      throw new Invalid({ form: `This job was changed ${jobLimits.revisions} times. Begin a new one from here on.` });
+    await store.insertPlan(q, id, rev + 1, plan);
+    return plan;
+  });
+}
+
+const UM = { min: 10_000, max: 3_000_000 };
+const margin = (what: string, unit: 'mm' | 'in') => lengthField(what, unit, { min: 0, max: 1_000_000 });
+const blankForm = (unit: 'mm' | 'in') =>
+  z.object({
+    shape: z.enum(shapeKeys, 'Choose what you make.'),
+    surface: z.enum(blankKeys, 'Choose what it is made of.'),
+    width: lengthField('the width', unit, UM),
+    height: lengthField('the height', unit, UM),
+    side: line('which side of it', 30),
+    top: margin('the free edge at the top', unit),
+    bottom: margin('the free edge at the bottom', unit),
+    edge: margin('the free edge at the sides', unit),
+    size: line('a size', 20, { optional: true }).default(''),
+    fabric: line('the cloth', 60, { optional: true }).default(''),
+    hex: z
+      .string()
+      .regex(/^#[0-9a-f]{6}$/i, 'A colour is chosen, or written as #c21f2c.')
+      .transform((s) => s.toLowerCase()),
+    count: z.coerce
+      .number('How many? A whole number.')
+      .int('How many? A whole number.')
+      .min(1, 'At least one.')
+      .max(jobLimits.pieces, `At most ${jobLimits.pieces} in one job.`),
+    name: line('a name for the job', 80, { optional: true }).default(''),
+    keep: line('a name for this blank', 80, { optional: true }).default(''),
+  });
+
+function blankIn(person: Person, form: FormData): { blank: JobBlank; count: number; name: string; keep: string } {
+  const input = read(blankForm(person.length_unit), form);
+  if (2 * input.edge >= input.width) throw new Invalid({ edge: 'Nothing is left between the free edges.' });
+  if (input.top + input.bottom >= input.height) throw new Invalid({ top: 'Nothing is left between the free edges.' });
+  const blank = jobBlankSchema.parse({
+    shape: input.shape,
+    surface: input.surface,
+    width: input.width,
+    height: input.height,
+    margins: { side: input.edge, top: input.top, bottom: input.bottom },
+    size: input.size,
+    fabric: input.fabric,
+    hex: input.hex,
+    side: input.side,
+  });
+  return { blank, count: input.count, name: input.name, keep: input.keep };
+}
+
+async function keepBlank(person: Person, name: string, blank: JobBlank): Promise<void> {
+  if (name === '') return;
+  await needRoom(person, 'blanks');
+  await store.insertBlank(db(), { id: uuidv7(), personId: person.id, name, blank });
+}
+
+/** What a job is called that nobody named: "Shirt, M". */
+const nameOf = ({ shape, size }: JobBlank): string => {
+  const { word } = shapes[shape];
+  return `${word[0]!.toUpperCase()}${word.slice(1)}${size ? `, ${size}` : ''}`;
+};
+
+/** Begins a job with a measured blank. Answers its id. @throws Invalid with a message a field */
+export async function beginJob(person: Person, form: FormData): Promise<string> {
+  const { blank, count, name, keep } = blankIn(person, form);
+  await needRoom(person, 'jobs');
+  const id = uuidv7();
+  const plan = planSchema.parse({
+    format: 'versipel-job-plan/1',
+    blank,
+    pieces: Array.from({ length: count }, () => ({ id: uuidv7() })),
+    layers: [],
+    loads: [],
+  });
+  await transaction(async (q) => {
+    await store.insertJob(q, {
+      id,
+      personId: person.id,
+      name: name || nameOf(blank),
+    });
+    await store.insertPlan(q, id, 1, plan);
+    await keepBlank(person, keep, blank);
+  });
+  return id;
+}
+
+/** Measures the blank anew. The design keeps its width where it still fits, its place goes with the shape. */
+export async function changeBlank(person: Person, id: string, form: FormData): Promise<void> {
+  const { blank, count, name, keep } = blankIn(person, form);
+  if (name !== '') {
+    await ownJob(person, id);
+    await store.renameJob(db(), id, name);
+  }
+  await revise(person, id, (plan) => ({
+    ...plan,
+    blank,
+    pieces: Array.from({ length: count }, (_, i) => plan.pieces[i] ?? { id: uuidv7() }),
+    ...(plan.design && plan.blank.shape !== blank.shape
+      ? { design: { ...plan.design, spot: usualSpot(shapes[blank.shape]), sized: false } }
+      : {}),
+  }));
+  await keepBlank(person, keep, blank);
+}
+
+/** Puts a drawing on the job: each colour of it a layer, as wide as is usual for the blank. Vinyls chosen before stay on their colours. */
+export async function setDrawing(person: Person, id: string, form: FormData): Promise<void> {
+  await ownJob(person, id);
+  const { name, svg } = await drawingIn(form);
+  const { hash, artwork } = await keepArtwork(svg);
+  await revise(person, id, (plan) => withArtwork(plan, hash, artwork, name, person.length_unit));
+}
+
+/** Whole steps as a hand sets them, in the person's own unit. */
+const evenSpot = (spot: Spot, unit: 'mm' | 'in'): Spot => ({ ...spot, down: evenLength(spot.down, unit) });
+
+function withArtwork(plan: Plan, hash: string, artwork: Artwork, name: string, unit: 'mm' | 'in'): Plan {
+  const { blank } = plan;
+  const size = { width: artwork.width, height: artwork.height };
+  const same = plan.design?.artwork === hash;
+  if (same) return plan;
+  return {
+    ...plan,
+    design: {
+      artwork: hash,
+      name,
+      widthUm: Math.max(1_000, evenLength(usualWidth(shapes[blank.shape], blank.size, blank, size), unit)),
+      sized: false,
+      mirrored: false,
+      spot: plan.design?.spot ?? evenSpot(usualSpot(shapes[blank.shape]), unit),
+    },
+    layers: artwork.layers.map((l) => ({ id: uuidv7(), path: l.id })),
+  };
+}
+
+/** Chooses the vinyl of a layer. */
+export async function chooseVinyl(person: Person, id: string, form: FormData): Promise<void> {
+  const { layer, vinyl, colour } = read(z.object({ layer: z.uuid(), vinyl: z.uuid(), colour: optionalId }), form);
+  const chosen = await vinylOf(person, vinyl, colour);
+  await revise(person, id, (plan) => {
+    if (!plan.layers.some((l) => l.id === layer)) throw new NotFound('No such layer.');
+    return {
+      ...plan,
+      layers: plan.layers.map((l) =>
+        l.id === layer
+          ? { id: l.id, path: l.path, vinyl: chosen.id, ...(chosen.colour ? { colour: chosen.colour.id } : {}) }
+          : l,
+      ),
+    };
+  });
+}
+
+const sizeForm = (unit: 'mm' | 'in') =>
+  z.object({
+    width: lengthField('the width of the design', unit, { min: 1_000, max: 3_000_000 }),
+    from: z.enum(['below', 'centred', 'edge']),
+    down: lengthField('how far below the top edge', unit, { min: 0, max: 3_000_000 }),
+    across: lengthField('how far from the left edge', unit, { min: 0, max: 3_000_000 }),
+    anchorX: z.coerce.number().min(0).max(1),
+    anchorY: z.coerce.number().min(0).max(1),
+    mirrored: ticked,
+  });
+
+/** Says how wide the design is and where it goes. A design wider than its blank is refused, with how wide it may be. */
+export async function setSize(person: Person, id: string, form: FormData): Promise<void> {
+  const input = read(sizeForm(person.length_unit), form);
+  await revise(person, id, (plan) => {
+    if (!plan.design) throw new NotFound('There is no drawing on this job.');
+    if (input.width > plan.blank.width)
+      throw new Invalid({ width: 'That is wider than the blank. Make it narrower, or measure the blank again.' });
+    const spot: Spot = {
+      from: input.from,
+      down: input.down,
+      across: input.across,
+      anchor: { x: input.anchorX, y: input.anchorY },
+    };
+    return { ...plan, design: { ...plan.design, widthUm: input.width, spot, sized: true, mirrored: input.mirrored } };
+  });
+}
+
+/** How its layers are pressed: tacked and pressed whole at the end, or each for its full time. */
+export async function setSchool(person: Person, id: string, form: FormData): Promise<void> {
+  const { school } = read(z.object({ school: z.enum(['tack', 'full']) }), form);
+  await revise(person, id, (plan) => ({ ...plan, school }));
+}
+
+/** Puts a job away, or takes it up again. */
+export async function archiveJob(person: Person, id: string, away: boolean): Promise<void> {
+  await ownJob(person, id);
+  await store.archiveJob(db(), id, away);
+}
+
+/** Blanks a person keeps. */
+export async function ownBlanks(person: Person | undefined) {
+  return person ? (await store.blanksOf(db(), person.id, 100)).map(({ id, name, blank }) => ({ id, name, blank })) : [];
+}

@@ -1,0 +1,239 @@
+import { cutPaths, layerSize, type Artwork, type ArtLayer } from '#core/artwork/index.ts';
+import { formatSetting, type CutterModel, type Setting, type SettingPart } from '#core/controls/index.ts';
+import { currentGrades, type GradeEvent } from '#core/grades/index.ts';
+import {
+  filmPiece,
+  isEnough,
+  missing,
+  partPaths,
+  runSheet,
+  type CutFact,
+  type FilmPiece,
+  type JobEvent,
+  type Plan,
+  type Sheet,
+} from '#core/job/index.ts';
+import { place, type Placed } from '#core/place/index.ts';
+import { pressSteps, stackTroubles, type Film, type PressStep, type Trouble } from '#core/press/index.ts';
+import { blanks, suitsBlank, type Suits } from '#core/vinyls/index.ts';
+import { db } from '#store/base/db.ts';
+import { NotFound } from '#work/base/errors.ts';
+import * as store from '#store/jobs/jobs.ts';
+import * as eventStore from '#store/coupons/events.ts';
+import type { Person } from '#work/people/person.ts';
+import { matWidthOf } from '#work/workshop/mats.ts';
+import { vinylOf, type Vinyl } from '#work/vinyls/vinyls.ts';
+import { artworkOf } from './artwork.ts';
+import { ownJob, planOf } from './jobs.ts';
+
+export type JobLayer = {
+  id: string;
+  /** The colour it is drawn in: that of its vinyl once one is chosen. */
+  hex: string;
+  /** The colour of the drawing. */
+  drawn: string;
+  art: ArtLayer;
+  vinyl: Vinyl | undefined;
+  suits: Suits | undefined;
+  part: string;
+  /** The film to trim for all pieces of the job; undefined until a size is said. */
+  film: FilmPiece | undefined;
+  /** Length of the cut in one pass, µm. */
+  lengthUm: number;
+};
+
+export type PressStepView = PressStep & { what: string; layer: string | undefined };
+
+export type JobView = {
+  id: string;
+  name: string;
+  archived: boolean;
+  rev: number;
+  plan: Plan;
+  missing: ReturnType<typeof missing>;
+  artwork: Artwork | undefined;
+  layers: JobLayer[];
+  /** Layers of the drawing that were left out. */
+  leftOut: { path: string; hex: string }[];
+  placed: Placed | undefined;
+  troubles: Trouble[];
+  press: PressStepView[];
+  /** How wide the design was in each revision. */
+  widths: (number | undefined)[];
+  sheet: Sheet;
+  facts: JobCut[];
+  events: JobEvent[];
+  matWidthUm: number;
+};
+
+/** The cut of a part, as it stands: its cell is graded like every other. */
+export type JobCut = CutFact & { undone: boolean; wanted: 'clean' | 'through'; events: GradeEvent[] };
+
+/** What cuts of some jobs say of themselves. */
+export async function factsOf(jobIds: readonly string[]): Promise<(JobCut & { job: string })[]> {
+  const cuts = await store.cutsOf(db(), jobIds);
+  const cells = cuts.map((c) => c.cell_id);
+  const [passes, events] = await Promise.all([store.passesOfCells(db(), cells), eventStore.eventsOfCells(db(), cells)]);
+  const grades = currentGrades(events);
+  return cuts.map((c) => {
+    const run = passes.find((p) => p.cell_id === c.cell_id)?.passes ?? 0;
+    const grade = grades.find((g) => g.cell === c.cell_id && g.passes === Math.max(1, run))?.grade;
+    return {
+      job: c.job_id,
+      part: c.part_id,
+      attempt: c.attempt,
+      cut: c.cut_id,
+      cell: c.cell_id,
+      passes: run,
+      grade,
+      enough: isEnough(grade, c.wanted),
+      undone: c.undone,
+      wanted: c.wanted,
+      events: events.filter((e) => e.cell === c.cell_id),
+    };
+  });
+}
+
+/** The vinyls of a plan by layer. One that is gone, or no longer seen, is not among them. */
+export async function vinylsOfPlan(person: Person | undefined, plan: Plan): Promise<Map<string, Vinyl>> {
+  const found = new Map<string, Vinyl>();
+  const look = async ({ id, vinyl, colour }: Plan['layers'][number]) => {
+    if (vinyl) found.set(id, await vinylOf(person, vinyl, colour));
+  };
+  await Promise.all(
+    plan.layers.map((l) =>
+      look(l).catch((error: unknown) => {
+        if (!(error instanceof NotFound)) throw error;
+      }),
+    ),
+  );
+  return found;
+}
+
+const titleOf = (v: Vinyl) => `${v.brand} ${v.name}`.trim();
+
+/** What is pressed of each piece of a plan, in order, with what each step is called. */
+export function pressOf(plan: Plan, vinyls: ReadonlyMap<string, Vinyl>): { steps: PressStepView[]; films: Film[] } {
+  const films = plan.layers.flatMap((l): Film[] => {
+    const vinyl = vinyls.get(l.id);
+    return vinyl ? [{ ...vinyl.behaviour, id: l.id, name: titleOf(vinyl) }] : [];
+  });
+  const steps = pressSteps(films, blanks[plan.blank.surface], plan.school).map((s): PressStepView => ({
+    ...s,
+    layer: s.film,
+    what: s.does === 'before' || s.does === 'all' ? s.does : `${s.does} ${s.film}`,
+  }));
+  return { steps, films };
+}
+
+/** The film to trim for a layer, for all pieces of the job. */
+const filmOf = (artwork: Artwork, art: ArtLayer, vinyl: Vinyl, { design, pieces }: Plan, matWidthUm: number) =>
+  filmPiece(layerSize(artwork, art, design!.widthUm), pieces.length, vinyl.behaviour, matWidthUm);
+
+/** The lines to cut of a layer, with the film they are cut from. */
+export function partDrawing(artwork: Artwork, art: ArtLayer, vinyl: Vinyl, plan: Plan, matWidthUm: number) {
+  const { widthUm, mirrored } = plan.design!;
+  // One mirror state: what lies face down is turned, unless the file was drawn so.
+  const turned = (vinyl.behaviour.cutFrom === 'back') !== mirrored;
+  const film = filmOf(artwork, art, vinyl, plan, matWidthUm);
+  const { paths } = cutPaths(artwork, art, { widthUm, margin: 0, mirrored: turned });
+  return { film, paths: partPaths(paths, film.copies) };
+}
+
+/** A job with everything its pages say. */
+export async function jobOf(person: Person | undefined, id: string, now = Date.now()): Promise<JobView> {
+  const row = await ownJob(person, id);
+  const [{ plan, rev, widths }, events, facts, matWidthUm] = await Promise.all([
+    planOf(id),
+    store.eventsOf(db(), [id]),
+    factsOf([id]),
+    matWidthOf(person),
+  ]);
+  const [artwork, vinyls] = await Promise.all([
+    plan.design && artworkOf(plan.design.artwork),
+    vinylsOfPlan(person, plan),
+  ]);
+  const blank = blanks[plan.blank.surface];
+  const layers = plan.layers.flatMap((l): JobLayer[] => {
+    const art = artwork?.layers.find((a) => a.id === l.path);
+    const load = plan.loads.find((o) => o.parts[0]!.layer === l.id)!;
+    if (!artwork || !art) return [];
+    const vinyl = vinyls.get(l.id);
+    const copies = (plan.design!.widthUm / artwork.width) * plan.pieces.length;
+    return [
+      {
+        id: l.id,
+        hex: vinyl?.colour?.hex ?? art.hex,
+        drawn: art.hex,
+        art,
+        vinyl,
+        suits: vinyl && suitsBlank(vinyl.behaviour, blank),
+        part: load.parts[0]!.id,
+        film: vinyl && plan.design!.sized ? filmOf(artwork, art, vinyl, plan, matWidthUm) : undefined,
+        lengthUm: Math.round(art.length * copies),
+      },
+    ];
+  });
+  const { steps, films } = pressOf(plan, vinyls);
+  return {
+    id,
+    name: row.name,
+    archived: row.archived_at !== null,
+    rev,
+    plan,
+    missing: missingOf(plan, vinyls),
+    artwork,
+    layers,
+    leftOut:
+      artwork?.layers
+        .filter((a) => !plan.layers.some((l) => l.path === a.id))
+        .map(({ id: path, hex }) => ({ path, hex })) ?? [],
+    placed: artwork && plan.design && placedOf(plan, artwork),
+    troubles: stackTroubles(films, blank, (a, b) => overlap(layers, a.id, b.id)),
+    press: steps,
+    widths,
+    sheet: runSheet(
+      plan,
+      widths,
+      events,
+      facts.filter((f) => !f.undone),
+      steps,
+      now,
+    ),
+    facts,
+    events,
+    matWidthUm,
+  };
+}
+
+/** A vinyl that is gone, or no longer seen, is missing again. */
+export const missingOf = (plan: Plan, vinyls: ReadonlyMap<string, Vinyl>) =>
+  missing({ ...plan, layers: plan.layers.map((l) => (l.vinyl && !vinyls.has(l.id) ? { id: l.id, path: l.path } : l)) });
+
+/** Where a design of a plan comes to lie. */
+const placedOf = (plan: Plan, artwork: Pick<Artwork, 'width' | 'height'>): Placed =>
+  place({
+    format: 'versipel-place/1',
+    blank: { width: plan.blank.width, height: plan.blank.height, margins: plan.blank.margins },
+    design: {
+      width: plan.design!.widthUm,
+      height: Math.max(1_000, Math.round((plan.design!.widthUm * artwork.height) / artwork.width)),
+    },
+    spot: plan.design!.spot,
+    shape: plan.blank.shape,
+    size: plan.blank.size,
+  });
+
+/** Whether the boxes of two layers overlap: what lies apart does not meet. */
+function overlap(layers: readonly JobLayer[], a: string, b: string): boolean {
+  const [p, q] = [layers.find((l) => l.id === a)?.art.box, layers.find((l) => l.id === b)?.art.box];
+  return !!p && !!q && p.x < q.x + q.width && q.x < p.x + p.width && p.y < q.y + q.height && q.y < p.y + p.height;
+}
+
+/** What is to be set for a part, as the bench card says it. */
+export type ToSet = { setting: Setting; parts: SettingPart[]; model: CutterModel };
+export const toSet = (model: CutterModel, setting: Setting): ToSet => ({
+  setting,
+  model,
+  parts: formatSetting(model, setting),
+});
