@@ -6,7 +6,7 @@ export const base = {
   about: 'Plan the smallest test cut, grade it, know what to set.',
   title: (page: string) => `${page} · Versipel`,
   plural,
-  places: { bench: 'Bench', vinyls: 'Vinyls', coupons: 'Coupons', shelf: 'Shelf', workshop: 'Workshop' },
+  places: { bench: 'Bench', jobs: 'Jobs', vinyls: 'Vinyls', coupons: 'Coupons', shelf: 'Shelf', workshop: 'Workshop' },
   frame: {
     skip: 'Skip to the page',
     onBench: 'On the bench',

@@ -2,6 +2,7 @@ import { answer } from './answer.ts';
 import { base } from './base.ts';
 import { coupons } from './coupons.ts';
 import { cuts } from './cuts.ts';
+import { jobs } from './jobs.ts';
 import { packs } from './packs.ts';
 import { people } from './people.ts';
 import { shelf } from './shelf.ts';
@@ -21,4 +22,5 @@ export const words = {
   ...shelf,
   ...packs,
   ...answer,
+  ...jobs,
 } as const;

@@ -4,6 +4,7 @@ import { pipeline } from 'node:stream/promises';
 import { createRequestHandler, type ServerBuild } from 'react-router';
 import { packLimits } from '#core/pack/index.ts';
 import { askedBy, type Asking } from '#work/base/asking.ts';
+import { artworkLimits } from '#core/artwork/index.ts';
 import { tableLimits } from '#core/tables/index.ts';
 import { TooMany } from '#work/base/errors.ts';
 import { countUpload, countWrite } from '#work/people/limits.ts';
@@ -27,6 +28,7 @@ class Refused extends Error {
 const uploads: Record<string, { bytes: number }> = {
   '/packs': { bytes: packLimits.bytes + quotas.body.frame },
   '/vinyls/import': { bytes: tableLimits.bytes + quotas.body.frame },
+  '/jobs/art': { bytes: artworkLimits.bytes + quotas.body.frame },
 };
 const EVENTS = '/api/events';
 

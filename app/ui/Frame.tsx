@@ -18,6 +18,7 @@ type Props = {
 
 const places = [
   ['/', words.places.bench],
+  ['/jobs', words.places.jobs],
   ['/vinyls', words.places.vinyls],
   ['/coupons', words.places.coupons],
   ['/shelf', words.places.shelf],

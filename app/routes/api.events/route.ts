@@ -1,6 +1,6 @@
 import type { Access } from '#work/people/permissions.ts';
 import { MAX_EVENTS } from '#work/coupons/grade.ts';
-import { takeEvents } from '#work/shelf/evidence.ts';
+import { takeAll } from '#work/jobs/events.ts';
 import { enterToWrite } from '../../server/enter.server.ts';
 import type { Route } from './+types/route';
 
@@ -27,7 +27,7 @@ export async function action(args: Route.ActionArgs) {
   if (body.events.length > MAX_EVENTS) return refuse(400, `events: at most ${MAX_EVENTS} a delivery.`);
   if (body.person !== undefined && body.person !== person.id)
     return refuse(409, 'Another person is signed in now. The events wait for theirs.');
-  return Response.json({ results: await takeEvents(person, body.events) });
+  return Response.json({ results: await takeAll(person, body.events) });
 }
 
 export const loader = () => refuse(405, 'Only POST is taken here.');

@@ -9,6 +9,8 @@ import { words } from '../../messages/index.ts';
 import { visitorsBench, enter } from '../../server/enter.server.ts';
 import { leanRows } from '../../server/rows.server.ts';
 import { CouponRow } from '../../ui/coupons/CouponRow.tsx';
+import { JobInHand } from '../../ui/jobs/JobInHand.tsx';
+import { jobsOf } from '#work/jobs/list.ts';
 import { HowDidItGo } from '../../ui/cuts/HowDidItGo.tsx';
 import { GoButton } from '../../ui/base/Link.tsx';
 import { VinylRow } from '../../ui/answer/VinylRow.tsx';
@@ -21,14 +23,16 @@ export const access = { read: 'look round' } as const satisfies Access;
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter(access, args);
   const bench = await visitorsBench(args);
-  const [coupons, vinyls, cuts] = await Promise.all([
+  const [coupons, vinyls, cuts, jobs] = await Promise.all([
     listCoupons(person, 20),
     person ? listVinyls(person, bench, '') : [],
     openCuts(person, 3),
+    jobsOf(person, { limit: 3 }),
   ]);
   return {
     axis: bench && strengthAxis(bench.cutter.model),
     cuts,
+    job: jobs.find((j) => j.missing !== undefined || j.next !== undefined),
     waiting: coupons.filter((c) => c.set_aside_at === null && c.graded < c.cells).slice(0, 4),
     settings: leanRows(
       vinyls.filter((v) => v.standing !== undefined || v.from === 'here').slice(0, 5),
@@ -40,7 +44,7 @@ export async function loader(args: Route.LoaderArgs) {
 export const meta: Route.MetaFunction = () => [{ title: words.title(words.bench.title) }];
 
 export default function Bench({ loaderData }: Route.ComponentProps) {
-  const { axis, waiting, settings, cuts } = loaderData;
+  const { axis, waiting, settings, cuts, job } = loaderData;
   const [answered, setAnswered] = useState(0);
   if (!axis)
     return (
@@ -70,10 +74,11 @@ export default function Bench({ loaderData }: Route.ComponentProps) {
     <>
       <div className="head">
         <h1>{words.bench.title}</h1>
-        <GoButton className="push" to="/vinyls/new" variant="contained">
+        <GoButton className="push" to="/vinyls/new" variant={job ? 'outlined' : 'contained'}>
           {words.bench.nameVinyl}
         </GoButton>
       </div>
+      {job && <JobInHand job={job} />}
       {/* One question at a time: the cut before it is asked about when this one is answered. */}
       {cuts.slice(0, answered + 1).map((cut, i) => (
         <div key={cut.id} style={{ marginBottom: 36 }}>

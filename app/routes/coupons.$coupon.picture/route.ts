@@ -1,5 +1,5 @@
 import type { Access } from '#work/people/permissions.ts';
-import { cellPicture } from '#work/cuts/line.ts';
+import { cellPicture } from '#work/cuts/pictures.ts';
 import { enter } from '../../server/enter.server.ts';
 import type { Route } from './+types/route';
 

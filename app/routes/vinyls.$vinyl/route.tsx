@@ -8,7 +8,7 @@ import { wantedOfType } from '#core/vinyls/index.ts';
 import { ownCard } from '#work/shelf/publish.ts';
 import { reportCutWithCard, sourceOf } from '#work/shelf/adopt.ts';
 import { sharedReadingOf } from '#work/shelf/shared.ts';
-import { splitOnBench } from '#work/shelf/onBench.ts';
+import { shelfOnBench, splitOnBench } from '#work/shelf/onBench.ts';
 import { answerFor, bestKnown, small, type Known, type Split } from '#core/answer/index.ts';
 import { coloursOf } from '#work/vinyls/catalogue.ts';
 import { followSchool, schoolsOf } from '#work/vinyls/schools.ts';
@@ -21,7 +21,6 @@ import { keepSetting } from '#work/shelf/evidence.ts';
 import { colourNumbers, driftOf, readingFor, settingOf, typeReading } from '#work/coupons/readings.ts';
 import { evidenceRows, weedingOf } from '#work/coupons/evidence.ts';
 import { followVinyl, isFollowed } from '#work/shelf/social.ts';
-import { translationFor } from '#work/shelf/translate.ts';
 import { stockOfVinyl } from '#work/vinyls/stock.ts';
 import { isPinned, pinVinyl, vinylOf, type Vinyl } from '#work/vinyls/vinyls.ts';
 import { benchOf, type Bench } from '#work/workshop/bench.ts';
@@ -72,7 +71,7 @@ export async function loader(args: Route.LoaderArgs) {
   const wanted = asked === 'clean' || asked === 'through' ? asked : wantedOfType(vinyl.type);
   const axis = strengthAxis(bench.cutter.model);
   if (!person) return { ...common, bench: await guestBench(bench, vinyl, wanted), coupons: [] };
-  const [{ result, evidence, events }, kept, coupons, shared, card, { mats, presses }, translated, split, followed] =
+  const [{ result, evidence, events }, kept, coupons, shared, card, { mats, presses }, others, followed] =
     await Promise.all([
       readingFor(person.id, vinyl.id, bench.cutter.id, wanted, inHand),
       settingOf(person.id, vinyl.id, bench.cutter, wanted, vinyl.colour?.id),
@@ -80,8 +79,7 @@ export async function loader(args: Route.LoaderArgs) {
       sharedReadingOf(vinyl.id, bench.cutter.model, wanted),
       ownCard(person, vinyl.id, bench.cutter.model, wanted),
       workshopOf(person),
-      translationFor(bench, vinyl.id, wanted),
-      splitOnBench(bench, vinyl.id, wanted),
+      shelfOnBench(bench, [vinyl.id], wanted),
       isFollowed(person, vinyl.id),
     ]);
   const [rows, differ, drift, weeding, source] = await Promise.all([
@@ -92,6 +90,7 @@ export async function loader(args: Route.LoaderArgs) {
     kept?.source_card ? sourceOf(kept.source_card) : undefined,
   ]);
   const mat = mats.find((m) => m.inUse);
+  const [translated, split] = [others.translations.get(vinyl.id), others.splits.get(vinyl.id)];
   const graded = new Set(currentGrades(events).map((g) => g.cell));
   const known = evidence.cells.filter((c) => graded.has(c.id));
   const { key } = axis;

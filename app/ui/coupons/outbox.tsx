@@ -1,6 +1,7 @@
 import { createContext, useCallback, useContext, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { v4 as uuidv4, v7 as uuidv7 } from 'uuid';
 import type { BenchEvent } from '#core/grades/index.ts';
+import type { JobEvent } from '#core/job/index.ts';
 
 /**
  * The outbox: every grade is written here first, under a key of its own, and leaves only when the server has said that it is
@@ -18,17 +19,19 @@ const LONGEST_WAIT = 30_000;
 
 type State = {
   /** Events not yet acknowledged, oldest first. */
-  waiting: BenchEvent[];
+  waiting: HandEvent[];
   /** Events the server will never take, with its reason. */
-  refused: { event: BenchEvent; why: string }[];
+  refused: { event: HandEvent; why: string }[];
   online: boolean;
   /** The server is there but knows nobody here: the events wait until their person signs in. */
   signedOut: boolean;
   /** False where the browser lets nothing be stored: then the page says so. */
   keeps: boolean;
 };
+/** What the hands did: at a cell of a cut, or at a step of a job. */
+export type HandEvent = BenchEvent | JobEvent;
 type Unstamped<E> = E extends unknown ? Omit<E, 'id' | 'device' | 'deviceAt'> : never;
-type Add = (event: Unstamped<BenchEvent>) => BenchEvent;
+type Add = (event: Unstamped<HandEvent>) => HandEvent;
 type Outbox = State & { add: Add; forgetRefused: () => void; deviceId: () => string };
 
 const empty: State = { waiting: [], refused: [], online: true, signedOut: false, keeps: true };
@@ -75,12 +78,12 @@ type Props = { personId: string | undefined; formerly?: readonly string[] | unde
 /** Keeps events of a person on this device: in storage, and in memory where there is none. */
 function useKept(personId: string | undefined, formerly: readonly string[] | undefined) {
   const [state, setState] = useState<State>(empty);
-  const memory = useRef<BenchEvent[]>([]);
+  const memory = useRef<HandEvent[]>([]);
 
   const mine = `${PREFIX}${personId}.`;
   // What a person left unsent here as a guest, before they signed in, is theirs too.
   const former = (formerly ?? []).join(' ');
-  const look = useCallback((): BenchEvent[] => {
+  const look = useCallback((): HandEvent[] => {
     try {
       const kept = [
         mine,
@@ -88,7 +91,7 @@ function useKept(personId: string | undefined, formerly: readonly string[] | und
           .split(' ')
           .filter(Boolean)
           .map((id) => `${PREFIX}${id}.`),
-      ].flatMap((prefix) => stored<BenchEvent>(prefix));
+      ].flatMap((prefix) => stored<HandEvent>(prefix));
       return [...kept, ...memory.current.filter((m) => !kept.some((k) => k.id === m.id))];
     } catch {
       return memory.current;
@@ -122,7 +125,7 @@ function useKept(personId: string | undefined, formerly: readonly string[] | und
   );
   /** Keeps an event that will never be taken, with the reason, where the person sees it. */
   const refuse = useCallback(
-    (event: BenchEvent, why: string) => {
+    (event: HandEvent, why: string) => {
       try {
         localStorage.setItem(`${REFUSED}${personId}.${event.id}`, JSON.stringify({ event, why }));
       } catch {
@@ -135,7 +138,7 @@ function useKept(personId: string | undefined, formerly: readonly string[] | und
 
   const forgetRefused = useCallback(() => {
     try {
-      for (const { event } of stored<{ event: BenchEvent }>(`${REFUSED}${personId}.`))
+      for (const { event } of stored<{ event: HandEvent }>(`${REFUSED}${personId}.`))
         localStorage.removeItem(`${REFUSED}${personId}.${event.id}`);
     } catch {
       // Nothing was kept.
@@ -145,7 +148,7 @@ function useKept(personId: string | undefined, formerly: readonly string[] | und
 
   /** Writes an event down before anything else is done with it. */
   const keep = useCallback(
-    (event: BenchEvent) => {
+    (event: HandEvent) => {
       memory.current = [...memory.current, event];
       try {
         localStorage.setItem(`${mine}${event.id}`, JSON.stringify(event));
@@ -276,7 +279,7 @@ export function OutboxProvider({ personId, formerly, children }: Props) {
         id: uuidv7(),
         device: device.current,
         deviceAt: new Date().toISOString(),
-      } as BenchEvent;
+      } as HandEvent;
       keep(event);
       sendNow();
       return event;

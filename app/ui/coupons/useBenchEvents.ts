@@ -13,7 +13,7 @@ export function useBenchEvents(cells: readonly string[]): BenchEvent[] {
   useEffect(() => {
     const own = new Set(key.split(' '));
     setSeen((before) => {
-      const fresh = waiting.filter((e) => own.has(e.cell) && !before.has(e.id));
+      const fresh = waiting.filter((e): e is BenchEvent => 'cell' in e && own.has(e.cell) && !before.has(e.id));
       return fresh.length === 0 ? before : new Map([...before, ...fresh.map((e) => [e.id, e] as const)]);
     });
   }, [key, waiting]);

@@ -1,0 +1,74 @@
+import type { Access } from '#work/people/permissions.ts';
+import { needsOf, setSize } from '#work/jobs/jobs.ts';
+import { jobOf } from '#work/jobs/view.ts';
+import { words } from '../../messages/index.ts';
+import { actions, enter } from '../../server/enter.server.ts';
+import { JobHead } from '../../ui/jobs/JobHead.tsx';
+import { TroubleList } from '../../ui/jobs/TroubleList.tsx';
+import { SizeForm } from './SizeForm.tsx';
+import type { Route } from './+types/route';
+
+export const access = { read: 'look round', write: 'begin' } as const satisfies Access;
+
+/** How wide a design is and where it goes, with what that does to it in each vinyl. */
+export async function loader(args: Route.LoaderArgs) {
+  const person = await enter(access, args);
+  const job = await jobOf(person, args.params.job);
+  const { plan, artwork } = job;
+  if (!artwork || !plan.design)
+    return { id: job.id, name: job.name, missing: job.missing, size: undefined, troubles: [] };
+  return {
+    id: job.id,
+    name: job.name,
+    missing: job.missing,
+    troubles: job.troubles,
+    size: {
+      blank: plan.blank,
+      design: plan.design,
+      width: artwork.width,
+      height: artwork.height,
+      usual: job.placed!.usual!,
+      matWidthUm: job.matWidthUm,
+      layers: job.layers.map((l) => ({
+        id: l.id,
+        path: l.art.id,
+        hex: l.hex,
+        d: l.art.d,
+        box: l.art.box,
+        narrow: l.art.narrow,
+        pieces: l.art.pieces,
+        length: l.art.length,
+        vinyl: l.vinyl && { brand: l.vinyl.brand, name: l.vinyl.name, type: l.vinyl.type, colour: l.vinyl.colour },
+        needs: l.vinyl && needsOf(l.vinyl.behaviour),
+      })),
+    },
+  };
+}
+
+export const action = (args: Route.ActionArgs) =>
+  actions(access, args, {
+    size: async ({ person, form }) => {
+      await setSize(person, args.params.job, form);
+      return `/jobs/${args.params.job}`;
+    },
+  });
+
+export const meta: Route.MetaFunction = () => [{ title: words.title(words.jobSize.title) }];
+
+export default function JobSize({
+  loaderData: { id, name, missing, size, troubles },
+  actionData,
+}: Route.ComponentProps) {
+  const t = words.jobSize;
+  return (
+    <>
+      <JobHead title={t.title} job={{ id, name, missing }} />
+      <TroubleList troubles={troubles} />
+      {size ? (
+        <SizeForm key={size.design.artwork} job={id} size={size} answer={actionData} />
+      ) : (
+        <p className="lede">{words.jobArt.lede}</p>
+      )}
+    </>
+  );
+}

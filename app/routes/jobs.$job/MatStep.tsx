@@ -1,0 +1,37 @@
+import { useState } from 'react';
+import { words } from '../../messages/index.ts';
+import { StepFilm } from './StepFilm.tsx';
+import type { StepProps } from './useSheet.ts';
+
+/** The film on the mat as it lies: side and grip are looked at by hand, each time. */
+export function MatStep({ job, step, layer, done }: StepProps) {
+  const t = words.jobSheet.mat;
+  const [seen, setSeen] = useState({ side: false, grip: false });
+  return (
+    <>
+      <StepFilm job={job} step={step} layer={layer} shows="lines" onMat={layer.lies.mat !== 'none'} />
+      <p className="lies">
+        <strong>{t.side[layer.lies.side]}.</strong> {layer.lies.cutFrom === 'back' ? t.mirrored : t.plain}
+      </p>
+      <p>
+        {t.grip[layer.lies.mat]}. {t.roll}
+      </p>
+      {(['side', 'grip'] as const).map((what) => (
+        <label key={what} className="check">
+          <input
+            type="checkbox"
+            checked={seen[what]}
+            onChange={(e) => {
+              const now = { ...seen, [what]: e.target.checked };
+              setSeen(now);
+              // Both were looked at: that is all there is to say of this step.
+              if (now.side && now.grip) done();
+            }}
+          />{' '}
+          {what === 'side' ? t.confirmSide : t.confirmGrip}
+        </label>
+      ))}
+      <p className="quiet">{t.first}</p>
+    </>
+  );
+}

@@ -1,0 +1,171 @@
+import Button from '@mui/material/Button';
+import { useState } from 'react';
+import { words } from '../../messages/index.ts';
+import { bothHeats } from '../../ui/base/format.ts';
+import { SelectField } from '../../ui/base/Field.tsx';
+import { WriteForm } from '../../ui/base/WriteForm.tsx';
+import { Countdown } from '../../ui/jobs/Countdown.tsx';
+import { useNow } from '../../ui/jobs/useNow.ts';
+import { useTone } from '../../ui/jobs/useTone.ts';
+import { useTemperatureUnit } from '../../ui/people/usePerson.ts';
+import { layerWord, pieceOf } from './sayStep.ts';
+import type { StepProps } from './useSheet.ts';
+
+type Tap = (kind: 'start' | 'pause') => void;
+
+/** One press: the heat, a ring that counts down, the wait before the peel; what came up with its carrier leads on. */
+export function PressStep({ job, work, step, done }: StepProps) {
+  const t = words.jobSheet.pressing;
+  const press = job.press[step.press!]!;
+  const unit = useTemperatureUnit();
+  const tone = useTone();
+  const tap: Tap = (kind) => work.say({ kind, step: step.id, attempt: step.attempt });
+  const begin = () => {
+    tap('start');
+    if (press.seconds) tone.at(press.seconds * 1000);
+  };
+  const [a, b] = press.heat === undefined ? [t.byLeaflet, ''] : bothHeats(press.heat, unit);
+  const about = [
+    press.pressure && t.pressure[press.pressure],
+    press.cover && t.cover(press.cover),
+    t.under[press.support],
+  ].filter(Boolean);
+  return (
+    <div className="press-step">
+      <div>
+        {step.since && press.seconds ? (
+          <Pressed key={step.since} since={step.since} press={press} tone={tone} />
+        ) : (
+          <p className="big-line">
+            <span className="big wordy" data-testid="press-seconds">
+              {press.seconds ?? t.byLeaflet}
+            </span>{' '}
+            {press.seconds !== undefined && <span>{t.seconds}</span>}
+          </p>
+        )}
+        <p className="press-about">
+          <strong data-testid="press-heat">{a}</strong> <span className="quiet">{b}</span> · {about.join(' · ')}
+        </p>
+        <p className="quiet">
+          {press.does === 'layer' && `${t.lay} `}
+          {t.purpose[press.purpose]} {press.then}
+        </p>
+      </div>
+      <PressButtons
+        step={step}
+        press={press}
+        begin={begin}
+        tap={tap}
+        done={() => {
+          if (press.purpose !== 'warm' && press.what === job.press.at(-1)!.what)
+            work.say({
+              kind: 'outcome',
+              step: step.id,
+              attempt: step.attempt,
+              pieces: [job.plan.pieces[pieceOf(job, step)]!.id],
+              word: 'bonded',
+              recipe: recipeOf(press),
+            });
+          done();
+        }}
+      />
+      {step.press === 0 && job.press.length > 2 && <School school={job.plan.school} />}
+      <span className="visually-hidden">{layerWord(job, step.layer)}</span>
+    </div>
+  );
+}
+
+type Press = StepProps['job']['press'][number];
+const recipeOf = (p: Press): string => [p.does, p.heat, p.seconds, p.pressure, p.peel].join(' ').slice(0, 200);
+/** The press is closed: how long still; then how long until it may be peeled. */
+function Pressed({ since, press, tone }: { since: string; press: Press; tone: ReturnType<typeof useTone> }) {
+  const t = words.jobSheet.pressing;
+  const now = useNow(true, 200);
+  const end = Date.parse(since) + press.seconds! * 1000;
+  const cooling = now >= end && press.wait > 0 && now < end + press.wait * 1000;
+  return cooling ? (
+    <Countdown since={new Date(end).toISOString()} seconds={press.wait} says={t.cools} tone={tone} />
+  ) : (
+    <Countdown since={since} seconds={press.seconds!} says={t.closed} tone={tone} />
+  );
+}
+
+function PressButtons({
+  step,
+  press,
+  begin,
+  tap,
+  done,
+}: {
+  step: StepProps['step'];
+  press: Press;
+  begin: () => void;
+  tap: Tap;
+  done: () => void;
+}) {
+  const t = words.jobSheet.pressing;
+  const [up, setUp] = useState(false);
+  const [began, setBegan] = useState(false);
+  const closed = step.since !== undefined || began;
+  const peel = press.peel && press.peel !== 'by the leaflet' ? t.peel(press.peel) : t.peeled;
+  if (!closed)
+    return (
+      <div className="actions">
+        <Button
+          variant="contained"
+          size="large"
+          onClick={() => {
+            setBegan(true);
+            begin();
+          }}
+        >
+          {t.start}
+        </Button>
+        <Button onClick={done}>{words.jobSheet.done}</Button>
+      </div>
+    );
+  return (
+    <>
+      {up && <p className="notice">{t.upWait}</p>}
+      <div className="actions">
+        <Button variant="contained" size="large" onClick={done}>
+          {press.does === 'layer' ? peel : t.open}
+        </Button>
+        {press.does === 'layer' && !up && <Button onClick={() => setUp(true)}>{t.up}</Button>}
+        {up && (
+          <Button
+            onClick={() => {
+              setUp(false);
+              tap('pause');
+              begin();
+            }}
+          >
+            {t.pressAgain}
+          </Button>
+        )}
+      </div>
+    </>
+  );
+}
+
+/** Crafters press layers in several ways: the person's own choice. */
+function School({ school }: { school: 'tack' | 'full' }) {
+  const t = words.jobSheet.pressing;
+  return (
+    <details className="above-24">
+      <summary>
+        {t.school} {t.schools[school]}
+      </summary>
+      <WriteForm what="school" className="line-up above-8">
+        <SelectField
+          name="school"
+          label={t.school}
+          answer={undefined}
+          initial={school}
+          options={Object.entries(t.schools)}
+        />
+        <Button type="submit">{t.schoolDo}</Button>
+      </WriteForm>
+    </details>
+  );
+}

@@ -1,0 +1,62 @@
+import { Link } from 'react-router';
+import { words } from '../../messages/index.ts';
+import { useLengthUnit } from '../../ui/people/usePerson.ts';
+import { bothLengths } from '../../ui/base/format.ts';
+import { layerWord, sayStep } from './sayStep.ts';
+import type { Job, Work } from './useSheet.ts';
+
+const minutes = (seconds: number) => (seconds >= 60 ? `${Math.round(seconds / 60)} min` : `${seconds} s`);
+
+/** Every step in order: done, the one that is now, and what comes. */
+export function SheetList({ job, work }: { job: Job; work: Work }) {
+  const t = words.jobSheet;
+  const unit = useLengthUnit();
+  const { sheet } = work;
+  return (
+    <section aria-labelledby="steps" className="sheet-list">
+      <h2 className="section-word" id="steps">
+        {t.steps}
+      </h2>
+      <ol>
+        {sheet.steps.map((step) => (
+          <li key={step.id} data-step={step.id} data-state={step.state}>
+            <Link
+              to={`?step=${step.id}`}
+              aria-current={step.id === work.step?.id ? 'step' : undefined}
+              preventScrollReset
+            >
+              <span className={`tick ${step.state}`} aria-hidden="true">
+                {step.state === 'done' ? '✓' : step.state === 'skipped' ? '–' : ''}
+              </span>
+              <span>{sayStep(job, step)}</span>
+              <span className="quiet small">
+                {step.state === 'open' && step.id === sheet.next
+                  ? t.now
+                  : step.state === 'done' && step.seconds > 0
+                    ? minutes(step.seconds)
+                    : ''}
+                <span className="visually-hidden">{step.state}</span>
+              </span>
+            </Link>
+          </li>
+        ))}
+      </ol>
+      {sheet.otherSize.map(({ part, widthUm }) => (
+        <p key={part} className="notice">
+          {t.otherSize(layerWord(job, job.layers.find((l) => l.part === part)?.id), bothLengths(widthUm, unit)[0])}{' '}
+          <button
+            type="button"
+            className="link-button"
+            onClick={() => {
+              const cut = sheet.steps.find((s) => s.kind === 'cut' && s.about === part)!;
+              work.say({ kind: 'start', step: `trim/${part}`, attempt: cut.attempt + 1 });
+            }}
+          >
+            {t.recut}
+          </button>
+        </p>
+      ))}
+      {sheet.past.length > 0 && <p className="quiet small">{t.past(sheet.past.length)}</p>}
+    </section>
+  );
+}

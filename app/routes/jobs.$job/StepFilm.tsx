@@ -1,0 +1,32 @@
+import { bothLengths } from '../../ui/base/format.ts';
+import { FilmDrawing } from '../../ui/jobs/FilmDrawing.tsx';
+import { useLengthUnit } from '../../ui/people/usePerson.ts';
+import { sayStep } from './sayStep.ts';
+import type { StepProps } from './useSheet.ts';
+
+type Props = Pick<StepProps, 'job' | 'step' | 'layer'> & {
+  shows: 'lines' | 'stays';
+  /** On its mat, as wide as that is. */
+  onMat?: boolean;
+  /** What it shows, after the name of the step. */
+  says?: string;
+};
+
+/** The film of a step as it lies: what lies face down is turned, unless the file was drawn so. */
+export function StepFilm({ job, step, layer, shows, onMat = false, says }: Props) {
+  const unit = useLengthUnit();
+  return (
+    <FilmDrawing
+      film={layer.film}
+      d={layer.d}
+      box={layer.box}
+      scale={job.scale}
+      hex={layer.hex}
+      mirrored={(layer.lies.cutFrom === 'back') !== job.plan.design!.mirrored}
+      mat={onMat ? { width: job.matWidthUm } : undefined}
+      shows={shows}
+      label={[sayStep(job, step), says].filter(Boolean).join('. ')}
+      say={(um) => bothLengths(um, unit)[0]}
+    />
+  );
+}

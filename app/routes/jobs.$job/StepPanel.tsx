@@ -1,0 +1,74 @@
+import Button from '@mui/material/Button';
+import { useNavigate, useSearchParams } from 'react-router';
+import { words } from '../../messages/index.ts';
+import { CutStep } from './CutStep.tsx';
+import { LiftStep } from './LiftStep.tsx';
+import { MatStep } from './MatStep.tsx';
+import { PressStep } from './PressStep.tsx';
+import { sayStep } from './sayStep.ts';
+import { TrimStep } from './TrimStep.tsx';
+import { WashStep } from './WashStep.tsx';
+import { WeedStep } from './WeedStep.tsx';
+import type { Job, Work } from './useSheet.ts';
+
+const parts = {
+  trim: TrimStep,
+  mat: MatStep,
+  cut: CutStep,
+  lift: LiftStep,
+  weed: WeedStep,
+  press: PressStep,
+  wash: WashStep,
+};
+
+/** The step in hand: what to do, with its numbers and one button; what was done can be taken back. */
+export function StepPanel({ job, work }: { job: Job; work: Work }) {
+  const t = words.jobSheet;
+  const navigate = useNavigate();
+  const [query] = useSearchParams();
+  const { step, say } = work;
+  if (!step) return <p className="lede">{t.allDone}</p>;
+  const layer = job.layers.find((l) => l.id === step.layer) ?? job.layers[0]!;
+  // Where no step was asked for there is nowhere to go: the next one shows by itself, with or without a network.
+  const onward = () => {
+    if (query.has('step')) void navigate(`/jobs/${job.id}`, { preventScrollReset: true });
+  };
+  const done = () => {
+    say({ kind: 'done', step: step.id, attempt: step.attempt });
+    onward();
+  };
+  const Part = parts[step.kind];
+  return (
+    <section aria-labelledby="step" className="step-panel" data-step={step.id}>
+      <h2 id="step">{sayStep(job, step)}</h2>
+      {step.state === 'open' ? (
+        <>
+          {!step.ready && <p className="quiet">{t.waits}</p>}
+          <Part key={`${step.id} ${step.attempt}`} job={job} work={work} step={step} layer={layer} done={done} />
+          <Button
+            variant="text"
+            className="skip-step"
+            onClick={() => {
+              say({ kind: 'skip', step: step.id, attempt: step.attempt });
+              onward();
+            }}
+          >
+            {t.skip}
+          </Button>
+        </>
+      ) : (
+        <p>
+          {t.done}.{' '}
+          {step.by && (
+            <Button
+              variant="text"
+              onClick={() => say({ kind: 'undo', event: step.by!, step: step.id, attempt: step.attempt })}
+            >
+              {t.undo}
+            </Button>
+          )}
+        </p>
+      )}
+    </section>
+  );
+}

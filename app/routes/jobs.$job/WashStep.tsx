@@ -1,0 +1,53 @@
+import Button from '@mui/material/Button';
+import type { Outcome } from '#core/job/index.ts';
+import { words } from '../../messages/index.ts';
+import { useNow } from '../../ui/jobs/useNow.ts';
+import { useZone } from '../../ui/people/usePerson.ts';
+import type { StepProps } from './useSheet.ts';
+
+const DAY = 86_400_000;
+
+/** When it may be washed, and how it came out of the wash. Source of the day: common practice; some products say at once. */
+export function WashStep({ work, step, done }: StepProps) {
+  const t = words.jobSheet;
+  const zone = useZone();
+  const now = useNow(false);
+  const pressed = work.sheet.steps
+    .filter((s) => s.kind === 'press' && step.needs.includes(s.id))
+    .map((s) => Date.parse(s.at ?? ''));
+  const last = Math.max(...pressed.filter(Number.isFinite));
+  const from = Number.isFinite(last) ? last + DAY : undefined;
+  const say = (word: Outcome) => {
+    work.say({ kind: 'outcome', step: step.id, attempt: step.attempt, pieces: [step.about], word, recipe: '' });
+    done();
+  };
+  const early = from !== undefined && now < from;
+  return (
+    <>
+      <p className="lede">
+        {early
+          ? t.wash.from(
+              new Date(from).toLocaleString('en-GB', {
+                weekday: 'long',
+                hour: '2-digit',
+                minute: '2-digit',
+                timeZone: zone,
+              }),
+            )
+          : t.wash.now}
+      </p>
+      {!early && (
+        <>
+          <h3>{t.wash.ask}</h3>
+          <div className="actions">
+            <Button variant="contained" onClick={() => say('washed well')}>
+              {t.outcome.words['washed well']}
+            </Button>
+            <Button onClick={() => say('edges lift')}>{t.outcome.words['edges lift']}</Button>
+            <Button onClick={() => say('came off in the wash')}>{t.outcome.words['came off in the wash']}</Button>
+          </div>
+        </>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,149 @@
+import type { Access } from '#work/people/permissions.ts';
+import Button from '@mui/material/Button';
+import { redirect, type ShouldRevalidateFunctionArgs } from 'react-router';
+import { archiveJob, setSchool } from '#work/jobs/jobs.ts';
+import { lineOfCut } from '#work/cuts/line.ts';
+import { answersFor, sendPart, settlePart } from '#work/jobs/cut.ts';
+import { jobOf } from '#work/jobs/view.ts';
+import { stockOf } from '#work/vinyls/stock.ts';
+import { benchOf } from '#work/workshop/bench.ts';
+import { words } from '../../messages/index.ts';
+import { actions, apart, enter, visitorsBench } from '../../server/enter.server.ts';
+import { leanRows } from '../../server/rows.server.ts';
+import { FormNotice } from '../../ui/base/Field.tsx';
+import { WriteForm } from '../../ui/base/WriteForm.tsx';
+import { Refused, Sending } from '../../ui/cuts/Sending.tsx';
+import { JobHead } from '../../ui/jobs/JobHead.tsx';
+import { TroubleList } from '../../ui/jobs/TroubleList.tsx';
+import { SheetList } from './SheetList.tsx';
+import { StepPanel } from './StepPanel.tsx';
+import { useSheet } from './useSheet.ts';
+import type { Route } from './+types/route';
+
+export const access = { read: 'look round', write: 'begin' } as const satisfies Access;
+
+/** The run sheet of a job: every step with its state, and all that the step in hand needs. */
+export async function loader(args: Route.LoaderArgs) {
+  const person = await enter(access, args);
+  const { job: id } = args.params;
+  const [job, bench, stock] = await Promise.all([jobOf(person, id), visitorsBench(args), stockOf(person)]);
+  if (job.missing === 'design') throw redirect(`/jobs/art?job=${id}`);
+  if (job.missing) throw redirect(`/jobs/${id}/${job.missing}`);
+  const answers = person ? await answersFor(person, bench, job) : [];
+  const lean = leanRows(
+    answers.map((a) => a.row),
+    bench?.cutter.model,
+  );
+  const asked = new URL(args.request.url).searchParams.get('step') ?? job.sheet.next;
+  const part =
+    asked?.startsWith('cut/') || asked?.startsWith('lift/') ? asked.slice(asked.indexOf('/') + 1) : undefined;
+  const fact = job.facts.filter((f) => f.part === part && !f.undone).sort((a, b) => b.attempt - a.attempt)[0];
+  return {
+    id,
+    name: job.name,
+    archived: job.archived,
+    rev: job.rev,
+    plan: job.plan,
+    widths: job.widths,
+    events: job.events,
+    facts: job.facts.filter((f) => !f.undone),
+    press: job.press,
+    troubles: job.troubles,
+    scale: job.plan.design!.widthUm / job.artwork!.width,
+    matWidthUm: job.matWidthUm,
+    bench: bench?.blade && { cutter: bench.cutter.name, mounting: bench.blade.mounting, model: bench.cutter.model },
+    line: part && bench ? await lineOfCut(person, fact?.cut, bench.cutter.model) : undefined,
+    layers: job.layers.map((l) => {
+      const answer = answers.find((a) => a.layer === l.id);
+      const { vinyl } = l;
+      return {
+        id: l.id,
+        part: l.part,
+        hex: l.hex,
+        d: l.art.d,
+        box: l.art.box,
+        holes: l.art.holes,
+        film: l.film!,
+        lengthUm: l.lengthUm,
+        vinyl: { id: vinyl!.id, brand: vinyl!.brand, name: vinyl!.name, type: vinyl!.type, colour: vinyl!.colour },
+        lies: { side: vinyl!.behaviour.side, cutFrom: vinyl!.behaviour.cutFrom, mat: vinyl!.behaviour.mat },
+        row: lean.find((r) => r.id === vinyl!.id),
+        toSet: answer?.toSet && { setting: answer.toSet.setting, parts: answer.toSet.parts },
+        answer: answer?.row.answer,
+        stock: stock
+          .filter((p) => p.vinyl.id === vinyl!.id && (!p.colourId || !vinyl!.colour || p.colourId === vinyl!.colour.id))
+          .map((p) => ({ id: p.id, code: p.code, leftUm: p.leftUm, widthUm: p.widthUm, colour: p.vinyl.colour?.name })),
+      };
+    }),
+  };
+}
+
+export function action(args: Route.ActionArgs) {
+  const { job } = args.params;
+  const here = (step?: string) => `/jobs/${job}${step ? `?step=${step}` : ''}`;
+  return actions(access, args, {
+    // The cutter is under its blade once this is committed: it keeps its own transactions.
+    send: apart(async ({ person, form }) => {
+      await sendPart(person!, await benchOf(person), job, form);
+      return here();
+    }),
+    settle: async ({ person, form }) => {
+      await settlePart(person, job, form);
+      return here();
+    },
+    school: async ({ person, form }) => {
+      await setSchool(person, job, form);
+      return here();
+    },
+    'put away': async ({ person }) => {
+      await archiveJob(person, job, true);
+      return '/jobs';
+    },
+    'take up': async ({ person }) => {
+      await archiveJob(person, job, false);
+      return here();
+    },
+  });
+}
+
+/** Another step of the same sheet asks the server nothing, but where the cutter may have something to say: hands go on without a network. */
+export function shouldRevalidate({
+  currentUrl,
+  nextUrl,
+  formMethod,
+  defaultShouldRevalidate,
+}: ShouldRevalidateFunctionArgs) {
+  const turned = currentUrl.pathname === nextUrl.pathname && currentUrl.search !== nextUrl.search;
+  if (formMethod || !turned) return defaultShouldRevalidate;
+  return /^(cut|lift)\//.test(nextUrl.searchParams.get('step') ?? '');
+}
+
+export const meta: Route.MetaFunction = ({ loaderData }) => [
+  { title: words.title(loaderData?.name ?? words.jobs.title) },
+];
+
+export default function JobSheet({ loaderData: job, actionData }: Route.ComponentProps) {
+  const t = words.jobs;
+  const work = useSheet(job);
+  return (
+    <>
+      <JobHead title={job.name} job={{ id: job.id, missing: undefined }} />
+      <p className="quiet">
+        {work.sheet.next ? t.progress(work.sheet.done, work.sheet.steps.length) : words.jobSheet.allDone} · <Sending />
+      </p>
+      <Refused />
+      {job.archived && <p className="notice">{t.isAway}</p>}
+      <FormNotice answer={actionData} text={words.errors.form} />
+      <TroubleList troubles={job.troubles.filter((x) => x.grade === 'not')} />
+      <div className="sheet-page">
+        <StepPanel job={job} work={work} />
+        <SheetList job={job} work={work} />
+      </div>
+      <WriteForm what={job.archived ? 'take up' : 'put away'} className="above-32">
+        <Button type="submit" variant="text">
+          {job.archived ? t.takeUp : t.putAway}
+        </Button>
+      </WriteForm>
+    </>
+  );
+}

@@ -1,0 +1,32 @@
+import { pressId, type SheetStep } from '#core/job/index.ts';
+import { words } from '../../messages/index.ts';
+import { vinylName } from '../../ui/vinyls/vinylName.ts';
+import type { Job } from './useSheet.ts';
+
+/** What a layer is called at the bench: its colour, and the vinyl where two layers have the same. */
+export function layerWord(job: Job, id: string | undefined): string {
+  const layer = job.layers.find((l) => l.id === id);
+  if (!layer) return '';
+  const colour = layer.vinyl.colour?.name;
+  const alike = job.layers.filter((l) => l.vinyl.colour?.name === colour).length > 1;
+  return colour && !alike ? colour : [vinylName(layer.vinyl), colour].filter(Boolean).join(', ');
+}
+
+/** A step in a few words: "Trim navy", "Press coral, piece 2 of 6". */
+export function sayStep(job: Job, step: SheetStep): string {
+  const t = words.jobSheet;
+  const { pieces } = job.plan;
+  if (step.kind === 'press') {
+    const { does } = job.press[step.press!]!;
+    const piece = pieceOf(job, step);
+    const said = does === 'layer' || does === 'raise' ? t.press[does](layerWord(job, step.layer)) : t.press[does];
+    return `${said}${t.piece(piece + 1, pieces.length)}`;
+  }
+  if (step.kind === 'wash')
+    return t.kinds.wash(`${job.name}${t.piece(pieces.findIndex((p) => p.id === step.about) + 1, pieces.length)}`);
+  return t.kinds[step.kind](layerWord(job, step.layer));
+}
+
+/** The place of the piece that a step at the press is about. */
+export const pieceOf = (job: Job, step: SheetStep): number =>
+  job.plan.pieces.findIndex((p) => pressId(p.id, job.press[step.press!]!.what) === step.about);

@@ -1,0 +1,161 @@
+import type { Access } from '#work/people/permissions.ts';
+import Button from '@mui/material/Button';
+import { artworkLimits, designs } from '#core/artwork/index.ts';
+import { setDrawing } from '#work/jobs/jobs.ts';
+import { changeLayers } from '#work/jobs/layers.ts';
+import { jobOf } from '#work/jobs/view.ts';
+import { words } from '../../messages/index.ts';
+import { actions, apart, enter } from '../../server/enter.server.ts';
+import { FormNotice } from '../../ui/base/Field.tsx';
+import { FileField } from '../../ui/base/FileField.tsx';
+import { GoButton } from '../../ui/base/Link.tsx';
+import { WriteForm } from '../../ui/base/WriteForm.tsx';
+import { ArtDrawing } from '../../ui/jobs/ArtDrawing.tsx';
+import { JobHead } from '../../ui/jobs/JobHead.tsx';
+import { Layers } from './Layers.tsx';
+import type { Route } from './+types/route';
+
+export const access = { read: 'look round', write: 'begin' } as const satisfies Access;
+
+const jobIn = (request: Request): string => new URL(request.url).searchParams.get('job') ?? '';
+
+/** The drawing of a job, its layers, and a few of ours to try. A page of its own: a drawing is larger than a form may be. */
+export async function loader(args: Route.LoaderArgs) {
+  const person = await enter(access, args);
+  const job = await jobOf(person, jobIn(args.request));
+  return {
+    id: job.id,
+    name: job.name,
+    missing: job.missing,
+    art: job.artwork && {
+      name: job.plan.design!.name,
+      width: job.artwork.width,
+      height: job.artwork.height,
+      notes: job.artwork.notes,
+      layers: job.layers.map(({ id, hex, art }) => ({ id, hex, d: art.d, pieces: art.pieces, holes: art.holes })),
+      left: job.leftOut,
+    },
+  };
+}
+
+export function action(args: Route.ActionArgs) {
+  const id = jobIn(args.request);
+  return actions(access, args, {
+    // Reading a drawing takes seconds on a thread: no transaction waits for it.
+    set: apart(async ({ person, form }) => {
+      await setDrawing(person!, id, form);
+      return `/jobs/art?job=${id}`;
+    }),
+    layers: apart(async ({ person, form }) => {
+      await changeLayers(person!, id, form);
+      return `/jobs/art?job=${id}`;
+    }),
+  });
+}
+
+export const meta: Route.MetaFunction = () => [{ title: words.title(words.jobArt.title) }];
+
+export default function JobArt({ loaderData: { id, name, missing, art }, actionData }: Route.ComponentProps) {
+  const t = words.jobArt;
+  return (
+    <>
+      <JobHead title={t.title} job={{ id, name, missing }} />
+      {art ? (
+        <div className="art-page">
+          <ArtDrawing width={art.width} height={art.height} layers={art.layers} label={art.name} />
+          <div>
+            {art.notes.map((note) => (
+              <p key={note} className="notice">
+                {note}
+              </p>
+            ))}
+            <Layers art={art} answer={actionData} />
+            <div className="actions">
+              <GoButton to={`/jobs/${id}/vinyls`} variant="contained">
+                {t.next}
+              </GoButton>
+            </div>
+          </div>
+        </div>
+      ) : (
+        <p className="lede">{t.lede}</p>
+      )}
+      <Bring problem={actionData?.fields.file} answer={actionData} open={!art} />
+    </>
+  );
+}
+
+/** Brings a drawing: a file, text, or one of ours. */
+function Bring({
+  problem,
+  answer,
+  open,
+}: {
+  problem: string | undefined;
+  answer: Route.ComponentProps['actionData'];
+  open: boolean;
+}) {
+  const t = words.jobArt;
+  const body = (
+    <>
+      <WriteForm
+        what="set"
+        encType="multipart/form-data"
+        className="form bring"
+        onChange={(e) => {
+          const input = e.target as unknown as HTMLInputElement;
+          // A file that was chosen is meant: one tap less.
+          if (input.type === 'file' && input.files?.[0] && input.files[0].size <= artworkLimits.bytes)
+            e.currentTarget.requestSubmit();
+        }}
+      >
+        {answer && !problem && <FormNotice answer={answer} text={words.errors.form} />}
+        <FileField
+          label={t.drop}
+          accept=".svg,image/svg+xml"
+          problem={problem}
+          most={{ bytes: artworkLimits.bytes, says: t.large }}
+        />
+        <details open={!!answer?.values.svg}>
+          <summary>{t.paste}</summary>
+          <label htmlFor="svg" className="visually-hidden">
+            {t.pasted}
+          </label>
+          <textarea
+            id="svg"
+            name="svg"
+            rows={6}
+            className="svg-text"
+            defaultValue={answer?.values.svg}
+            spellCheck={false}
+          />
+        </details>
+        <div>
+          <Button type="submit">{t.use}</Button>
+        </div>
+      </WriteForm>
+      <p className="section-word above-24">{t.ours}</p>
+      <ul className="designs">
+        {designs.map((d) => (
+          <li key={d.key}>
+            <WriteForm what="set" encType="multipart/form-data">
+              <input type="hidden" name="design" value={d.key} />
+              <button type="submit" className="design">
+                <img src={`data:image/svg+xml;utf8,${encodeURIComponent(d.svg)}`} alt="" width={120} height={90} />
+                <span>{d.name}</span>
+              </button>
+            </WriteForm>
+          </li>
+        ))}
+      </ul>
+    </>
+  );
+  return open ? (
+    body
+  ) : (
+    <details className="above-32" open={!!problem}>
+      <summary>{t.another}</summary>
+      {body}
+    </details>
+  );
+}

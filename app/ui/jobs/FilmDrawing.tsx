@@ -1,0 +1,88 @@
+import type { FilmPiece } from '#core/job/index.ts';
+import { contrastOf } from '#core/vinyls/index.ts';
+
+type Props = {
+  film: FilmPiece;
+  /** The layer: its outlines, and the box round it, in units of the drawing. */
+  d: string;
+  box: { x: number; y: number; width: number; height: number };
+  /** µm a unit of the drawing. */
+  scale: number;
+  hex: string;
+  mirrored: boolean;
+  mat?: { width: number } | undefined;
+  /** Filled as it stays, or only its lines. */
+  shows: 'lines' | 'stays';
+  label: string;
+  say: (um: number) => string;
+};
+
+/** A piece of film as it lies on the mat: what is cut in it, how large it is. µm. */
+export function FilmDrawing({ film, d, box, scale, hex, mirrored, mat, shows, label, say }: Props) {
+  const width = Math.max(film.width, mat?.width ?? 0);
+  const height = mat ? Math.max(film.height * 1.12, width * 0.45) : film.height;
+  const unit = width / 100;
+  const copies = film.copies.map(({ x, y }) => {
+    const at = mirrored
+      ? `translate(${x + box.width * scale} ${y}) scale(${-scale} ${scale})`
+      : `translate(${x} ${y}) scale(${scale})`;
+    return `${at} translate(${-box.x} ${-box.y})`;
+  });
+  const hatch = `hatch-${shows}`;
+  // Lines that can be seen on the film, whatever its colour.
+  const line = shows === 'stays' ? 'var(--ink)' : contrastOf(hex, '#20242b') > 3 ? '#20242b' : '#f1eada';
+  return (
+    <svg
+      className="film"
+      viewBox={`${-2 * unit} ${-2 * unit} ${width + (mat ? 4 : 16) * unit} ${height + (mat ? 4 : 10) * unit}`}
+      role="img"
+      aria-label={label}
+    >
+      <defs>
+        <pattern
+          id={hatch}
+          width={2.2 * unit}
+          height={2.2 * unit}
+          patternUnits="userSpaceOnUse"
+          patternTransform="rotate(45)"
+        >
+          <rect width={2.2 * unit} height={2.2 * unit} fill="var(--ground)" />
+          <line x1={0} y1={0} x2={0} y2={2.2 * unit} stroke="var(--muted)" strokeWidth={0.5 * unit} />
+        </pattern>
+      </defs>
+      {mat && <rect x={0} y={0} width={width} height={height} rx={2 * unit} className="mat-ground" />}
+      <rect
+        x={0}
+        y={0}
+        width={film.width}
+        height={film.height}
+        fill={shows === 'stays' ? `url(#${hatch})` : hex}
+        stroke="var(--ink)"
+        strokeWidth={1}
+        vectorEffect="non-scaling-stroke"
+      />
+      {copies.map((transform, i) => (
+        <path
+          key={i}
+          d={d}
+          transform={transform}
+          fill={shows === 'stays' ? hex : 'none'}
+          stroke={line}
+          strokeWidth={1.4}
+          vectorEffect="non-scaling-stroke"
+          className={shows === 'lines' ? 'cut-lines' : undefined}
+        />
+      ))}
+      {!mat && (
+        <g className="measure" fontSize={3.4 * unit} fill="var(--ink)">
+          <text x={film.width / 2} y={film.height + 5 * unit} textAnchor="middle">
+            {say(film.width)}
+          </text>
+          <text x={film.width + 2 * unit} y={film.height / 2}>
+            {say(film.height)}
+          </text>
+        </g>
+      )}
+    </svg>
+  );
+}

@@ -1,0 +1,123 @@
+import type { MouseEvent } from 'react';
+import type { JobBlank } from '#core/job/index.ts';
+import type { Placed } from '#core/place/index.ts';
+import { contrastOf } from '#core/vinyls/index.ts';
+import { words } from '../../messages/index.ts';
+import type { DrawnLayer } from './ArtDrawing.tsx';
+import { shapeAt } from './ShapeDrawing.tsx';
+
+type Props = {
+  blank: JobBlank;
+  art: { width: number; height: number; layers: readonly DrawnLayer[] };
+  placed: Placed;
+  design: { width: number; height: number };
+  mirrored: boolean;
+  say: (um: number) => string;
+  /** A tap on the design: shares of its width and height. */
+  onAnchor?: (anchor: { x: number; y: number }) => void;
+};
+
+/** The design where it goes, to scale on its blank, with the sums drawn in. µm. */
+export function OnBlank({ blank, art, placed, design, mirrored, say, onAnchor }: Props) {
+  const { body, lines, transform, box } = shapeAt(blank.shape, blank.width, blank.height);
+  const pad = 0.03 * Math.max(box[2], box[3]);
+  const unit = Math.max(blank.width, blank.height) / 100;
+  const ink = contrastOf(blank.hex, '#20242b') > 3 ? '#20242b' : '#f1eada';
+  const { left, top } = placed;
+  const [cx, cy] = [left + design.width / 2, top + design.height];
+  const tap = (event: MouseEvent<SVGRectElement>) => {
+    const at = event.currentTarget.getBoundingClientRect();
+    const share = (v: number) => Number(Math.max(0, Math.min(1, v)).toFixed(3));
+    onAnchor?.({ x: share((event.clientX - at.left) / at.width), y: share((event.clientY - at.top) / at.height) });
+  };
+  const text = { fontSize: 4.6 * unit, fill: ink };
+  return (
+    <svg
+      className="blank-sheet"
+      viewBox={`${box[0] - pad} ${box[1] - pad} ${box[2] + 2 * pad} ${box[3] + 2 * pad}`}
+      role="img"
+      aria-label={`${words.jobSize.sums(say(left), '')} ${say(top)}`}
+      data-left={left}
+      data-top={top}
+    >
+      <path
+        d={body}
+        transform={transform}
+        fill={blank.hex}
+        stroke="var(--ink)"
+        strokeWidth={2}
+        vectorEffect="non-scaling-stroke"
+        strokeLinejoin="round"
+      />
+      {lines && (
+        <path
+          d={lines}
+          transform={transform}
+          fill="none"
+          stroke="var(--ink)"
+          strokeWidth={1.5}
+          vectorEffect="non-scaling-stroke"
+        />
+      )}
+      <line
+        x1={placed.anchor.x}
+        x2={placed.anchor.x}
+        y1={0}
+        y2={blank.height}
+        className="centre-line"
+        vectorEffect="non-scaling-stroke"
+        stroke={ink}
+      />
+      <g
+        transform={`translate(${left} ${top}) scale(${design.width / art.width})${mirrored ? ` translate(${art.width} 0) scale(-1 1)` : ''}`}
+      >
+        {art.layers.map((l) => (
+          <path key={l.id} d={l.d} fill={l.hex} />
+        ))}
+      </g>
+      <g stroke={ink} strokeWidth={1.4} vectorEffect="non-scaling-stroke" fill="none" className="measure">
+        <path d={`M${placed.anchor.x} 0V${Math.max(0, top)}`} vectorEffect="non-scaling-stroke" />
+        <path
+          d={`M${left} ${cy + 3 * unit}H${left + design.width}M${left} ${cy + 2 * unit}v${2 * unit}M${left + design.width} ${cy + 2 * unit}v${2 * unit}`}
+          vectorEffect="non-scaling-stroke"
+        />
+      </g>
+      {top > 5 * unit && (
+        <text x={placed.anchor.x + 1.5 * unit} y={Math.max(0, top) / 2 + unit} {...text}>
+          {say(top)}
+        </text>
+      )}
+      <text x={cx} y={cy + 8.5 * unit} textAnchor="middle" fontWeight={700} {...text}>
+        {say(design.width)}
+      </text>
+      {left > 16 * unit && (
+        <>
+          <text x={left / 2} y={top + design.height / 2} textAnchor="middle" {...text}>
+            {say(left)}
+          </text>
+          <text x={left + design.width + placed.right / 2} y={top + design.height / 2} textAnchor="middle" {...text}>
+            {say(placed.right)}
+          </text>
+        </>
+      )}
+      <circle
+        cx={placed.anchor.x}
+        cy={placed.anchor.y}
+        r={1.6 * unit}
+        fill="none"
+        stroke={ink}
+        strokeWidth={2}
+        vectorEffect="non-scaling-stroke"
+      />
+      <rect
+        x={left}
+        y={top}
+        width={design.width}
+        height={design.height}
+        fill="transparent"
+        onClick={tap}
+        className={onAnchor ? 'tap' : undefined}
+      />
+    </svg>
+  );
+}
