@@ -30,6 +30,8 @@ import { addScaleReading } from '#work/workshop/scale.ts';
 import { benchOf } from '#work/workshop/bench.ts';
 import { cutterModels } from '#work/workshop/models.ts';
 import { cutByHand } from './cutByHand.ts';
+import { form } from './form.ts';
+import { loadJobs } from './jobs.ts';
 import {
   crowd,
   helpers,
@@ -50,12 +52,6 @@ const DAY = 86_400_000;
 const YEAR = 330;
 
 export const demoSignIns = people.map((p) => ({ email: p.email, password, about: `${p.name}: ${p.about}` }));
-
-const form = (fields: Record<string, string>): FormData => {
-  const data = new FormData();
-  for (const [key, value] of Object.entries(fields)) data.set(key, value);
-  return data;
-};
 
 /** Cuts, grades and keeps what one person of the demo did. Their e-mail comes last: a load cut short is done again. */
 async function loadPerson(
@@ -250,6 +246,8 @@ export async function loadDemo(say: (line: string) => void): Promise<void> {
     const [asked] = await remarksOf(author, card);
     await remark(author, card, form({ body: q.answer, answers: asked!.id }), 'demo');
   }
+  say('jobs: a sash, a drum cover, a lantern panel');
+  await loadJobs(crafters[0]!, ids, colours);
   const twin = await addVinyl(
     owner,
     { brand: namedTwice.brand, name: namedTwice.name, type: 'glitter', colour: 'ember red', hex: '#b0203a' },

@@ -9,19 +9,28 @@ const core = (verb: string, input: string) =>
 const example = (verb: string) => readFileSync(join(root, `docs/schemas/${verb}.example.json`), 'utf8');
 
 describe('bin/core', () => {
-  test.each(['fit', 'plan', 'coupon', 'controls', 'read-hpgl', 'standing', 'translate', 'shelf'])(
-    '%s answers its example with JSON',
-    (verb) => {
-      const { status, stdout, stderr } = core(verb, example(verb));
-      expect(stderr).toBe('');
-      expect(status).toBe(0);
-      const answer = JSON.parse(stdout) as Record<string, unknown>;
-      expect(answer.format).toMatch(/^versipel-/);
-      expect(JSON.parse(readFileSync(join(root, `docs/schemas/${verb}.schema.json`), 'utf8'))).toHaveProperty(
-        'properties',
-      );
-    },
-  );
+  test.each([
+    'fit',
+    'plan',
+    'coupon',
+    'controls',
+    'read-hpgl',
+    'standing',
+    'translate',
+    'shelf',
+    'artwork',
+    'place',
+    'job',
+  ])('%s answers its example with JSON', (verb) => {
+    const { status, stdout, stderr } = core(verb, example(verb));
+    expect(stderr).toBe('');
+    expect(status).toBe(0);
+    const answer = JSON.parse(stdout) as Record<string, unknown>;
+    expect(answer.format).toMatch(/^versipel-/);
+    expect(JSON.parse(readFileSync(join(root, `docs/schemas/${verb}.schema.json`), 'utf8'))).toHaveProperty(
+      'properties',
+    );
+  });
   test.each([
     ['fit', '', 'the input is not JSON'],
     ['fit', '{"format": "versipel-fit/1"', 'the input is not JSON'],
@@ -46,6 +55,11 @@ describe('bin/core', () => {
     ],
     ['controls', example('controls').replace('"2"', '"9"'), 'passes 9 is outside this cutter: 1 to 4'],
     ['read-hpgl', example('read-hpgl').replace('PD400,0', 'PD400'), 'PD has an x without a y'],
+    ['artwork', example('artwork').replace('<path', '<image'), 'There are only pixels in this drawing'],
+    ['artwork', example('artwork').replace('"line": 1000', '"line": 0'), 'film.line: '],
+    ['place', example('place').replace('"shape": "shirt"', '"shape": "kilt"'), 'shape: '],
+    ['job', example('job').replace('trim/', 'dance/'), 'events[0].step: '],
+    ['job', example('job').replace('"path": "l1"', '"path": ""'), 'plan.layers[0].path: '],
     [
       'translate',
       example('translate').replace('"value": 104', '"value": 0'),

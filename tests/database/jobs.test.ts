@@ -1,0 +1,434 @@
+import { v4 as uuidv4, v7 as uuidv7 } from 'uuid';
+import { describe, expect, test } from 'vitest';
+import { inchesToMicrometres as inch } from '#core/units/index.ts';
+import { readHpgl } from '#core/cutfile/index.ts';
+import { cellId, cutId, pressId } from '#core/job/index.ts';
+import { NotFound } from '#work/base/errors.ts';
+import { deleteAccount } from '#work/people/accounts.ts';
+import { becomeGuest } from '#work/people/people.ts';
+import type { Person } from '#work/people/person.ts';
+import { answersFor, partFile } from '#work/jobs/cut.ts';
+import { takeAll } from '#work/jobs/events.ts';
+import { archiveJob, beginJob, changeBlank, chooseVinyl, setDrawing, setSchool, setSize } from '#work/jobs/jobs.ts';
+import { changeLayers } from '#work/jobs/layers.ts';
+import { jobsOf } from '#work/jobs/list.ts';
+import { offersFor } from '#work/jobs/offers.ts';
+import { paperOf } from '#work/jobs/paper.ts';
+import { jobOf } from '#work/jobs/view.ts';
+import { addPiece, pieceOf } from '#work/vinyls/stock.ts';
+import { addVinyl } from '#work/vinyls/vinyls.ts';
+import { benchOf } from '#work/workshop/bench.ts';
+import { addCutter } from '#work/workshop/cutters.ts';
+import { crafter as account, device, fieldsOf, form, grade, password } from '../bench.ts';
+import { ownHouse } from '../house.ts';
+import { rows } from '../testDatabase.ts';
+
+// A job from its blank to the wash: what is planned, what hands say of it, and what that does to blade, film and proof.
+const house = ownHouse();
+const blankForm = (more: Record<string, string> = {}) =>
+  form({
+    shape: 'shirt',
+    surface: 'plain-cloth',
+    width: '20 in',
+    height: '26 in',
+    side: 'front',
+    edge: '1 in',
+    top: '1 in',
+    bottom: '2 in',
+    size: 'M',
+    hex: '#223344',
+    count: '1',
+    ...more,
+  });
+const square =
+  '<svg viewBox="0 0 100 100"><rect width="100" height="100" fill="#1f3a5f"/><rect x="30" y="30" width="40" height="40" fill="#b3202c"/></svg>';
+async function crafter(): Promise<Person> {
+  const { person } = await becomeGuest();
+  await addCutter(person, form({ model: 'marlow-24', name: 'mine', blade: 'first', angle: '45', used: '0' }));
+  return person;
+}
+/** A job of two squares, 10 in and 4 in wide, ready to be cut. */
+async function readyJob(person: Person, more: Record<string, string> = {}) {
+  const id = await beginJob(person, blankForm(more));
+  await setDrawing(person, id, form({ svg: square }));
+  const navy = await addVinyl(person, {
+    brand: 'Quillow',
+    name: 'Plain',
+    type: 'smooth',
+    colour: 'navy',
+    hex: '#1f3a5f',
+  });
+  const red = await addVinyl(person, {
+    brand: 'Quillow',
+    name: 'Ember',
+    type: 'smooth',
+    colour: 'red',
+    hex: '#b3202c',
+  });
+  const { layers } = await jobOf(person, id);
+  await chooseVinyl(person, id, form({ layer: layers[0]!.id, vinyl: navy }));
+  await chooseVinyl(person, id, form({ layer: layers[1]!.id, vinyl: red }));
+  await setSize(
+    person,
+    id,
+    form({ width: '10 in', from: 'below', down: '3 in', across: '0', anchorX: '0.5', anchorY: '0' }),
+  );
+  return { id, navy, red, job: await jobOf(person, id) };
+}
+const setting = { model: 'marlow-24', version: 1, steps: { force: 100, depth: 4, speed: 10, passes: 1 } };
+const settingFor = async (person: Person, job: Awaited<ReturnType<typeof readyJob>>['job']) =>
+  (await answersFor(person, await benchOf(person), job))[0]?.toSet?.setting ?? setting;
+const say = (job: string, step: string, more: Record<string, unknown>) => ({
+  id: uuidv7(),
+  job,
+  step,
+  attempt: 1,
+  rev: 4,
+  device,
+  deviceAt: new Date().toISOString(),
+  ...more,
+});
+const outcomes = async (person: Person, ...events: unknown[]) => (await takeAll(person, events)).map((o) => o.outcome);
+
+describe('planning', () => {
+  test('a blank, a drawing, its vinyls, its size: each its own revision, each page knows what is missing', async () => {
+    const person = await crafter();
+    const id = await beginJob(person, blankForm());
+    expect((await jobOf(person, id)).missing).toBe('design');
+    await setDrawing(person, id, form({ svg: square }));
+    const drawn = await jobOf(person, id);
+    // Ten inches, as a hand sets them in millimetres.
+    expect([drawn.missing, drawn.layers.length, drawn.plan.design!.widthUm]).toEqual(['vinyls', 2, 250_000]);
+    const { job } = await readyJob(person);
+    expect(job.missing).toBeUndefined();
+    expect(job.placed).toMatchObject({ left: inch(5), right: inch(5), top: inch(3), over: [] });
+    expect(job.rev).toBe(5);
+    expect((await jobsOf(person)).map((j) => j.missing)).toContain('vinyls');
+  });
+  test('what is wrong with a blank is said at its field; nothing is kept', async () => {
+    const person = await crafter();
+    expect(await fieldsOf(beginJob(person, blankForm({ width: '0' })))).toHaveProperty('width');
+    expect(await fieldsOf(beginJob(person, blankForm({ width: '-3 in' })))).toHaveProperty('width');
+    expect(await fieldsOf(beginJob(person, blankForm({ edge: '11 in' })))).toHaveProperty('edge');
+    expect(await fieldsOf(beginJob(person, blankForm({ count: '0' })))).toHaveProperty('count');
+    expect(await fieldsOf(beginJob(person, blankForm({ hex: 'reddish' })))).toHaveProperty('hex');
+    expect(await jobsOf(person)).toEqual([]);
+  });
+  test('a drawing that cannot be used is one clear line; the job stays as it was', async () => {
+    const person = await crafter();
+    const { id, job } = await readyJob(person);
+    for (const [svg, says] of [
+      ['<svg><g id="a"><use href="#a"/></g></svg>', /round and round/],
+      ['<svg><image href="x.png"/></svg>', /only pixels/],
+      ['not a drawing', /no drawing that can be read/],
+    ] as const)
+      expect(await fieldsOf(setDrawing(person, id, form({ svg })))).toMatchObject({
+        file: expect.stringMatching(says) as unknown,
+      });
+    expect(await fieldsOf(setDrawing(person, id, form({})))).toHaveProperty('file');
+    expect((await jobOf(person, id)).rev).toBe(job.rev);
+  });
+  test('layers are left out, brought back, moved and joined; a vinyl that was chosen stays on its colour', async () => {
+    const person = await crafter();
+    const { id, job } = await readyJob(person);
+    const [low, high] = job.layers;
+    await changeLayers(person, id, form({ act: 'up', layer: low!.id }));
+    expect((await jobOf(person, id)).layers.map((l) => l.id)).toEqual([high!.id, low!.id]);
+    await changeLayers(person, id, form({ act: 'leave', layer: low!.id }));
+    const left = await jobOf(person, id);
+    expect([left.layers.length, left.leftOut.length]).toEqual([1, 1]);
+    expect(await fieldsOf(changeLayers(person, id, form({ act: 'leave', layer: high!.id })))).toHaveProperty('form');
+    await changeLayers(person, id, form({ act: 'back', layer: left.leftOut[0]!.path }));
+    const back = await jobOf(person, id);
+    expect(back.layers).toHaveLength(2);
+    await changeLayers(person, id, form({ act: 'merge', layer: back.layers[1]!.id, into: back.layers[0]!.id }));
+    const merged = await jobOf(person, id);
+    expect(merged.layers).toHaveLength(1);
+    expect(merged.layers[0]!.vinyl!.name).toBe('Ember');
+    expect(merged.layers[0]!.art).toMatchObject({ pieces: 1, holes: 0 });
+  });
+  test('another crafter’s job is not there, whatever is asked of it', async () => {
+    const [person, other] = [await crafter(), await crafter()];
+    const { id, job } = await readyJob(person);
+    await expect(jobOf(other, id)).rejects.toThrow(NotFound);
+    await expect(setDrawing(other, id, form({ svg: square }))).rejects.toThrow(NotFound);
+    await expect(changeBlank(other, id, blankForm())).rejects.toThrow(NotFound);
+    await expect(setSchool(other, id, form({ school: 'full' }))).rejects.toThrow(NotFound);
+    await expect(archiveJob(other, id, true)).rejects.toThrow(NotFound);
+    await expect(paperOf(other, id)).rejects.toThrow(NotFound);
+    await expect(partFile(other, await benchOf(other), id, job.layers[0]!.part, 'svg')).rejects.toThrow(NotFound);
+    expect(await outcomes(other, say(id, `trim/${job.layers[0]!.part}`, { kind: 'done' }))).toEqual(['later']);
+    expect((await jobOf(person, id)).events).toEqual([]);
+  });
+  test('vinyls on offer: what the blank takes first; a film in stock and near in colour before others', async () => {
+    const person = await crafter();
+    const { id, navy } = await readyJob(person);
+    await addVinyl(person, { brand: 'Tin', name: 'Cling', type: 'adhesive', colour: 'navy', hex: '#1f3a5f' });
+    await addPiece(person, navy, form({ kind: 'roll', width: '305', length: '2000' }));
+    const [first] = await offersFor(person, await benchOf(person), await jobOf(person, id), '');
+    expect(first!.offers[0]!.vinyl.id).toBe(navy);
+    expect(first!.offers.at(-1)!.suits).toBe('not');
+  });
+});
+
+describe('what hands do', () => {
+  test('a cut ages the blade by its true length, takes film off the roll, and is graded like every other', async () => {
+    const person = await crafter();
+    const { id, navy, job } = await readyJob(person);
+    const piece = await addPiece(person, navy, form({ kind: 'roll', width: '305', length: '2000' }));
+    const layer = job.layers[0]!;
+    const before = (await benchOf(person))!.blade!;
+    const event = say(id, `cut/${layer.part}`, {
+      kind: 'cut',
+      part: layer.part,
+      setting: await settingFor(person, job),
+      mounting: before.mounting,
+      stock: piece,
+      witness: false,
+      rev: job.rev,
+    });
+    expect(await outcomes(person, event)).toEqual(['stored']);
+    // A square of 10 in with a margin of 10 mm: 4 × 254 mm of cut.
+    const after = (await benchOf(person))!.blade!;
+    expect(after.cutUm - before.cutUm).toBe(4 * inch(10));
+    const stock = await pieceOf(person, piece);
+    expect(stock.lengthUm - stock.leftUm).toBe(inch(10) + 20_000);
+    const cut = cutId(layer.part, 1);
+    expect(await outcomes(person, grade(cellId(cut), 'clean'))).toEqual(['stored']);
+    const sheet = (await jobOf(person, id)).sheet;
+    expect(sheet.steps.filter((s) => s.about === layer.part && s.state === 'done').map((s) => s.kind)).toEqual([
+      'cut',
+      'lift',
+    ]);
+    const [row] = await rows<{ n: number }>(
+      house.url,
+      `select count(*)::int as n from cut where id = $1 and kind = 'ordinary'`,
+      [cut],
+    );
+    expect(row!.n).toBe(1);
+    // The same tap on another device is the same cut: nothing is taken twice.
+    expect(await outcomes(person, { ...event, id: uuidv7(), device: uuidv4() })).toEqual(['stored']);
+    expect(await outcomes(person, event)).toEqual(['already']);
+    expect((await benchOf(person))!.blade!.cutUm).toBe(after.cutUm);
+    expect((await pieceOf(person, piece)).leftUm).toBe(stock.leftUm);
+    // Graded: it is not taken back.
+    expect((await takeAll(person, [say(id, `cut/${layer.part}`, { kind: 'undo', event: event.id })]))[0]!.outcome).toBe(
+      'stored',
+    );
+  });
+
+  test('a cut that was taken back gives back blade and film; made after all it takes them again; graded it stays', async () => {
+    const person = await crafter();
+    const { id, navy, job } = await readyJob(person);
+    const piece = await addPiece(person, navy, form({ kind: 'roll', width: '305', length: '2000' }));
+    const layer = job.layers[0]!;
+    const bench = (await benchOf(person))!;
+    const cut = () =>
+      say(id, `cut/${layer.part}`, {
+        kind: 'cut',
+        part: layer.part,
+        setting: bestSetting,
+        mounting: bench.blade!.mounting,
+        stock: piece,
+        witness: false,
+      });
+    const bestSetting = await settingFor(person, job);
+    const state = async () => [(await benchOf(person))!.blade!.cutUm, (await pieceOf(person, piece)).leftUm];
+    const untouched = await state();
+    const first = cut();
+    await takeAll(person, [first]);
+    const taken = await state();
+    expect(taken).not.toEqual(untouched);
+    expect(await outcomes(person, say(id, first.step, { kind: 'undo', event: first.id }))).toEqual(['stored']);
+    expect(await state()).toEqual(untouched);
+    expect((await jobOf(person, id)).sheet.steps.find((s) => s.kind === 'cut')!.state).toBe('open');
+    const second = cut();
+    expect(await outcomes(person, second)).toEqual(['stored']);
+    expect(await state()).toEqual(taken);
+    await takeAll(person, [grade(cellId(cutId(layer.part, 1)), 'hangs')]);
+    const [refused] = await takeAll(person, [say(id, first.step, { kind: 'undo', event: second.id })]);
+    expect(refused).toMatchObject({ outcome: 'refused', why: expect.stringMatching(/graded/) as unknown });
+    expect(await state()).toEqual(taken);
+  });
+
+  test('whatever the order: the second device’s cut before the first one’s is taken back leaves one cut', async () => {
+    const person = await crafter();
+    const { id, job } = await readyJob(person);
+    const layer = job.layers[0]!;
+    const { mounting } = (await benchOf(person))!.blade!;
+    const best = await settingFor(person, job);
+    const cut = () =>
+      say(id, `cut/${layer.part}`, { kind: 'cut', part: layer.part, setting: best, mounting, witness: false });
+    const [one, two] = [cut(), cut()];
+    const undo = say(id, one.step, { kind: 'undo', event: one.id });
+    const facts = async () => {
+      const seen = await jobOf(person, id);
+      return [seen.facts.filter((f) => !f.undone).length, seen.sheet.steps.find((s) => s.kind === 'cut')!.state];
+    };
+    expect(await outcomes(person, undo)).toEqual(['later']);
+    expect(await outcomes(person, two, one, undo)).toEqual(['stored', 'stored', 'stored']);
+    expect(await facts()).toEqual([1, 'done']);
+  });
+
+  test('a part cut anew is a cut of its own, of that part alone', async () => {
+    const person = await crafter();
+    const { id, job } = await readyJob(person);
+    const [a, b] = job.layers;
+    const { mounting } = (await benchOf(person))!.blade!;
+    const best = await settingFor(person, job);
+    const cut = (part: string, attempt: number) =>
+      say(id, `cut/${part}`, { kind: 'cut', part, attempt, setting: best, mounting, witness: false });
+    await takeAll(person, [
+      cut(a!.part, 1),
+      cut(b!.part, 1),
+      say(id, `trim/${a!.part}`, { kind: 'start', attempt: 2 }),
+    ]);
+    const sheet = (await jobOf(person, id)).sheet;
+    expect(sheet.steps.filter((s) => s.kind === 'cut').map((s) => [s.attempt, s.state])).toEqual([
+      [2, 'open'],
+      [1, 'done'],
+    ]);
+    expect(await outcomes(person, cut(a!.part, 2))).toEqual(['stored']);
+    expect((await jobOf(person, id)).facts).toHaveLength(3);
+  });
+
+  test('the plan may change after the first cut: what was done stays, an event of the older plan merges', async () => {
+    const person = await crafter();
+    const { id, job } = await readyJob(person);
+    const layer = job.layers[0]!;
+    await takeAll(person, [say(id, `trim/${layer.part}`, { kind: 'done', rev: job.rev })]);
+    const { mounting } = (await benchOf(person))!.blade!;
+    await takeAll(person, [
+      say(id, `cut/${layer.part}`, {
+        kind: 'cut',
+        part: layer.part,
+        setting: await settingFor(person, job),
+        mounting,
+        witness: false,
+        rev: job.rev,
+      }),
+    ]);
+    await setSize(
+      person,
+      id,
+      form({ width: '8 in', from: 'below', down: '3 in', across: '0', anchorX: '0.5', anchorY: '0' }),
+    );
+    const changed = await jobOf(person, id);
+    expect(changed.sheet.otherSize).toEqual([{ part: layer.part, widthUm: inch(10) }]);
+    expect(await outcomes(person, say(id, `weed/${layer.part}`, { kind: 'done', rev: job.rev }))).toEqual(['stored']);
+    expect(await outcomes(person, say(id, `weed/${layer.part}`, { kind: 'done', rev: 99 }))).toEqual(['later']);
+    expect((await jobOf(person, id)).sheet.steps.find((s) => s.id === `weed/${layer.part}`)!.state).toBe('done');
+  });
+
+  test('events are whole or refused with a reason; a job that was put away still takes what hands did', async () => {
+    const person = await crafter();
+    const { id, job } = await readyJob(person);
+    const layer = job.layers[0]!;
+    const bad = async (more: Record<string, unknown>, step = `cut/${layer.part}`) =>
+      (await takeAll(person, [say(id, step, more)]))[0]!;
+    const { mounting } = (await benchOf(person))!.blade!;
+    const best = await settingFor(person, job);
+    expect((await bad({ kind: 'dance' })).outcome).toBe('refused');
+    expect((await bad({ kind: 'done' }, 'cut/everything')).why).toMatch(/step/);
+    expect((await bad({ kind: 'cut', part: uuidv4(), setting: best, mounting, witness: false })).why).toMatch(
+      /no such part/,
+    );
+    expect(
+      (await bad({ kind: 'cut', part: layer.part, setting: best, mounting: uuidv4(), witness: false })).why,
+    ).toMatch(/No such blade/);
+    expect(
+      (
+        await bad({
+          kind: 'cut',
+          part: layer.part,
+          setting: { ...best, steps: { ...best.steps, force: 9_999 } },
+          mounting,
+          witness: false,
+        })
+      ).outcome,
+    ).toBe('refused');
+    expect((await bad({ kind: 'undo', event: uuidv7() })).outcome).toBe('later');
+    expect((await jobOf(person, id)).facts).toEqual([]);
+    await archiveJob(person, id, true);
+    expect(await outcomes(person, say(id, `trim/${layer.part}`, { kind: 'done' }))).toEqual(['stored']);
+    expect((await jobsOf(person)).map((j) => j.id)).not.toContain(id);
+    expect((await jobsOf(person, { archived: true })).map((j) => j.id)).toEqual([id]);
+  });
+
+  test('pressed to the end, washed, done', async () => {
+    const person = await crafter();
+    const { id, job } = await readyJob(person);
+    for (let i = 0; i < 30; i++) {
+      const { sheet } = await jobOf(person, id);
+      if (!sheet.next) break;
+      const step = sheet.steps.find((s) => s.id === sheet.next)!;
+      const event =
+        step.kind === 'cut'
+          ? say(id, step.id, {
+              kind: 'cut',
+              part: step.about,
+              setting: await settingFor(person, job),
+              mounting: (await benchOf(person))!.blade!.mounting,
+              witness: false,
+            })
+          : say(id, step.id, { kind: 'done' });
+      expect(await outcomes(person, event)).toEqual(['stored']);
+    }
+    const end = await jobOf(person, id);
+    expect(end.sheet.next).toBeUndefined();
+    const piece = end.plan.pieces[0]!.id;
+    expect(end.sheet.steps.filter((s) => s.kind === 'press').map((s) => s.about)).toEqual(
+      end.press.map((p) => pressId(piece, p.what)),
+    );
+    expect(
+      await outcomes(
+        person,
+        say(id, `wash/${piece}`, { kind: 'outcome', pieces: [piece], word: 'washed well', recipe: '' }),
+      ),
+    ).toEqual(['stored']);
+    expect((await jobOf(person, id)).sheet.outcomes.map((o) => o.word)).toEqual(['washed well']);
+  });
+});
+
+describe('files', () => {
+  test('a part as HPGL reads back as it lies, mirrored once where the film lies face down', async () => {
+    const person = await crafter();
+    const { id, job } = await readyJob(person);
+    const layer = job.layers[0]!;
+    const { body } = await partFile(person, await benchOf(person), id, layer.part, 'hpgl');
+    const points = readHpgl(body).strokes.flatMap((s) => s.path.points);
+    const [xs, ys] = [points.map((p) => p[0]), points.map((p) => p[1])];
+    expect(Math.max(...xs) - Math.min(...xs)).toBeCloseTo(inch(10), -2);
+    expect(Math.abs(Math.max(...ys) - Math.min(...ys) - inch(10))).toBeLessThanOrEqual(50);
+    for (const kind of ['svg', 'dxf'])
+      expect((await partFile(person, await benchOf(person), id, layer.part, kind)).body.length).toBeGreaterThan(50);
+    await expect(partFile(person, await benchOf(person), id, layer.part, 'exe')).rejects.toThrow(NotFound);
+  });
+  test('the paper is as large as the design', async () => {
+    const person = await crafter();
+    const { id } = await readyJob(person);
+    expect(await paperOf(person, id)).toContain('width="274mm"');
+  });
+});
+
+test('whoever leaves takes their jobs with them; their cuts stay as evidence', async () => {
+  const person = await account('Ines Marlowe', 'marlow-24', 'ines@example.org');
+  const { id, job } = await readyJob(person);
+  const layer = job.layers[0]!;
+  await takeAll(person, [
+    say(id, `cut/${layer.part}`, {
+      kind: 'cut',
+      part: layer.part,
+      setting: await settingFor(person, job),
+      mounting: (await benchOf(person))!.blade!.mounting,
+      witness: false,
+    }),
+  ]);
+  await deleteAccount(person, form({ password, sure: 'yes' }), 'test');
+  const [left] = await rows<{ jobs: number; cuts: number }>(
+    house.url,
+    'select (select count(*)::int from job where person_id = $1) as jobs, (select count(*)::int from cut where person_id = $1) as cuts',
+    [person.id],
+  );
+  expect(left).toEqual({ jobs: 0, cuts: 1 });
+});
