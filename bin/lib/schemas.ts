@@ -3,6 +3,7 @@ import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { z } from 'zod';
 import { shippedModels } from '#core/controls/index.ts';
+import { causesTable } from '#core/job/index.ts';
 import { packBodySchema, sealPack } from '#core/pack/index.ts';
 import { milliCelsiusToFahrenheit } from '#core/units/index.ts';
 import { behaviourTable } from '#core/vinyls/index.ts';
@@ -298,11 +299,16 @@ for (const [name, verb] of Object.entries(verbs)) {
     }
   }
 }
-// The table of vinyl types, with the reason for each default.
-{
-  const path = join(folder, '../vinyl-types.md');
-  const heat = (mc: number) => `${Math.round(milliCelsiusToFahrenheit(mc))} °F (${Math.round(mc / 1000)} °C)`;
-  const text = `# Vinyl types and what is taken for granted about them
+/** A page of docs that is made from a table of core. */
+function page(file: string, text: string): void {
+  const path = join(folder, '..', file);
+  if (!check) writeFileSync(path, text);
+  else if (!existsSync(path) || readFileSync(path, 'utf8') !== text) stale.push(file);
+}
+const heat = (mc: number) => `${Math.round(milliCelsiusToFahrenheit(mc))} °F (${Math.round(mc / 1000)} °C)`;
+page(
+  'vinyl-types.md',
+  `# Vinyl types and what is taken for granted about them
 
 Made by \`npm run schemas\` from core/vinyls. Every value is common practice, without a published source: a starting point that the
 leaflet of the vinyl in hand, and its first coupon, outweigh. Where crafters go two ways, both stand here.
@@ -310,10 +316,19 @@ leaflet of the vinyl in hand, and its first coupon, outweigh. Where crafters go 
 ## How it lies and is pressed
 
 ${behaviourTable(heat)}
-`;
-  if (!check) writeFileSync(path, text);
-  else if (!existsSync(path) || readFileSync(path, 'utf8') !== text) stale.push('vinyl-types.md');
-}
+`,
+);
+page(
+  'causes.md',
+  `# What may be behind something that went wrong
+
+Made by \`npm run schemas\` from core/job/causes.ts. That these are the causes is common practice, without a published source. The shares
+say how often a cause is behind what is seen while nothing else is known; a clue in the record multiplies them. Both are set by hand;
+answers to "did it help?" move them for each person.
+
+${causesTable()}
+`,
+);
 if (stale.length > 0) {
   console.error(`docs/schemas is out of date: ${stale.join(', ')}. Run "npm run schemas".`);
   process.exit(1);

@@ -126,7 +126,9 @@ function vitest(project: string, env: Record<string, string> = {}, ...more: stri
 
 if (wanted('unit')) vitest('unit');
 if (wanted('published')) vitest('published');
-if (wanted('attack')) vitest('attack');
+// Files have databases or whole houses of their own: two run side by side.
+const two = ['--fileParallelism', '--maxWorkers=2'];
+if (wanted('attack')) vitest('attack', {}, ...two);
 if (wanted('faults')) vitest('faults', { VERSIPEL_KILLS: process.env.VERSIPEL_KILLS ?? (manyKills ? '50' : '6') });
 if (wanted('database') || wanted('browser')) {
   const folder = clusterFolder(root, `test-${process.pid}`);
@@ -134,8 +136,6 @@ if (wanted('database') || wanted('browser')) {
   const env = { VERSIPEL_TEST_CLUSTER: folder, VERSIPEL_TEST_ADMIN: cluster.url('postgres') };
   process.on('SIGINT', () => undefined);
   try {
-    // Files have databases of their own: two run side by side.
-    const two = ['--fileParallelism', '--maxWorkers=2'];
     if (wanted('database')) vitest('database', env, ...two);
     if (wanted('browser')) vitest('browser', env, ...two);
   } finally {

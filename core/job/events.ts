@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { settingSchema } from '../controls/index.ts';
+import { causeKeys, remedies, symptomKeys } from './causes.ts';
 import { jobLimits } from './plan.ts';
 
 /** What came out of a press, as it is seen. */
@@ -15,10 +16,6 @@ export const outcomes = [
 ] as const;
 export type Outcome = (typeof outcomes)[number];
 
-/** What a step is about, never its place in the list. */
-export const stepKinds = ['trim', 'mat', 'cut', 'lift', 'weed', 'press', 'wash'] as const;
-export type StepKind = (typeof stepKinds)[number];
-export type StepId = `${StepKind}/${string}`;
 const step = z
   .string()
   .regex(/^(trim|mat|cut|lift|weed|press|wash)\/[0-9a-f-]{36}$/)
@@ -48,6 +45,19 @@ export const jobEventSchema = z.discriminatedUnion('kind', [
     pieces: z.array(z.uuid()).min(1).max(jobLimits.pieces),
     word: z.enum(outcomes),
     recipe: z.string().max(200).describe('the recipe as it was shown'),
+  }),
+  z.strictObject({
+    ...common,
+    kind: z.literal('wrong'),
+    seen: z.enum(symptomKeys).describe('what went wrong, as it is seen'),
+    cause: z.enum(causeKeys).describe('what was taken for its cause'),
+    remedy: z.enum(remedies).describe('what was done about it'),
+  }),
+  z.strictObject({
+    ...common,
+    kind: z.literal('helped'),
+    event: z.uuid({ version: 'v7' }).describe('what went wrong'),
+    helped: z.boolean(),
   }),
   z.strictObject({
     ...common,

@@ -1,13 +1,6 @@
 export { jobBlankSchema, jobLimits, missing, planSchema, type JobBlank, type Plan } from './plan.ts';
-export {
-  jobEventSchema,
-  outcomes,
-  stepKinds,
-  type JobEvent,
-  type Outcome,
-  type StepId,
-  type StepKind,
-} from './events.ts';
+export { jobEventSchema, outcomes, type JobEvent, type Outcome } from './events.ts';
+export { stepKinds, type StepId, type StepKind } from './steps.ts';
 export {
   cellId,
   cutId,
@@ -23,3 +16,16 @@ export {
 export { rankVinyls, type RankedVinyl, type VinylOffer } from './rankVinyls.ts';
 export { filmPiece, filmPieceDefaults, partPaths, type FilmPiece } from './filmPiece.ts';
 export { jobInputSchema, jobSheet, type JobInput } from './jobInput.ts';
+export {
+  causes,
+  causesOf,
+  causesTable,
+  symptomKeys,
+  symptoms,
+  type CauseKey,
+  type RankedCause,
+  type Remedy,
+  type SetSo,
+  type Symptom,
+  type WrongRecord,
+} from './causes.ts';

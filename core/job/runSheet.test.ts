@@ -70,32 +70,29 @@ const event = (
     deviceAt: new Date(BEGUN + (more.at ?? made) * 1000).toISOString(),
     kind,
   });
-const undo = (of: JobEvent): JobEvent =>
+const said = (step: string, at: number, attempt: number, what: object): JobEvent =>
   jobEventSchema.parse({
     id: eventId(++made),
     job: JOB,
-    step: of.step,
-    attempt: of.attempt,
-    rev: 1,
-    device: devices[0],
-    deviceAt: new Date(BEGUN + made * 1000).toISOString(),
-    kind: 'undo',
-    event: of.id,
-  });
-const cut = (part: string, attempt = 1): JobEvent =>
-  jobEventSchema.parse({
-    id: eventId(++made),
-    job: JOB,
-    step: `cut/${id(part)}`,
+    step,
     attempt,
     rev: 1,
     device: devices[0],
-    deviceAt: new Date(BEGUN + made * 1000).toISOString(),
+    deviceAt: new Date(BEGUN + at * 1000).toISOString(),
+    ...what,
+  });
+const undo = (of: JobEvent) => said(of.step, made, of.attempt, { kind: 'undo', event: of.id });
+const cut = (part: string, attempt = 1) =>
+  said(`cut/${id(part)}`, made, attempt, {
     kind: 'cut',
     part: id(part),
     setting: { model: 'marlow-24', version: 1, steps: { force: 100 } },
     mounting: id('mounting'),
   });
+const wrongAt = (step: string, at = made, attempt = 1) =>
+  said(step, at, attempt, { kind: 'wrong', seen: 'shifted', cause: 'mat', remedy: 'wash mat' });
+const helpedBy = (wrong: JobEvent, helped: boolean, at = made) =>
+  said(wrong.step, at, wrong.attempt, { kind: 'helped', event: wrong.id, helped });
 
 describe('the run sheet', () => {
   it('begins with the first film to trim, and comes to an end', () => {
@@ -192,6 +189,16 @@ describe('the run sheet', () => {
     expect(weed.since).toBe(new Date(BEGUN + 200_000).toISOString());
   });
 
+  it('what went wrong is kept with what was done about it; the last word on whether it helped holds, until it is taken back', () => {
+    const wrong = wrongAt(`lift/${id('part a')}`);
+    const open = sheetOf([wrong]).wrongs;
+    expect(open).toMatchObject([{ id: wrong.id, seen: 'shifted', cause: 'mat', helped: undefined }]);
+    const [yes, no] = [helpedBy(wrong, true), helpedBy(wrong, false)];
+    expect(sheetOf([no, wrong, yes]).wrongs[0]!.helped).toBe(false);
+    expect(sheetOf([no, wrong, yes, undo(no)]).wrongs[0]!.helped).toBe(true);
+    expect(sheetOf([wrong, yes, undo(wrong)]).wrongs).toEqual([]);
+  });
+
   it('presses piece by piece', () => {
     const two = planOf(['a', 'b'], 2);
     const steps = runSheet(two, [1], [], [], press, BEGUN).steps.filter((s) => s.kind === 'press');
@@ -206,7 +213,7 @@ const anyEvents = fc
   .array(
     fc.record({
       step: fc.constantFrom(...sheetOf([]).steps.map((s) => s.id)),
-      kind: fc.constantFrom('start', 'pause', 'done', 'done', 'skip', 'undo', 'cut'),
+      kind: fc.constantFrom('start', 'pause', 'done', 'done', 'skip', 'undo', 'cut', 'wrong', 'helped'),
       attempt: fc.integer({ min: 1, max: 3 }),
       device: fc.integer({ min: 0, max: 1 }),
       at: fc.integer({ min: 0, max: 5_000 }),
@@ -220,6 +227,9 @@ const anyEvents = fc
       const before = events[r.of % Math.max(1, events.length)];
       if (r.kind === 'undo') {
         if (before && before.kind !== 'undo') events.push(undo(before));
+      } else if (r.kind === 'wrong') events.push(wrongAt(r.step, r.at, r.attempt));
+      else if (r.kind === 'helped') {
+        if (before?.kind === 'wrong') events.push(helpedBy(before, r.of % 2 === 0, r.at));
       } else if (r.kind === 'cut') events.push(cut(r.of % 2 ? 'part a' : 'part b', r.attempt));
       else events.push(event(r.kind as 'done', r.step, r));
     }

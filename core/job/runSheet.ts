@@ -1,7 +1,9 @@
 import { v5 as uuidv5 } from 'uuid';
 import type { Grade } from '../grades/index.ts';
-import type { JobEvent, StepId, StepKind } from './events.ts';
+import type { CauseKey, Remedy, Symptom } from './causes.ts';
+import type { JobEvent } from './events.ts';
 import type { Plan } from './plan.ts';
+import type { StepId, StepKind } from './steps.ts';
 
 /** What is known of the cut of a part: it owns its grade and its passes, the sheet only reads them. */
 export type CutFact = {
@@ -51,6 +53,16 @@ export type Sheet = {
   otherSize: { part: string; widthUm: number }[];
   notes: { step: string; text: string; at: string }[];
   outcomes: { step: string; pieces: string[]; word: string; at: string }[];
+  /** What went wrong, what was done about it, and whether it helped; undefined until somebody says. */
+  wrongs: {
+    id: string;
+    step: string;
+    seen: Symptom;
+    cause: CauseKey;
+    remedy: Remedy;
+    at: string;
+    helped: boolean | undefined;
+  }[];
 };
 
 /** Whether a cut need not be run again: it is as was wanted, or further. */
@@ -232,8 +244,27 @@ export function runSheet(
     outcomes: standing.flatMap((e) =>
       e.kind === 'outcome' ? [{ step: e.step, pieces: e.pieces, word: e.word, at: e.deviceAt }] : [],
     ),
+    wrongs: standing.flatMap((e) =>
+      e.kind === 'wrong'
+        ? [
+            {
+              id: e.id,
+              step: e.step,
+              seen: e.seen,
+              cause: e.cause,
+              remedy: e.remedy,
+              at: e.deviceAt,
+              helped: helped(standing, e.id),
+            },
+          ]
+        : [],
+    ),
   };
 }
+
+/** What was said last about whether it helped. */
+const helped = (standing: readonly JobEvent[], wrong: string): boolean | undefined =>
+  standing.flatMap((e) => (e.kind === 'helped' && e.event === wrong ? [e.helped] : [])).at(-1);
 
 /** Parts whose cut in hand was made when the design was of another width. */
 function otherSizes(

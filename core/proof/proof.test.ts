@@ -47,6 +47,21 @@ describe('standing', () => {
     expect(stand(cuts(9, { day: '2026-11-01' })).sentence).toContain('one more good cut on another day would prove it');
   });
 
+  test('twelve cuts of one busy afternoon are neither one cut nor twelve: 12 / (1 + 11 × 0.5) (design effect, Kish 1965)', () => {
+    const busy = cuts(12, { day: '2026-11-01', occasion: 'an afternoon' });
+    expect(stand(busy).worth).toBeCloseTo(12 / 6.5, 4);
+    expect(stand(busy).cuts).toBe(12);
+    expect(stand(cuts(12, (i) => ({ occasion: `occasion ${i}` }))).worth).toBeCloseTo(12, 4);
+    expect(stand(busy, { rules: { occasionLikeness: 1 } }).worth).toBeCloseTo(1, 4);
+    // The same words of two people are two occasions.
+    const two = cuts(12, (i) => ({ occasion: 'an afternoon', person: i % 2 ? 'a' : 'b' }));
+    expect(stand(two).worth).toBeCloseTo((2 * 6) / 3.5, 4);
+    // Two such afternoons do not prove what two days of single cuts would.
+    const again = cuts(12, { day: '2026-11-02', occasion: 'another' });
+    expect(stand([...busy, ...again]).standing).toBe('tried');
+    expect(stand(cuts(24)).standing).toBe('proven');
+  });
+
   test('bad news moves it as fast as good news: two failures running undo any record, as many good cuts mend it', () => {
     for (const good of [9, 50, 500]) {
       const before = cuts(good);

@@ -19,6 +19,8 @@ export const standingDefaults = {
   retiredDays: 1460,
   /** How alike the cuts of one person are: m of them weigh as 1 + (m − 1)(1 − likeness)/… of a stranger's (design effect). */
   likeness: 0.15,
+  /** How alike the cuts of one occasion are: one afternoon's jobs with one blade and one batch are neither one cut nor twelve. */
+  occasionLikeness: 0.5,
   /** A good setting does as wanted this often, one gone bad this often: what the alarm weighs against each other. */
   good: 0.95,
   bad: 0.6,
@@ -42,6 +44,11 @@ const evidenceSchema = z.strictObject({
   outcome: z.enum(outcomes).describe('did as wanted; needed one stop more or less; did not'),
   recipe: z.string().max(200).optional().describe('which version of the setting it was cut with'),
   batch: z.string().max(200).optional(),
+  occasion: z
+    .string()
+    .max(400)
+    .optional()
+    .describe('cuts of one occasion are alike: same person, day, batch and blade. Without one a cut stands for itself'),
   weight: z.number().gt(0).max(1).default(1).describe('less than 1 for what comes from elsewhere'),
   between: z
     .string()
@@ -78,6 +85,7 @@ export const standingInputSchema = z.strictObject({
       halfLifeDays: z.number().positive().max(1e6),
       retiredDays: z.number().positive().max(1e6),
       likeness: z.number().min(0).max(1),
+      occasionLikeness: z.number().min(0).max(1),
       good: share,
       bad: share,
       alarm: z.number().positive().max(1000),
@@ -131,6 +139,7 @@ type Row = z.output<typeof evidenceSchema>;
  *   failures in a row set it off after five good cuts as after five hundred, and as many good ones quiet it again.
  * - *Retired*: withdrawn, or nothing new for years.
  *
+ * Cuts of one occasion are alike, and those of one person: each time the same design effect, the occasion first.
  * Cuts of one person are alike: m of them share a weight of m/(1 + (m − 1)·likeness) (design effect, Kish 1965), so that a stranger's
  * one cut is heard beside somebody's fifty. The sample those weights amount to is (Σ fr)²/Σ fr², f being what has faded and r the
  * person's share: whoever stands alone is weighed against nobody, and counts in full.
@@ -228,8 +237,15 @@ function judge(
 ): Omit<StandingResult, 'apart' | 'missing'> {
   const sorted = [...rows].sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : 0));
   const value = (e: Row) => rules.worth[e.outcome];
+  const occasionOf = (e: Row) => (e.occasion === undefined ? undefined : `${e.person} ${e.occasion}`);
+  const occasions = new Map<string, number>();
+  for (const e of sorted) {
+    const key = occasionOf(e);
+    if (key !== undefined) occasions.set(key, (occasions.get(key) ?? 0) + 1);
+  }
+  const occasionShare = (e: Row) => 1 / (1 + ((occasions.get(occasionOf(e) ?? '') ?? 1) - 1) * rules.occasionLikeness);
   const faded = (e: Row) =>
-    e.weight * 0.5 ** (Math.max(0, daysBetween(e.day, on) - rules.freshDays) / rules.halfLifeDays);
+    e.weight * occasionShare(e) * 0.5 ** (Math.max(0, daysBetween(e.day, on) - rules.freshDays) / rules.halfLifeDays);
   const people = new Map<string, { cuts: number; clean: number; fresh: number }>();
   const days = new Map<string, { cuts: number; clean: number }>();
   for (const e of sorted) {

@@ -1,5 +1,6 @@
 import type { Artwork } from '#core/artwork/index.ts';
-import type { JobBlank, JobEvent, Plan } from '#core/job/index.ts';
+import type { Setting } from '#core/controls/index.ts';
+import type { CauseKey, JobBlank, JobEvent, Plan } from '#core/job/index.ts';
 import { many, one, type Query } from '#store/base/db.ts';
 
 export type JobRow = {
@@ -109,14 +110,16 @@ export type JobCutRow = {
   height_um: number;
   undone: boolean;
   cell_id: string;
+  setting: Setting;
+  batch: string | null;
   wanted: 'clean' | 'through';
 };
 export const cutsOf = (q: Query, jobIds: readonly string[]) =>
   many<JobCutRow>(
     q,
     `select j.part_id, j.attempt, j.job_id, j.cut_id, j.event_id, j.width_um, j.height_um, j.undone_at is not null as undone,
-        cell.id as cell_id, o.wanted
-       from job_cut j join cut on cut.id = j.cut_id join ordinary_cut o on o.cut_id = cut.id
+        cell.id as cell_id, cell.setting, b.label as batch, o.wanted
+       from job_cut j join cut on cut.id = j.cut_id join ordinary_cut o on o.cut_id = cut.id left join batch b on b.id = cut.batch_id
        join cell on cell.cut_id = cut.id and cell.number = 1
       where j.job_id = any($1)`,
     [jobIds],
@@ -201,6 +204,33 @@ export const isGraded = async (q: Query, cellId: string) =>
        and not exists (select 1 from grade_event x where x.cell_id = $1 and x.retracts = e.id) limit 1`,
     [cellId],
   )) !== undefined;
+
+/** The last setting that came out clean with each of some vinyls on a cutter, and the batch it was cut from. */
+export const lastClean = (q: Query, personId: string, cutterId: string, vinylIds: readonly string[]) =>
+  many<{ vinyl_id: string; setting: Setting; batch: string | null }>(
+    q,
+    `select distinct on (c.vinyl_id) c.vinyl_id, cell.setting, b.label as batch
+       from cut c join cell on cell.cut_id = c.id join grade_event e on e.cell_id = cell.id left join batch b on b.id = c.batch_id
+      where c.person_id = $1 and c.cutter_id = $2 and c.vinyl_id = any($3) and c.left_out_at is null
+        and e.kind = 'grade' and e.grade = 'clean' and not exists (select 1 from grade_event x where x.retracts = e.id)
+      order by c.vinyl_id, e.device_at desc, cell.number`,
+    [personId, cutterId, vinylIds],
+  );
+/** How often a person acted on each cause of something that went wrong, and whether that helped. */
+export const triedBy = (q: Query, personId: string) =>
+  many<{ cause: CauseKey; helped: number; not_helped: number }>(
+    q,
+    `select w.body ->> 'cause' as cause, count(*) filter (where h.helped)::int as helped, count(*) filter (where not h.helped)::int as not_helped
+       from job_event w
+       join lateral (select (e.body ->> 'helped')::boolean as helped from job_event e
+                      where e.job_id = w.job_id and e.kind = 'helped' and e.body ->> 'event' = w.id::text
+                        and not exists (select 1 from job_event u where u.job_id = w.job_id and u.kind = 'undo' and u.body ->> 'event' = e.id::text)
+                      order by e.device_at desc, e.id desc limit 1) h on true
+      where w.kind = 'wrong' and w.person_id = $1
+        and not exists (select 1 from job_event u where u.job_id = w.job_id and u.kind = 'undo' and u.body ->> 'event' = w.id::text)
+      group by 1`,
+    [personId],
+  );
 
 // Drawings --------------------------------------------------------------------------------------------------------------
 

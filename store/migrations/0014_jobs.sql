@@ -34,7 +34,7 @@ create table job_event (
   step text not null check (step ~ '^[a-z]+/[0-9a-f-]{36}$'),
   attempt integer not null check (attempt between 1 and 50),
   rev integer not null check (rev between 1 and 200),
-  kind text not null check (kind in ('start', 'pause', 'done', 'skip', 'undo', 'note', 'outcome', 'cut')),
+  kind text not null check (kind in ('start', 'pause', 'done', 'skip', 'undo', 'note', 'outcome', 'cut', 'wrong', 'helped')),
   body jsonb not null default '{}' check (octet_length(body::text) <= 8000),
   person_id uuid not null references person,
   device_id uuid not null,
@@ -42,6 +42,7 @@ create table job_event (
   taken_at timestamptz not null default now()
 );
 create index job_event_job on job_event (job_id);
+create index job_event_wrong on job_event (person_id) where kind = 'wrong';
 create trigger job_event_fixed before update on job_event for each row execute function refuse_change();
 comment on table job_event is 'What hands did at a job, append-only: the same event twice is one, and order does not matter.';
 

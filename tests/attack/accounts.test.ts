@@ -113,7 +113,7 @@ describe('authority', () => {
     await house.server.stop();
     await house.server.start();
     expect(await stands()).toBe(true);
-  }, 90_000);
+  });
   test('an address that was not proven carries none', async () => {
     const zoe = await withAccount('Zoe', 'zoe@example.org');
     const order = async () => (await zoe.get('/order')).body.includes('Reported');

@@ -42,7 +42,7 @@ export function wholeHouse(env: Record<string, string> = {}): House {
     house.letters = async () => (await (await fetch(mailer.letters)).json()) as Letter[];
     house.links = async (to) =>
       (await house.letters()).flatMap((l) => (l.to.includes(to) ? (/https?:\S+\/link\/\S+/.exec(l.text) ?? []) : []));
-  }, 120_000);
+  });
   afterAll(async () => {
     await stopComputing();
     await closeDb();

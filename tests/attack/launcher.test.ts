@@ -40,7 +40,7 @@ beforeAll(async () => {
   await addVinyl(person, { brand: 'Quillow', name: 'Drift', type: 'glitter', colour: 'one', hex: '#cfc4ea' });
   await claimAccount(person, form({ email: 'ada@example.org', password, name: 'Ada' }));
   await closeDb();
-}, 120_000);
+});
 afterAll(async () => {
   await closeDb();
   for (const s of second) await s.kill().catch(() => undefined);
@@ -66,7 +66,7 @@ test('the database server is watched: stopped or killed, it is started again, an
     await until(() => Promise.resolve(server.said().split('the database server is back').length - 1 === stops));
   }
   expect((await fetch(`${server.base}/vinyls`)).status).toBe(200);
-}, 120_000);
+});
 
 test('it serves as a role that owns nothing and can make, change and drop nothing', async () => {
   const [who] = await rows<{ me: string; super: boolean }>(
@@ -188,7 +188,7 @@ describe('backup and restore', () => {
     await there.stop();
     ada.leave();
     back.leave();
-  }, 180_000);
+  });
 });
 
 test('a second process beside the first: both serve, recurring work is done once', async () => {
@@ -217,7 +217,7 @@ test('a second process beside the first: both serve, recurring work is done once
   const jobs = await rows<{ n: number }>(url('admin'), `select count(*)::int as n from pgboss.schedule`);
   expect(jobs[0]!.n).toBe(4);
   await two.stop();
-}, 90_000);
+});
 
 test('told to stop, it answers what is under way and takes nothing new', async () => {
   const at = new URL(server.base);
@@ -259,4 +259,4 @@ test('told to stop, it answers what is under way and takes nothing new', async (
   expect(await answered).toBe(302);
   expect(await gone).toBe(0);
   expect(existsSync(join(data, 'data/postmaster.pid'))).toBe(false);
-}, 60_000);
+});

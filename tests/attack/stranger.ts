@@ -118,3 +118,12 @@ export const memoryOf = (pid: number): number =>
 export const pause = (ms: number) => new Promise((done) => setTimeout(done, ms));
 
 export const median = (list: number[]): number => [...list].sort((a, b) => a - b)[Math.floor(list.length / 2)]!;
+
+/** Does something with each of a list, a few at a time. */
+export async function fewAtATime<T>(list: readonly T[], work: (item: T) => Promise<unknown>, lanes = 4): Promise<void> {
+  let next = 0;
+  const lane = async () => {
+    while (next < list.length) await work(list[next++]!);
+  };
+  await Promise.all(Array.from({ length: lanes }, lane));
+}

@@ -117,7 +117,7 @@ describe.skipIf(!there)('behind TLS', () => {
     );
     await makeCoupon(ada, (await benchOf(ada))!, vinyl, form({ cells: '4' }));
     b = await openBrowser(() => origin, [`--host-resolver-rules=MAP ${HOST} 127.0.0.1`, '--ignore-certificate-errors']);
-  }, 120_000);
+  });
   afterAll(async () => {
     await b?.close();
     proxy?.kill('SIGKILL');
@@ -212,5 +212,5 @@ describe.skipIf(!there)('behind TLS', () => {
     await b.go(`/coupons/${coupon}/grade`);
     await b.says(/Cell 3/);
     expect((await b.driver.findElements(By.css('[data-testid=question]'))).length).toBe(1);
-  }, 180_000);
+  });
 });

@@ -17,7 +17,7 @@ let server: ServerProcess;
 beforeAll(async () => {
   await loadDemo(() => undefined);
   server = await serverProcess(house.url);
-}, 400_000);
+});
 afterAll(async () => {
   await server?.kill();
 });

@@ -45,7 +45,7 @@ beforeAll(async () => {
   [open, linked, hidden] = cards as [string, string, string];
   await closeDb();
   server = await serverProcess(database.url);
-}, 120_000);
+});
 afterAll(async () => {
   await server?.kill();
 });

@@ -30,7 +30,7 @@ beforeAll(async () => {
   server = await serverProcess(house.url);
   b = await openBrowser(() => server.base);
   await signInAs(b, 'ada@example.org', password);
-}, 120_000);
+});
 afterAll(async () => {
   await b?.close();
   await server?.kill();

@@ -25,7 +25,7 @@ beforeAll(async () => {
   server = await serverProcess(database.url);
   b = await openBrowser(() => server.base);
   await signInAs(b, 'ada@example.org', password);
-}, 120_000);
+});
 afterAll(async () => {
   await b?.close();
   await server?.kill();

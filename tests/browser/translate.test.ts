@@ -73,7 +73,7 @@ beforeAll(async () => {
     browsers.set(who, b);
     await signInAs(b, `${who}@example.org`, password);
   }
-}, 240_000);
+});
 afterAll(async () => {
   for (const b of browsers.values()) await b.close();
   await server?.kill();

@@ -109,7 +109,7 @@ beforeAll(async () => {
     }),
   };
   b = await openBrowser(() => second.server.base);
-}, 240_000);
+});
 afterAll(async () => {
   await b?.close();
   line?.close();

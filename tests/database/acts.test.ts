@@ -53,7 +53,7 @@ beforeAll(async () => {
   await graded(ada, vinyl);
   await keepSetting(ada, form({ vinyl, cutter: bench.cutter.id, strength: '130' }));
   card = await publishCard(ada, bench, form({ vinyl, wanted: 'clean', visibility: 'public', licence: 'cc0' }), 'x');
-}, 60_000);
+});
 
 /** Everything that acts write, counted. */
 const state = async () =>
@@ -217,45 +217,41 @@ const acts: Record<string, () => Promise<{ person: Person | undefined } & Act>> 
 };
 
 describe('cut off between any two statements', () => {
-  test.each(Object.keys(acts))(
-    '%s: nothing or all of it; the same form again completes it, once',
-    async (name) => {
-      const { person, fields, act } = await acts[name]!();
-      const once = uuidv4();
-      const send = () =>
-        doOnce({ path: name, form: form({ ...fields, once }), person, zone: undefined }, async (actor) => {
-          await act(actor, form(fields));
-          return '/done';
-        });
-      const before = await state();
-      let done: Awaited<ReturnType<typeof send>> | undefined;
-      let n = 0;
-      while (!done && n < 200) {
-        n++;
-        said = 0;
-        cutBefore = n;
-        done = await send().catch((error: unknown) => {
-          expect(error).toBeInstanceOf(Unavailable);
-          return undefined;
-        });
-        cutBefore = Infinity;
-        if (!done) expect(await state()).toEqual(before);
-      }
-      expect(n).toBeGreaterThan(3);
-      expect(done!.to).toBe('/done');
-      const after = await state();
-      expect(after).not.toEqual(before);
-      expect(after.act).toBe(before.act! + 1);
-      // Again, and six times at once: the same answer, and nothing more is there than the session of a guest who came without a cookie.
-      const again = await Promise.all(Array.from({ length: 6 }, send));
-      for (const a of again) expect(a.to).toBe('/done');
-      const { session: _s, ...now } = await state();
-      const { session: _t, ...then } = after;
-      expect(now).toEqual(then);
-      console.log(`${name}: cut off at ${n - 1} places`);
-    },
-    60_000,
-  );
+  test.each(Object.keys(acts))('%s: nothing or all of it; the same form again completes it, once', async (name) => {
+    const { person, fields, act } = await acts[name]!();
+    const once = uuidv4();
+    const send = () =>
+      doOnce({ path: name, form: form({ ...fields, once }), person, zone: undefined }, async (actor) => {
+        await act(actor, form(fields));
+        return '/done';
+      });
+    const before = await state();
+    let done: Awaited<ReturnType<typeof send>> | undefined;
+    let n = 0;
+    while (!done && n < 200) {
+      n++;
+      said = 0;
+      cutBefore = n;
+      done = await send().catch((error: unknown) => {
+        expect(error).toBeInstanceOf(Unavailable);
+        return undefined;
+      });
+      cutBefore = Infinity;
+      if (!done) expect(await state()).toEqual(before);
+    }
+    expect(n).toBeGreaterThan(3);
+    expect(done!.to).toBe('/done');
+    const after = await state();
+    expect(after).not.toEqual(before);
+    expect(after.act).toBe(before.act! + 1);
+    // Again, and six times at once: the same answer, and nothing more is there than the session of a guest who came without a cookie.
+    const again = await Promise.all(Array.from({ length: 6 }, send));
+    for (const a of again) expect(a.to).toBe('/done');
+    const { session: _s, ...now } = await state();
+    const { session: _t, ...then } = after;
+    expect(now).toEqual(then);
+    console.log(`${name}: cut off at ${n - 1} places`);
+  });
 
   test('the answer to the commit itself is lost: the same form again hears it, and nothing is done twice', async () => {
     const { person, fields, act } = await acts['a card that worked']!();

@@ -62,7 +62,7 @@ beforeAll(async () => {
   const { port } = other.address() as { port: number };
   origin = `http://127.0.0.1:${port}`;
   process.env.VERSIPEL_ALLOW_HOSTS = `127.0.0.1:${port}`;
-}, 60_000);
+});
 beforeEach(() => void (asked.length = 0));
 afterAll(async () => {
   delete process.env.VERSIPEL_ALLOW_HOSTS;

@@ -2,7 +2,7 @@ import { v4 as uuidv4, v7 as uuidv7 } from 'uuid';
 import { describe, expect, test } from 'vitest';
 import { inchesToMicrometres as inch } from '#core/units/index.ts';
 import { readHpgl } from '#core/cutfile/index.ts';
-import { cellId, cutId, pressId } from '#core/job/index.ts';
+import { causesOf, cellId, cutId, pressId } from '#core/job/index.ts';
 import { NotFound } from '#work/base/errors.ts';
 import { deleteAccount } from '#work/people/accounts.ts';
 import { becomeGuest } from '#work/people/people.ts';
@@ -14,11 +14,13 @@ import { changeLayers } from '#work/jobs/layers.ts';
 import { jobsOf } from '#work/jobs/list.ts';
 import { offersFor } from '#work/jobs/offers.ts';
 import { paperOf } from '#work/jobs/paper.ts';
+import { recordsOf } from '#work/jobs/record.ts';
 import { jobOf } from '#work/jobs/view.ts';
 import { addPiece, pieceOf } from '#work/vinyls/stock.ts';
 import { addVinyl } from '#work/vinyls/vinyls.ts';
 import { benchOf } from '#work/workshop/bench.ts';
 import { addCutter } from '#work/workshop/cutters.ts';
+import { addMat } from '#work/workshop/mats.ts';
 import { crafter as account, device, fieldsOf, form, grade, password } from '../bench.ts';
 import { ownHouse } from '../house.ts';
 import { rows } from '../testDatabase.ts';
@@ -387,6 +389,64 @@ describe('what hands do', () => {
       ),
     ).toEqual(['stored']);
     expect((await jobOf(person, id)).sheet.outcomes.map((o) => o.word)).toEqual(['washed well']);
+  });
+});
+
+describe('what went wrong', () => {
+  test('the record knows blade, mat, the last clean cut and its batch; what helped before counts for the next time', async () => {
+    const person = await crafter();
+    const { id, job, navy } = await readyJob(person);
+    const layer = job.layers[0]!;
+    const bench = (await benchOf(person))!;
+    const best = await settingFor(person, job);
+    const seen = async () => {
+      const now = await jobOf(person, id);
+      return (await recordsOf(person, bench, now, await answersFor(person, bench, now)))[layer.id]!;
+    };
+    const bare = await seen();
+    expect(bare).toMatchObject({ proven: false, good: undefined, otherBatch: undefined, mat: undefined, tried: {} });
+    // Cut clean from one batch; the next piece comes from another, and is set softer.
+    await addMat(
+      person,
+      form({ name: 'the worn one', grip: 'ordinary', width: '12 in', length: '12 in', loads: '40' }),
+    );
+    const stock = { kind: 'roll', width: '305 mm', length: '3000 mm' };
+    const first = await addPiece(person, navy, form({ ...stock, batch: 'LOT 7' }));
+    const cut = (attempt: number, setting: typeof best, piece: string) =>
+      say(id, `cut/${layer.part}`, {
+        kind: 'cut',
+        part: layer.part,
+        attempt,
+        setting,
+        mounting: bench.blade!.mounting,
+        stock: piece,
+        witness: false,
+      });
+    await takeAll(person, [cut(1, best, first), grade(cellId(cutId(layer.part, 1)), 'clean')]);
+    const second = await addPiece(person, navy, form({ ...stock, batch: 'LOT 9' }));
+    const softer = { ...best, steps: { ...best.steps, force: best.steps.force! - 2 } };
+    await takeAll(person, [cut(2, softer, second)]);
+    const known = await seen();
+    expect(known).toMatchObject({ otherBatch: true, matLoads: 42, thin: 0 });
+    expect(known.set!.strength).toBe(known.good!.strength - 2);
+    expect(known.mat).toBeDefined();
+    expect(causesOf('holds everywhere', { ...known, onMat: true })[0]).toMatchObject({
+      cause: 'soft',
+      remedy: 'run again',
+    });
+    expect(causesOf('shifted', { ...known, onMat: false })[0]!.cause).toBe('mat');
+    const step = `lift/${layer.part}`;
+    const wrong = say(id, step, { kind: 'wrong', attempt: 2, seen: 'shifted', cause: 'mat', remedy: 'wash mat' });
+    const answer = (helped: boolean) => say(id, step, { kind: 'helped', attempt: 2, event: wrong.id, helped });
+    const [yes, last] = [answer(true), answer(false)];
+    expect(await outcomes(person, wrong, yes, last)).toEqual(['stored', 'stored', 'stored']);
+    expect((await seen()).tried).toEqual({ mat: { helped: 0, not: 1 } });
+    await takeAll(person, [say(id, step, { kind: 'undo', attempt: 2, event: last.id })]);
+    expect((await seen()).tried).toEqual({ mat: { helped: 1, not: 0 } });
+    expect((await jobOf(person, id)).sheet.wrongs).toMatchObject([{ seen: 'shifted', helped: true }]);
+    expect(
+      await outcomes(person, say(id, step, { kind: 'wrong', seen: 'odd', cause: 'mat', remedy: 'wash mat' })),
+    ).toEqual(['refused']);
   });
 });
 

@@ -22,7 +22,7 @@ beforeAll(async () => {
     { brand: 'Quillow', name: 'Drift', type: 'holographic', colour: 'one', hex: '#cfc4ea' },
     'public',
   );
-}, 60_000);
+});
 
 test('bad input is refused at its field; a leaflet that says nothing is none; a guest copies none', async () => {
   const [ada] = people as [Person];

@@ -93,7 +93,7 @@ beforeAll(async () => {
   await learn(cleo, crumb, 0.4, 6);
   cards.closed = await publish(cleo, crumb, { licence: 'read' });
   pack = await shelf();
-}, 240_000);
+});
 afterAll(async () => {
   await stopComputing();
   await closeDb();
@@ -179,7 +179,7 @@ describe('in an empty house', () => {
     process.env.VERSIPEL_STEWARDS = 'vale@example.org';
     steward = { ...steward, steward: true };
     other = await crafter('Moss Ward', 'oxbow-dial', 'moss@example.org');
-  }, 60_000);
+  });
 
   const hostile: [string, () => unknown, RegExp][] = [
     ['cut off in the middle', () => writePack(pack).slice(0, 9000), /not whole/],
@@ -307,7 +307,7 @@ describe('in an empty house', () => {
     expect(
       await rows(second.url, 'select count(*)::int as n from person where source_id is not null and email is not null'),
     ).toEqual([{ n: 0 }]);
-  }, 120_000);
+  });
 
   test('the same pack again brings nothing', async () => {
     await inside(second);
@@ -335,7 +335,7 @@ describe('in an empty house', () => {
     expect(seen.cards.find((c) => c.key === cards.drift)!.why.join()).toContain('says something else here');
     await startImport(steward, again, form({}));
     expect((await cardView(undefined, undefined, cards.drift!)).content.conditions).toBe('');
-  }, 60_000);
+  });
 
   test('a new version of a shipped model from elsewhere changes nothing for anybody here', async () => {
     await inside(second);
@@ -376,7 +376,7 @@ describe('in an empty house', () => {
     await takeBack(steward, row!.id);
     await bringIn(steward, pack, 'full');
     expect((await listCards(undefined, undefined, '')).length).toBe(pack.cards.length);
-  }, 60_000);
+  });
 
   test('two entries that are one vinyl here: the second card of their author is left out, and said', async () => {
     await inside(second);
@@ -432,7 +432,7 @@ describe('in an empty house', () => {
     ).rejects.toThrow('the lights went out');
     // Readings are kept for whoever tries again; they are made of cells and say nothing of anybody.
     expect({ ...(await counts(first)), posterior: 0 }).toEqual({ ...before, posterior: 0 });
-  }, 60_000);
+  });
 
   test('looked at a week ago and never brought in, it is forgotten', async () => {
     await inside(second);
@@ -465,7 +465,7 @@ test('a card nobody may see takes nothing from a pack, even from who knows its k
   const id = await bringIn(ada, sealPack(guessed));
   expect((await packView(ada, id)).report!.left.join()).toContain('another card has its key');
   expect({ ...(await counts(first)), source: 0 }).toEqual({ ...before, source: 0 });
-}, 60_000);
+});
 
 test('what anybody brings in counts as one cut: a crowd made up in a file proves nothing', async () => {
   const third = await testDatabase();
@@ -506,4 +506,4 @@ test('what anybody brings in counts as one cut: a crowd made up in a file proves
     await closeDb();
     await third.drop();
   }
-}, 60_000);
+});

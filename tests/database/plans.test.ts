@@ -38,7 +38,7 @@ beforeAll(async () => {
     }
     return query(asked, loose);
   };
-}, 600_000);
+});
 afterAll(async () => {
   await closeDb();
   await drop();

@@ -54,7 +54,7 @@ beforeAll(async () => {
     await learn(p, plain, 0);
     await publish(p, plain);
   }
-}, 120_000);
+});
 
 describe('standing and translation in the database', () => {
   let card = '';

@@ -29,7 +29,7 @@ import { BadValue, Invalid, NotFound } from '#work/base/errors.ts';
 import { can } from '#work/people/permissions.ts';
 import type { Person } from '#work/people/person.ts';
 import { evidenceChanged, takeEvents } from '#work/shelf/evidence.ts';
-import { pieceOf } from '#work/vinyls/stock.ts';
+import { pieceOf, type Piece } from '#work/vinyls/stock.ts';
 import { vinylOf } from '#work/vinyls/vinyls.ts';
 import { benchOf } from '#work/workshop/bench.ts';
 import { matWidthOf } from '#work/workshop/mats.ts';
@@ -150,8 +150,10 @@ async function makeCut(q: Query, person: Person, event: JobEvent & { kind: 'cut'
   const art = artwork.layers.find((l) => l.id === layer.path);
   if (!art) throw new Invalid({ form: 'The drawing has no such layer.' });
   const { paths, film } = partDrawing(artwork, art, vinyl, plan, matWidthUm);
+  const from = event.stock ? await pieceOf(person, event.stock) : undefined;
   await coupons.insertCut(q, {
     id,
+    batchId: from?.batchId ?? null,
     kind: 'ordinary',
     personId: person.id,
     vinylId: vinyl.id,
@@ -176,7 +178,7 @@ async function makeCut(q: Query, person: Person, event: JobEvent & { kind: 'cut'
     widthUm: film.width,
     heightUm: film.height,
   });
-  if (event.stock) await takeFilm(q, person, event.stock, id, film);
+  if (from) await takeFilm(q, from, id, film);
   // What the line sends it counts itself, pass by pass.
   if (event.device !== LINE_DEVICE) {
     const passes = passesOf(model, event.setting);
@@ -192,19 +194,12 @@ async function makeCut(q: Query, person: Person, event: JobEvent & { kind: 'cut'
 }
 
 /** The film of a cut leaves its roll: a strip as long as the piece is, or as wide where it lies across. */
-async function takeFilm(
-  q: Query,
-  person: Person,
-  stock: string,
-  cut: string,
-  film: { width: number; height: number },
-): Promise<void> {
-  const piece = await pieceOf(person, stock);
-  await stockStore.lockStock(q, stock);
+async function takeFilm(q: Query, piece: Piece, cut: string, film: { width: number; height: number }): Promise<void> {
+  await stockStore.lockStock(q, piece.id);
   const sides = [film.height, film.width].filter((_, i) => [film.width, film.height][i]! <= piece.widthUm);
   const lengthUm = Math.min(...sides);
   // Hands were faster than the books: more is cut than they say is left, and what is left is nothing.
-  const left = (await stockStore.stockById(q, stock))!.left_um;
+  const left = (await stockStore.stockById(q, piece.id))!.left_um;
   const take = Math.min(Number.isFinite(lengthUm) ? lengthUm : film.height, left);
-  if (take > 0) await stockStore.insertTake(q, { id: takeId(cut), stockId: stock, cutId: cut, lengthUm: take });
+  if (take > 0) await stockStore.insertTake(q, { id: takeId(cut), stockId: piece.id, cutId: cut, lengthUm: take });
 }

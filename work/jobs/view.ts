@@ -67,7 +67,14 @@ export type JobView = {
 };
 
 /** The cut of a part, as it stands: its cell is graded like every other. */
-export type JobCut = CutFact & { undone: boolean; wanted: 'clean' | 'through'; events: GradeEvent[] };
+export type JobCut = CutFact & {
+  undone: boolean;
+  wanted: 'clean' | 'through';
+  setting: Setting;
+  /** The batch of its film, where that is known. */
+  batch: string | undefined;
+  events: GradeEvent[];
+};
 
 /** What cuts of some jobs say of themselves. */
 export async function factsOf(jobIds: readonly string[]): Promise<(JobCut & { job: string })[]> {
@@ -89,6 +96,8 @@ export async function factsOf(jobIds: readonly string[]): Promise<(JobCut & { jo
       enough: isEnough(grade, c.wanted),
       undone: c.undone,
       wanted: c.wanted,
+      setting: c.setting,
+      batch: c.batch ?? undefined,
       events: events.filter((e) => e.cell === c.cell_id),
     };
   });

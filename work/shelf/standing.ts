@@ -37,6 +37,8 @@ function trials(
     person,
     outcome: outcomeOf(grade, wanted),
     ...(r.batch ? { batch: r.batch } : {}),
+    // An afternoon's jobs with one blade and one batch are alike.
+    ...(r.kind === 'job' ? { occasion: `${dayIn(zone, r.at)} ${r.angle} ${r.batch}` } : {}),
   });
   const occasions = new Map<string, EvidenceRow[]>();
   for (const r of rows) {

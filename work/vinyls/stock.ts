@@ -31,6 +31,7 @@ export type Piece = {
   };
   colourId: string | undefined;
   batch: string | undefined;
+  batchId: string | undefined;
   kind: store.StockKind;
   widthUm: number;
   leftUm: number;
@@ -57,6 +58,7 @@ const toPiece = (r: store.StockRow): Piece => ({
   },
   colourId: r.colour_id ?? undefined,
   batch: r.batch ?? undefined,
+  batchId: r.batch_id ?? undefined,
   kind: r.kind,
   widthUm: r.width_um,
   leftUm: r.left_um,

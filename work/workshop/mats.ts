@@ -56,9 +56,13 @@ export async function layMat(person: Person, id: string): Promise<void> {
 /** A 12 in mat, where nobody has said which one lies under. */
 const USUAL_WIDTH = 304_800;
 
+/** The mat on the bench; undefined where nobody has said which. */
+export const matInUse = async (person: Person | undefined): Promise<store.MatRow | undefined> =>
+  person && (await store.matsOf(db(), person.id)).find((m) => m.in_use);
+
 /** How wide the mat on the bench is, µm. */
 export const matWidthOf = async (person: Person | undefined): Promise<number> =>
-  (person && (await store.matsOf(db(), person.id)).find((m) => m.in_use)?.width_um) ?? USUAL_WIDTH;
+  (await matInUse(person))?.width_um ?? USUAL_WIDTH;
 
 export const matById = (person: Person, id: string): Promise<store.OwnMat> =>
   owned(person, 'change', 'mat', id, (it) => store.matById(db(), it));

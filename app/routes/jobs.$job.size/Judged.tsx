@@ -1,11 +1,11 @@
 import Button from '@mui/material/Button';
-import { faultsOf, troubleFreeUm, type Fault, type FilmNeeds } from '#core/artwork/index.ts';
+import { troubleFreeUm, type Fault, type FilmNeeds } from '#core/artwork/index.ts';
 import { words } from '../../messages/index.ts';
 import { bothLengths, metres } from '../../ui/base/format.ts';
 import { useLengthUnit } from '../../ui/people/usePerson.ts';
 import { Swatch } from '../../ui/vinyls/Swatch.tsx';
 import { vinylHex, vinylTitle } from '../../ui/vinyls/vinylName.ts';
-import type { Size } from './size.ts';
+import type { judgedOf, Size } from './size.ts';
 
 const fine = (um: number, unit: 'mm' | 'in') =>
   unit === 'mm' ? `${(um / 1000).toFixed(1)} mm` : `${(um / 25_400).toFixed(3)} in`;
@@ -16,21 +16,19 @@ const stepUp = (um: number, unit: 'mm' | 'in') =>
 /** Whether each layer cuts and weeds at this size, and from which width on all do. */
 export function Judged({
   size,
+  judged,
   widthUm,
   widest,
   onWidth,
 }: {
   size: Size;
+  judged: ReturnType<typeof judgedOf>;
   widthUm: number;
   widest: number;
   onWidth: (um: number) => void;
 }) {
   const t = words.jobSize;
   const unit = useLengthUnit();
-  const judged = size.layers.map((l) => ({
-    layer: l,
-    faults: l.needs ? faultsOf(size, { id: l.path, narrow: l.narrow }, l.needs, widthUm) : [],
-  }));
   const film = size.layers.flatMap((l) => (l.needs ? [{ layer: l, film: l.needs satisfies FilmNeeds }] : []));
   const free = stepUp(troubleFreeUm(size, film), unit);
   const some = judged.some((j) => j.faults.length > 0);
@@ -64,6 +62,7 @@ export function Judged({
           </li>
         ))}
       </ul>
+      {some && <p className="quiet">{t.marked}</p>}
       {some &&
         (free > widthUm && free <= widest ? (
           <p>

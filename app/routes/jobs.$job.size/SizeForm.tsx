@@ -11,7 +11,7 @@ import { OnBlank } from '../../ui/jobs/OnBlank.tsx';
 import { useLengthUnit } from '../../ui/people/usePerson.ts';
 import { Judged } from './Judged.tsx';
 import { Stepper } from './Stepper.tsx';
-import type { Size } from './size.ts';
+import { judgedOf, type Size } from './size.ts';
 
 /** The anchor that is usual for where a design goes. */
 const usualAnchor = (from: Spot['from']): Spot['anchor'] => ({ x: 0.5, y: from === 'centred' ? 0.5 : 0 });
@@ -48,6 +48,7 @@ export function SizeForm({ job, size, answer }: { job: string; size: Size; answe
     shape: blank.shape,
     size: blank.size,
   });
+  const judged = judgedOf(size, widthUm);
   const say = (um: number) => `${typedLength(Math.round(um), unit)} ${unit}`;
   return (
     <WriteForm what="size" className="size-page" noValidate>
@@ -57,6 +58,7 @@ export function SizeForm({ job, size, answer }: { job: string; size: Size; answe
         placed={placed}
         design={{ width: widthUm, height: heightUm }}
         mirrored={mirrored}
+        marks={judged.flatMap((j) => j.faults)}
         say={say}
         onAnchor={setAnchor}
       />
@@ -126,6 +128,7 @@ export function SizeForm({ job, size, answer }: { job: string; size: Size; answe
         </label>
         <Judged
           size={size}
+          judged={judged}
           widthUm={widthUm}
           widest={placed.widest}
           onWidth={(um) => setWidth(typedLength(um, unit))}

@@ -1,29 +1,36 @@
 import Button from '@mui/material/Button';
 import { useState } from 'react';
+import type { Outcome, Symptom } from '#core/job/index.ts';
 import { words } from '../../messages/index.ts';
 import { bothHeats } from '../../ui/base/format.ts';
 import { SelectField } from '../../ui/base/Field.tsx';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
-import { Countdown } from '../../ui/jobs/Countdown.tsx';
-import { useNow } from '../../ui/jobs/useNow.ts';
-import { useTone } from '../../ui/jobs/useTone.ts';
+import { Countdown } from '../../ui/base/Countdown.tsx';
+import { useNow } from '../../ui/base/useNow.ts';
+import { useTone } from '../../ui/base/useTone.ts';
 import { useTemperatureUnit } from '../../ui/people/usePerson.ts';
 import { layerWord, pieceOf } from './sayStep.ts';
 import type { StepProps } from './useSheet.ts';
 
-type Tap = (kind: 'start' | 'pause') => void;
-
 /** One press: the heat, a ring that counts down, the wait before the peel; what came up with its carrier leads on. */
-export function PressStep({ job, work, step, done }: StepProps) {
+export function PressStep({ job, work, step, done, wrong }: StepProps) {
   const t = words.jobSheet.pressing;
   const press = job.press[step.press!]!;
   const unit = useTemperatureUnit();
   const tone = useTone();
-  const tap: Tap = (kind) => work.say({ kind, step: step.id, attempt: step.attempt });
   const begin = () => {
-    tap('start');
+    work.say({ kind: 'start', step: step.id, attempt: step.attempt });
     if (press.seconds) tone.at(press.seconds * 1000);
   };
+  const outcome = (word: PressOutcome) =>
+    work.say({
+      kind: 'outcome',
+      step: step.id,
+      attempt: step.attempt,
+      pieces: [job.plan.pieces[pieceOf(job, step)]!.id],
+      word,
+      recipe: recipeOf(press),
+    });
   const [a, b] = press.heat === undefined ? [t.byLeaflet, ''] : bothHeats(press.heat, unit);
   const about = [
     press.pressure && t.pressure[press.pressure],
@@ -55,19 +62,9 @@ export function PressStep({ job, work, step, done }: StepProps) {
         step={step}
         press={press}
         begin={begin}
-        tap={tap}
-        done={() => {
-          if (press.purpose !== 'warm' && press.what === job.press.at(-1)!.what)
-            work.say({
-              kind: 'outcome',
-              step: step.id,
-              attempt: step.attempt,
-              pieces: [job.plan.pieces[pieceOf(job, step)]!.id],
-              word: 'bonded',
-              recipe: recipeOf(press),
-            });
-          done();
-        }}
+        done={done}
+        wrong={wrong}
+        outcome={press.what === job.press.at(-1)!.what ? outcome : undefined}
       />
       {step.press === 0 && job.press.length > 2 && <School school={job.plan.school} />}
       <span className="visually-hidden">{layerWord(job, step.layer)}</span>
@@ -90,24 +87,33 @@ function Pressed({ since, press, tone }: { since: string; press: Press; tone: Re
   );
 }
 
+/** How a piece may come out of its last press, and what that is as something that went wrong. */
+const pressOutcomes = {
+  'edges lift': 'edges lift',
+  'shine mark': 'shine mark',
+  'not raised': 'not raised',
+  slipped: 'shifted',
+  tore: 'tears',
+} as const satisfies Partial<Record<Outcome, Symptom>>;
+type PressOutcome = keyof typeof pressOutcomes | 'bonded';
+
 function PressButtons({
   step,
   press,
   begin,
-  tap,
   done,
-}: {
-  step: StepProps['step'];
+  wrong,
+  outcome,
+}: Pick<StepProps, 'step' | 'done' | 'wrong'> & {
   press: Press;
   begin: () => void;
-  tap: Tap;
-  done: () => void;
+  /** Says how the piece came out; undefined where another press follows. */
+  outcome: ((word: PressOutcome) => void) | undefined;
 }) {
   const t = words.jobSheet.pressing;
-  const [up, setUp] = useState(false);
+  const o = words.jobSheet.outcome;
   const [began, setBegan] = useState(false);
   const closed = step.since !== undefined || began;
-  const peel = press.peel && press.peel !== 'by the leaflet' ? t.peel(press.peel) : t.peeled;
   if (!closed)
     return (
       <div className="actions">
@@ -124,25 +130,45 @@ function PressButtons({
         <Button onClick={done}>{words.jobSheet.done}</Button>
       </div>
     );
-  return (
-    <>
-      {up && <p className="notice">{t.upWait}</p>}
+  const peel = press.peel && press.peel !== 'by the leaflet' ? t.peel(press.peel) : t.peeled;
+  const up = press.does === 'layer' && <Button onClick={() => wrong('came up')}>{t.up}</Button>;
+  if (!outcome)
+    return (
       <div className="actions">
         <Button variant="contained" size="large" onClick={done}>
           {press.does === 'layer' ? peel : t.open}
         </Button>
-        {press.does === 'layer' && !up && <Button onClick={() => setUp(true)}>{t.up}</Button>}
-        {up && (
-          <Button
-            onClick={() => {
-              setUp(false);
-              tap('pause');
-              begin();
-            }}
-          >
-            {t.pressAgain}
-          </Button>
-        )}
+        {up}
+      </div>
+    );
+  return (
+    <>
+      <h3>{o.ask}</h3>
+      <div className="actions">
+        <Button
+          variant="contained"
+          size="large"
+          onClick={() => {
+            outcome('bonded');
+            done();
+          }}
+        >
+          {o.words.bonded}
+        </Button>
+        {up}
+        {(Object.keys(pressOutcomes) as (keyof typeof pressOutcomes)[])
+          .filter((word) => word !== 'not raised' || press.support === 'hard board')
+          .map((word) => (
+            <Button
+              key={word}
+              onClick={() => {
+                outcome(word);
+                wrong(pressOutcomes[word]);
+              }}
+            >
+              {o.words[word]}
+            </Button>
+          ))}
       </div>
     </>
   );

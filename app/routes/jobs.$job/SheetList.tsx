@@ -1,7 +1,7 @@
 import { Link } from 'react-router';
 import { words } from '../../messages/index.ts';
 import { useLengthUnit } from '../../ui/people/usePerson.ts';
-import { bothLengths } from '../../ui/base/format.ts';
+import { bothLengths, isolate } from '../../ui/base/format.ts';
 import { layerWord, sayStep } from './sayStep.ts';
 import type { Job, Work } from './useSheet.ts';
 
@@ -56,6 +56,14 @@ export function SheetList({ job, work }: { job: Job; work: Work }) {
           </button>
         </p>
       ))}
+      {sheet.notes.length > 0 && (
+        <>
+          <h3 className="section-word">{t.notes}</h3>
+          {sheet.notes.map((n) => (
+            <p key={`${n.at} ${n.text}`}>{isolate(n.text)}</p>
+          ))}
+        </>
+      )}
       {sheet.past.length > 0 && <p className="quiet small">{t.past(sheet.past.length)}</p>}
     </section>
   );

@@ -1,5 +1,7 @@
 import Button from '@mui/material/Button';
+import { useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
+import type { Symptom } from '#core/job/index.ts';
 import { words } from '../../messages/index.ts';
 import { CutStep } from './CutStep.tsx';
 import { LiftStep } from './LiftStep.tsx';
@@ -9,6 +11,7 @@ import { sayStep } from './sayStep.ts';
 import { TrimStep } from './TrimStep.tsx';
 import { WashStep } from './WashStep.tsx';
 import { WeedStep } from './WeedStep.tsx';
+import { WrongPanel } from './WrongPanel.tsx';
 import type { Job, Work } from './useSheet.ts';
 
 const parts = {
@@ -27,6 +30,8 @@ export function StepPanel({ job, work }: { job: Job; work: Work }) {
   const navigate = useNavigate();
   const [query] = useSearchParams();
   const { step, say } = work;
+  // What is seen to be wrong, with the step at which it was asked.
+  const [asked, setAsked] = useState<{ step: string; seen: Symptom | 'ask' }>();
   if (!step) return <p className="lede">{t.allDone}</p>;
   const layer = job.layers.find((l) => l.id === step.layer) ?? job.layers[0]!;
   // Where no step was asked for there is nowhere to go: the next one shows by itself, with or without a network.
@@ -38,13 +43,23 @@ export function StepPanel({ job, work }: { job: Job; work: Work }) {
     onward();
   };
   const Part = parts[step.kind];
+  const wrong = (seen: Symptom | 'ask' | undefined) => setAsked(seen && { step: step.id, seen });
+  const seen = asked?.step === step.id ? asked.seen : undefined;
   return (
     <section aria-labelledby="step" className="step-panel" data-step={step.id}>
       <h2 id="step">{sayStep(job, step)}</h2>
       {step.state === 'open' ? (
         <>
           {!step.ready && <p className="quiet">{t.waits}</p>}
-          <Part key={`${step.id} ${step.attempt}`} job={job} work={work} step={step} layer={layer} done={done} />
+          <Part
+            key={`${step.id} ${step.attempt}`}
+            job={job}
+            work={work}
+            step={step}
+            layer={layer}
+            done={done}
+            wrong={wrong}
+          />
           <Button
             variant="text"
             className="skip-step"
@@ -68,6 +83,13 @@ export function StepPanel({ job, work }: { job: Job; work: Work }) {
             </Button>
           )}
         </p>
+      )}
+      {seen ? (
+        <WrongPanel key={seen} job={job} work={work} step={step} layer={layer} seen={seen} setSeen={wrong} />
+      ) : (
+        <Button variant="text" className="went-wrong" onClick={() => wrong('ask')}>
+          {t.wrong.open}
+        </Button>
       )}
     </section>
   );

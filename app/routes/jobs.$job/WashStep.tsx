@@ -1,7 +1,7 @@
 import Button from '@mui/material/Button';
 import type { Outcome } from '#core/job/index.ts';
 import { words } from '../../messages/index.ts';
-import { useNow } from '../../ui/jobs/useNow.ts';
+import { useNow } from '../../ui/base/useNow.ts';
 import { useZone } from '../../ui/people/usePerson.ts';
 import type { StepProps } from './useSheet.ts';
 

@@ -4,9 +4,11 @@ import { redirect, type ShouldRevalidateFunctionArgs } from 'react-router';
 import { archiveJob, setSchool } from '#work/jobs/jobs.ts';
 import { lineOfCut } from '#work/cuts/line.ts';
 import { answersFor, sendPart, settlePart } from '#work/jobs/cut.ts';
+import { recordsOf } from '#work/jobs/record.ts';
 import { jobOf } from '#work/jobs/view.ts';
 import { stockOf } from '#work/vinyls/stock.ts';
 import { benchOf } from '#work/workshop/bench.ts';
+import { washMat } from '#work/workshop/mats.ts';
 import { words } from '../../messages/index.ts';
 import { actions, apart, enter, visitorsBench } from '../../server/enter.server.ts';
 import { leanRows } from '../../server/rows.server.ts';
@@ -18,6 +20,7 @@ import { TroubleList } from '../../ui/jobs/TroubleList.tsx';
 import { SheetList } from './SheetList.tsx';
 import { StepPanel } from './StepPanel.tsx';
 import { useSheet } from './useSheet.ts';
+import { DidItHelp } from './WrongPanel.tsx';
 import type { Route } from './+types/route';
 
 export const access = { read: 'look round', write: 'begin' } as const satisfies Access;
@@ -51,7 +54,13 @@ export async function loader(args: Route.LoaderArgs) {
     troubles: job.troubles,
     scale: job.plan.design!.widthUm / job.artwork!.width,
     matWidthUm: job.matWidthUm,
-    bench: bench?.blade && { cutter: bench.cutter.name, mounting: bench.blade.mounting, model: bench.cutter.model },
+    records: await recordsOf(person, bench, job, answers),
+    bench: bench?.blade && {
+      id: bench.cutter.id,
+      cutter: bench.cutter.name,
+      mounting: bench.blade.mounting,
+      model: bench.cutter.model,
+    },
     line: part && bench ? await lineOfCut(person, fact?.cut, bench.cutter.model) : undefined,
     layers: job.layers.map((l) => {
       const answer = answers.find((a) => a.layer === l.id);
@@ -89,6 +98,10 @@ export function action(args: Route.ActionArgs) {
     }),
     settle: async ({ person, form }) => {
       await settlePart(person, job, form);
+      return here();
+    },
+    wash: async ({ person, form }) => {
+      await washMat(person, String(form.get('mat')));
       return here();
     },
     school: async ({ person, form }) => {
@@ -134,6 +147,7 @@ export default function JobSheet({ loaderData: job, actionData }: Route.Componen
       <Refused />
       {job.archived && <p className="notice">{t.isAway}</p>}
       <FormNotice answer={actionData} text={words.errors.form} />
+      <DidItHelp work={work} />
       <TroubleList troubles={job.troubles.filter((x) => x.grade === 'not')} />
       <div className="sheet-page">
         <StepPanel job={job} work={work} />

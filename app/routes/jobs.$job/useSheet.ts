@@ -11,11 +11,12 @@ import {
   type JobEvent,
   type Sheet,
   type SheetStep,
+  type Symptom,
 } from '#core/job/index.ts';
 import { wantedOfType } from '#core/vinyls/index.ts';
 import { useBenchEvents } from '../../ui/coupons/useBenchEvents.ts';
 import { useJobEvents } from '../../ui/jobs/useJobEvents.ts';
-import { useNow } from '../../ui/jobs/useNow.ts';
+import { useNow } from '../../ui/base/useNow.ts';
 import type { Route } from './+types/route';
 
 export type Job = Route.ComponentProps['loaderData'];
@@ -31,7 +32,15 @@ export type Work = {
 };
 
 /** What a step's own part is given. */
-export type StepProps = { job: Job; work: Work; step: SheetStep; layer: JobLayer; done: () => void };
+export type StepProps = {
+  job: Job;
+  work: Work;
+  step: SheetStep;
+  layer: JobLayer;
+  done: () => void;
+  /** Says what is seen to be wrong. */
+  wrong: (seen: Symptom) => void;
+};
 
 /** The sheet as it stands on this device: what the server knows, and what was tapped here and is still on its way. */
 export function useSheet(job: Job): Work {

@@ -12,13 +12,18 @@ type Props = {
   placed: Placed;
   design: { width: number; height: number };
   mirrored: boolean;
+  /** Places to point at: shares of the design's width and height. */
+  marks?: readonly { x: number; y: number }[];
   say: (um: number) => string;
   /** A tap on the design: shares of its width and height. */
   onAnchor?: (anchor: { x: number; y: number }) => void;
 };
 
+/** More rings than these hide the drawing; the words say how many there are. */
+const MOST_MARKS = 40;
+
 /** The design where it goes, to scale on its blank, with the sums drawn in. µm. */
-export function OnBlank({ blank, art, placed, design, mirrored, say, onAnchor }: Props) {
+export function OnBlank({ blank, art, placed, design, mirrored, marks = [], say, onAnchor }: Props) {
   const { body, lines, transform, box } = shapeAt(blank.shape, blank.width, blank.height);
   const pad = 0.03 * Math.max(box[2], box[3]);
   const unit = Math.max(blank.width, blank.height) / 100;
@@ -75,6 +80,20 @@ export function OnBlank({ blank, art, placed, design, mirrored, say, onAnchor }:
           <path key={l.id} d={l.d} fill={l.hex} />
         ))}
       </g>
+      {marks.slice(0, MOST_MARKS).map((m, i) => (
+        <g key={i} className="fault-mark" data-testid="fault-mark">
+          {[5, 2.5].map((stroke) => (
+            <circle
+              key={stroke}
+              cx={left + (mirrored ? 1 - m.x : m.x) * design.width}
+              cy={top + m.y * design.height}
+              r={3 * unit}
+              strokeWidth={stroke}
+              vectorEffect="non-scaling-stroke"
+            />
+          ))}
+        </g>
+      ))}
       <g stroke={ink} strokeWidth={1.4} vectorEffect="non-scaling-stroke" fill="none" className="measure">
         <path d={`M${placed.anchor.x} 0V${Math.max(0, top)}`} vectorEffect="non-scaling-stroke" />
         <path

@@ -2,6 +2,7 @@ import { fullPress, fullWays, otherPresses, saySeconds, type Behaviour, type Pre
 import type { SchoolVoice } from '#work/vinyls/schools.ts';
 import { words } from '../../messages/index.ts';
 import type { Press } from '#work/workshop/workshop.ts';
+import { PressTimer } from '../base/PressTimer.tsx';
 import { bothHeats, capital, heatOf, isolate } from '../base/format.ts';
 import { Schools } from './Schools.tsx';
 import { useTemperatureUnit } from '../people/usePerson.ts';
@@ -47,6 +48,7 @@ function Way({ way, large }: { way: PressWay; large: boolean }) {
         <dd>{way.peel}</dd>
       </dl>
       {way.then && <p className="above-10">{way.then}</p>}
+      {large && way.seconds && <PressTimer seconds={way.seconds[1]} />}
     </>
   );
 }

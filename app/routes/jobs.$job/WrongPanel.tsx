@@ -1,0 +1,233 @@
+import Button from '@mui/material/Button';
+import { useState } from 'react';
+import { useNavigate } from 'react-router';
+import { causesOf, symptomKeys, symptoms, type RankedCause, type Symptom, type WrongRecord } from '#core/job/index.ts';
+import type { Grade } from '#core/grades/index.ts';
+import { words } from '../../messages/index.ts';
+import { WriteForm } from '../../ui/base/WriteForm.tsx';
+import { useOutbox } from '../../ui/coupons/outbox.tsx';
+import { Countdown } from '../../ui/base/Countdown.tsx';
+import { useTone } from '../../ui/base/useTone.ts';
+import { SendPart } from './SendPart.tsx';
+import type { StepProps } from './useSheet.ts';
+
+type Props = Omit<StepProps, 'done' | 'wrong'> & {
+  seen: Symptom | 'ask';
+  setSeen: (seen: Symptom | 'ask' | undefined) => void;
+};
+
+/** What is seen is a grade where nobody gave one yet. */
+const gradeOf: Partial<Record<Symptom, Grade>> = {
+  'holds at corners': 'hangs',
+  'holds everywhere': 'uncut',
+  'scored all over': 'scored',
+};
+
+/** What the device itself adds to the record: whether it lies on the mat, and how long the press was closed. */
+function recordOf({ job, work, step, layer }: Omit<Props, 'seen' | 'setSeen'>): WrongRecord {
+  const fact = work.facts.find((f) => f.part === layer.part && f.attempt === step.attempt);
+  const pressed = work.sheet.steps
+    .filter((s) => s.kind === 'press' && (step.kind !== 'press' || s.id === step.id))
+    .flatMap((s) => {
+      const press = job.press[s.press!]!;
+      const seconds = s.since ? (work.now - Date.parse(s.since)) / 1000 : s.seconds;
+      return press.seconds !== undefined && seconds > 0 && press.purpose !== 'warm' ? [{ press, seconds }] : [];
+    });
+  const early = pressed.map(({ press, seconds }) => press.seconds! - seconds).filter((s) => s > 1);
+  // What was opened too early was not peeled too warm: one thing at a time.
+  const peeled = early.length > 0 ? [] : pressed.filter(({ press }) => press.does === 'layer' && press.wait > 0);
+  return {
+    ...(job.records[layer.id] ?? { proven: false }),
+    onMat: step.kind === 'cut' || step.kind === 'lift',
+    passes: fact?.passes,
+    openedEarly: pressed.length > 0 ? Math.max(0, ...early) : undefined,
+    peeledEarly:
+      peeled.length > 0 ? peeled.some(({ press, seconds }) => seconds < press.seconds! + press.wait - 2) : undefined,
+    covered:
+      step.kind === 'press'
+        ? job.press[step.press!]!.cover !== undefined || job.press[step.press!]!.does === 'layer'
+        : undefined,
+  };
+}
+
+/** What went wrong: what is seen, the likeliest cause by the record, and one button that does something about it. */
+export function WrongPanel({ seen, setSeen, ...at }: Props) {
+  const t = words.jobSheet.wrong;
+  const here = symptomKeys.toSorted((a, b) => Number(speaksOf(b, at.step.kind)) - Number(speaksOf(a, at.step.kind)));
+  if (seen === 'ask')
+    return (
+      <section className="wrong" aria-labelledby="wrong">
+        <h3 id="wrong">{t.ask}</h3>
+        <div className="symptoms">
+          {here.map((s) => (
+            <Button key={s} onClick={() => setSeen(s)} data-symptom={s}>
+              {t.seen[s]}
+            </Button>
+          ))}
+        </div>
+        <Button variant="text" onClick={() => setSeen(undefined)}>
+          {t.nothing}
+        </Button>
+      </section>
+    );
+  const [first, ...others] = causesOf(seen, recordOf(at));
+  return (
+    <section className="wrong" aria-labelledby="wrong" data-testid="wrong">
+      <p className="quiet">
+        {t.seen[seen]}.{' '}
+        <button type="button" className="link-button" onClick={() => setSeen('ask')}>
+          {t.other}
+        </button>
+      </p>
+      <h3 id="wrong" className="cause" data-cause={first!.cause}>
+        {t.likely(first!.word)}
+      </h3>
+      <p>{first!.because.length > 0 ? first!.because.join(' ') : t.usual}</p>
+      <Remedy {...at} seen={seen} cause={first!} close={() => setSeen(undefined)} />
+      {others.length > 0 && (
+        <details className="above-16">
+          <summary>{t.others}</summary>
+          <ul className="causes">
+            {others.map((c) => (
+              <li key={c.cause}>
+                <p>
+                  <strong>{c.word}.</strong> <span className="quiet">{c.because.join(' ')}</span>
+                </p>
+                <Remedy {...at} seen={seen} cause={c} close={() => setSeen(undefined)} small />
+              </li>
+            ))}
+          </ul>
+        </details>
+      )}
+    </section>
+  );
+}
+
+const speaksOf = (seen: Symptom, kind: string): boolean => (symptoms[seen] as readonly string[]).includes(kind);
+
+type RemedyProps = Omit<Props, 'seen' | 'setSeen'> & {
+  seen: Symptom;
+  cause: RankedCause;
+  close: () => void;
+  small?: boolean;
+};
+
+/** The button that does something about a cause. What was seen and what was done about it is kept with the job. */
+function Remedy({ job, work, step, layer, seen, cause, close, small = false }: RemedyProps) {
+  const t = words.jobSheet.wrong;
+  const { add } = useOutbox();
+  const navigate = useNavigate();
+  const tone = useTone();
+  const [waits, setWaits] = useState<string>();
+  const fact = work.facts.find((f) => f.part === layer.part && f.attempt === step.attempt);
+  const record = job.records[layer.id];
+  const { remedy } = cause;
+  const keep = () => {
+    work.say({ kind: 'wrong', step: step.id, attempt: step.attempt, seen, cause: cause.cause, remedy });
+    const grade = gradeOf[seen];
+    if (fact && fact.passes > 0 && fact.grade === undefined && grade)
+      add({ kind: 'grade', cell: fact.cell, figure: 1, passes: fact.passes, grade });
+  };
+  const go = (to: string) => {
+    keep();
+    void navigate(to);
+  };
+  const button = (says: string, act: () => void) => (
+    <Button variant={small ? 'outlined' : 'contained'} onClick={act} data-remedy={remedy}>
+      {says}
+    </Button>
+  );
+  const done = (act: () => void) => () => {
+    keep();
+    act();
+    close();
+  };
+  /** The step is open again, and its clock runs from now on. */
+  const pressAgain = () => {
+    if (step.by) work.say({ kind: 'undo', event: step.by, step: step.id, attempt: step.attempt });
+    else if (step.since) work.say({ kind: 'pause', step: step.id, attempt: step.attempt });
+    work.say({ kind: 'start', step: step.id, attempt: step.attempt });
+  };
+  if (waits) return <Countdown since={waits} seconds={WAIT} says={t.cools} tone={tone} />;
+  switch (remedy) {
+    case 'run again': {
+      const pass = (fact?.passes ?? 0) + 1;
+      if (fact && (job.line?.devices.length ?? 0) > 0)
+        return (
+          <div className="actions" onSubmit={keep}>
+            <SendPart job={job} step={step} layer={layer} stock="" pass={pass} says={words.jobSheet.lift.againSend} />
+          </div>
+        );
+      return button(
+        t.does['run again'],
+        done(() => fact && add({ kind: 'cut', cell: fact.cell, passes: pass })),
+      );
+    }
+    case 'new blade':
+      return button(t.does[remedy], () => go(job.bench ? `/workshop/cutters/${job.bench.id}/blade` : '/workshop'));
+    case 'wash mat':
+      return (
+        <WriteForm what="wash" onSubmit={keep}>
+          <input type="hidden" name="mat" value={record?.mat} />
+          <Button type="submit" variant={small ? 'outlined' : 'contained'} data-remedy={remedy}>
+            {t.does[remedy]}
+          </Button>
+        </WriteForm>
+      );
+    case 'other mat':
+      return button(t.does[remedy], () => go('/workshop#mats'));
+    case 'cut anew':
+      return button(
+        t.does[remedy],
+        done(() => work.say({ kind: 'start', step: `trim/${layer.part}`, attempt: (fact?.attempt ?? 1) + 1 })),
+      );
+    case 'make larger':
+      return button(t.does[remedy], () => go(`/jobs/${job.id}/size`));
+    case 'plan coupon':
+      return button(t.does[remedy], () => go(`/coupons/new?vinyl=${layer.vinyl.id}`));
+    case 'wait and peel':
+      return button(t.does[remedy], () => {
+        keep();
+        tone.at(WAIT * 1000);
+        setWaits(new Date().toISOString());
+      });
+    case 'press again':
+      return step.kind === 'press'
+        ? button(t.does[remedy], done(pressAgain))
+        : button(
+            t.noted,
+            done(() => undefined),
+          );
+    case 'press covered':
+      return button(
+        t.does[remedy],
+        done(() => work.say({ kind: 'note', step: step.id, attempt: step.attempt, text: t.coverNote })),
+      );
+  }
+}
+
+/** How long what came up too warm is left to cool, s. Source: common practice: 45 s to a minute. */
+const WAIT = 60;
+
+/** What was done about what went wrong, until somebody says whether it helped. */
+export function DidItHelp({ work }: { work: StepProps['work'] }) {
+  const t = words.jobSheet.wrong;
+  const open = work.sheet.wrongs.filter((w) => w.helped === undefined);
+  return open.map((w) => {
+    const say = (helped: boolean) => {
+      const attempt = work.events.find((e) => e.id === w.id)?.attempt ?? 1;
+      work.say({ kind: 'helped', step: w.step as never, attempt, event: w.id, helped });
+    };
+    return (
+      <p key={w.id} className="notice did-it-help" data-testid="helped">
+        {t.did(t.seen[w.seen], t.done[w.remedy])} {t.helped}{' '}
+        <Button size="small" onClick={() => say(true)}>
+          {t.yes}
+        </Button>{' '}
+        <Button size="small" onClick={() => say(false)}>
+          {t.no}
+        </Button>
+      </p>
+    );
+  });
+}

@@ -1,0 +1,72 @@
+import { faultsOf } from '#core/artwork/index.ts';
+import { sayStrength, speedOf, strengthAxis, type CutterModel, type Setting } from '#core/controls/index.ts';
+import type { SetSo, WrongRecord } from '#core/job/index.ts';
+import { db } from '#store/base/db.ts';
+import * as store from '#store/jobs/jobs.ts';
+import type { Person } from '#work/people/person.ts';
+import { stockOf } from '#work/vinyls/stock.ts';
+import type { Bench } from '#work/workshop/bench.ts';
+import { matInUse } from '#work/workshop/mats.ts';
+import type { LayerAnswer } from './cut.ts';
+import { needsOf } from './jobs.ts';
+import type { JobView } from './view.ts';
+
+/** What the record knows of a part before anybody asks what went wrong: blade, mat, the last clean cut, the batch, the drawing. */
+export type PartRecord = Omit<WrongRecord, 'onMat' | 'passes'> & {
+  /** The mat to wash. */
+  mat: string | undefined;
+};
+
+/** A setting as the crafter reads it; undefined where it is of another kind of cutter. */
+export function setSo(model: CutterModel, setting: Setting | undefined): SetSo | undefined {
+  if (!setting || setting.model !== model.key || setting.version !== model.version) return undefined;
+  const axis = strengthAxis(model);
+  const strength = setting.steps[axis.key];
+  return strength === undefined
+    ? undefined
+    : { strength, speed: speedOf(model, setting), word: sayStrength(axis, strength) };
+}
+
+/** What the record knows of each part of a job, by its layer. */
+export async function recordsOf(
+  person: Person | undefined,
+  bench: Bench | undefined,
+  job: Pick<JobView, 'layers' | 'facts' | 'artwork' | 'plan'>,
+  answers: readonly LayerAnswer[],
+): Promise<Record<string, PartRecord>> {
+  if (!person) return {};
+  const vinyls = [...new Set(job.layers.flatMap((l) => l.vinyl?.id ?? []))];
+  const [last, tried, mat, stock] = await Promise.all([
+    bench ? store.lastClean(db(), person.id, bench.cutter.id, vinyls) : [],
+    store.triedBy(db(), person.id),
+    matInUse(person),
+    stockOf(person),
+  ]);
+  const helped = Object.fromEntries(tried.map((t) => [t.cause, { helped: t.helped, not: t.not_helped }]));
+  return Object.fromEntries(
+    job.layers.map((l): [string, PartRecord] => {
+      const good = last.find((g) => g.vinyl_id === l.vinyl?.id);
+      const answer = answers.find((a) => a.layer === l.id);
+      const cut = job.facts.filter((f) => f.part === l.part && !f.undone).at(-1);
+      const batch = cut?.batch ?? stock.find((p) => p.vinyl.id === l.vinyl?.id && p.leftUm > 0)?.batch;
+      const model = bench?.cutter.model;
+      return [
+        l.id,
+        {
+          blade: bench?.blade?.wear.share,
+          mat: mat?.id,
+          matLoads: mat?.loads,
+          proven: answer?.row.standing === 'proven',
+          set: model && setSo(model, cut?.setting ?? answer?.toSet?.setting),
+          good: model && setSo(model, good?.setting),
+          otherBatch: good?.batch && batch ? good.batch.toLowerCase() !== batch.toLowerCase() : undefined,
+          thin:
+            l.vinyl && job.artwork && job.plan.design
+              ? faultsOf(job.artwork, l.art, needsOf(l.vinyl.behaviour), job.plan.design.widthUm).length
+              : undefined,
+          tried: helped,
+        },
+      ];
+    }),
+  );
+}
