@@ -1,5 +1,7 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { once } from 'node:events';
+import { join } from 'node:path';
+import { pathToFileURL } from 'node:url';
 
 /** Starts the built application of a checkout, as bin/start does after set-up. @param port where it listens */
 export const startServer = (
@@ -10,7 +12,7 @@ export const startServer = (
 ): ChildProcess =>
   spawn(
     process.execPath,
-    ['--import', 'tsx', '--import', new URL('loopDelay.ts', import.meta.url).href, 'bin/lib/serve.ts', ...args],
+    ['--import', pathToFileURL(join(root, 'build/lib/loopDelay.mjs')).href, 'build/lib/serve.mjs', ...args],
     {
       cwd: root,
       stdio: ['ignore', 'ignore', errors, 'ipc'],

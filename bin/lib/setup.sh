@@ -70,12 +70,13 @@ need_packages() {
 # The build, again only when something it is made from has changed.
 need_build() {
   stamp=build/.versipel-source
-  want=$(find app core store work workers public package-lock.json vite.config.ts react-router.config.ts -type f -print0 | LC_ALL=C sort -z | xargs -0 sha256sum | sha256sum | cut -d' ' -f1)
+  want=$(find app bench bin core demo store work workers public package-lock.json vite.config.ts react-router.config.ts -type f -print0 | LC_ALL=C sort -z | xargs -0 sha256sum | sha256sum | cut -d' ' -f1)
   [ -f "$stamp" ] && [ "$(cat "$stamp")" = "$want" ] && return
   say "building (about 15 seconds)"
   mkdir -p .run
   NODE_ENV=production node_modules/.bin/react-router build >.run/build.log 2>&1 || { cat .run/build.log >&2; die "The build failed."; }
   node --import tsx bin/lib/packAssets.ts
+  node --import tsx bin/lib/bundle.ts
   echo "$want" >"$stamp"
 }
 

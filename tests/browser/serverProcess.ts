@@ -37,7 +37,7 @@ export async function serverProcess(databaseUrl: string, env: Record<string, str
     );
   const start = async (other: Record<string, string> = {}) => {
     said = '';
-    child = spawn(process.execPath, ['--import', 'tsx', 'bin/lib/serve.ts'], {
+    child = spawn(process.execPath, ['build/lib/serve.mjs'], {
       cwd: root,
       env: { ...process.env, DATABASE_URL: databaseUrl, PORT: String(port), NODE_ENV: 'production', ...env, ...other },
     });

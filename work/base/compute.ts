@@ -13,15 +13,19 @@ import { Busy, Invalid } from './errors.ts';
 import { quotas } from './quotas.ts';
 import { Turns } from './turns.ts';
 
-/** Threads that compute for the server. They load core from its source, from the folder the server runs in. */
+/** Threads that compute for the server. */
 const THREADS = 2;
+/** What a thread loads, from the folder the server runs in: the built file in production, else core from its source. */
+const door =
+  process.env.NODE_ENV === 'production'
+    ? { filename: resolve('build/lib/server.worker.mjs') }
+    : { filename: resolve('workers/server.worker.ts'), execArgv: ['--import', 'tsx'] };
 
 // The launcher and the built application carry this module once each: they share the threads and the turns.
 const shared = globalThis as { versipelThreads?: Piscina | undefined; versipelThreadTurns?: Turns };
 const threads = () =>
   (shared.versipelThreads ??= new Piscina({
-    filename: resolve('workers/server.worker.ts'),
-    execArgv: ['--import', 'tsx'],
+    ...door,
     minThreads: 1,
     maxThreads: THREADS,
     idleTimeout: 60_000,
