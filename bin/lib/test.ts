@@ -128,7 +128,7 @@ if (wanted('unit')) vitest('unit');
 if (wanted('published')) vitest('published');
 // Files have databases or whole houses of their own: two run side by side.
 const two = ['--fileParallelism', '--maxWorkers=2'];
-if (wanted('attack')) vitest('attack', {}, ...two);
+if (wanted('attack')) vitest('attack', { VERSIPEL_BUILT: '1' }, ...two);
 if (wanted('faults')) vitest('faults', { VERSIPEL_KILLS: process.env.VERSIPEL_KILLS ?? (manyKills ? '50' : '6') });
 if (wanted('database') || wanted('browser')) {
   const folder = clusterFolder(root, `test-${process.pid}`);
@@ -136,7 +136,7 @@ if (wanted('database') || wanted('browser')) {
   const env = { VERSIPEL_TEST_CLUSTER: folder, VERSIPEL_TEST_ADMIN: cluster.url('postgres') };
   process.on('SIGINT', () => undefined);
   try {
-    if (wanted('database')) vitest('database', env, ...two);
+    if (wanted('database')) vitest('database', { ...env, VERSIPEL_BUILT: '1' }, ...two);
     if (wanted('browser')) vitest('browser', env, ...two);
   } finally {
     await cluster.stop().catch(() => undefined);

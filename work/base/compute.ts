@@ -15,9 +15,9 @@ import { Turns } from './turns.ts';
 
 /** Threads that compute for the server. */
 const THREADS = 2;
-/** What a thread loads, from the folder the server runs in: the built file in production, else core from its source. */
+/** What a thread loads, from the folder the server runs in: the built file in production and where a test brings one, else core's source. */
 const door =
-  process.env.NODE_ENV === 'production'
+  process.env.NODE_ENV === 'production' || process.env.VERSIPEL_BUILT === '1'
     ? { filename: resolve('build/lib/server.worker.mjs') }
     : { filename: resolve('workers/server.worker.ts'), execArgv: ['--import', 'tsx'] };
 
