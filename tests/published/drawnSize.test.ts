@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { afterAll, describe, expect, test } from 'vitest';
 import { atStrength, shippedModels, startingSetting } from '#core/controls/index.ts';
 import { couponSvg, layCoupon } from '#core/coupon/index.ts';
+import { truePaper } from '#core/place/index.ts';
 import { readPng } from './readPng.ts';
 
 // The file as other programs see it: Debian's Inkscape where it is installed, else librsvg's converter, an independent reader.
@@ -65,6 +66,29 @@ describe.skipIf(programs.length === 0).each(programs.length ? programs : (['rsvg
         expect(Math.abs((right - left) / perMm - (12 + stroke))).toBeLessThan(0.1);
         expect(Math.abs(top / perMm - (cell.y / 1000 - stroke / 2))).toBeLessThan(0.1);
       }
+    });
+
+    test('paper at true size: a square of 100 mm is 100 mm in rendered pixels, and so is the bar to check the printer by', () => {
+      const svg = truePaper({
+        design: { width: 100_000, height: 100_000 },
+        placed: { left: 0, top: 0, anchor: { x: 50_000, y: 50_000 } },
+        art: { width: 1e6, layers: [{ d: 'M0 0H1000000V1000000H0Z', hex: '#1f3a5f' }] },
+        mirrored: false,
+      });
+      const png = render(svg, 'paper');
+      expect(Math.abs(png.width / perMm - 120)).toBeLessThan(0.06);
+      // How far ink runs along a row or down a column, mm, with no gap longer than a pixel or two.
+      const run = (at: (i: number) => number, from: number) => {
+        let [low, high] = [from, from];
+        while (at(low - 1) > 100) low--;
+        while (at(high + 1) > 100) high++;
+        return (high - low + 1) / perMm;
+      };
+      const inside = Math.round(30 * perMm);
+      expect(Math.abs(run((x) => png.alpha(x, inside), inside) - 100)).toBeLessThan(0.1);
+      expect(Math.abs(run((y) => png.alpha(inside, y), inside) - 100)).toBeLessThan(0.1);
+      const base = Math.round((120 + 14 / 2) * perMm);
+      expect(Math.abs(run((x) => png.alpha(x, base), Math.round(60 * perMm)) - 100)).toBeLessThan(0.3);
     });
   },
 );
