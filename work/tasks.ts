@@ -4,6 +4,7 @@ import { settleAfterCrash } from '#work/cuts/line.ts';
 import { sweepImports } from '#work/answer/imports.ts';
 import { sweepAttempts } from '#work/people/limits.ts';
 import { log } from '#work/base/log.ts';
+import { sweepArtworks } from '#work/jobs/artwork.ts';
 import { resumeImports, runImport } from '#work/packs/imports.ts';
 import { sweepPacks } from '#work/packs/look.ts';
 import { sweepGuests, sweepSessions } from '#work/people/people.ts';
@@ -47,6 +48,7 @@ export async function startBackground(url: string): Promise<void> {
         attempts: sweepAttempts,
         imports: sweepImports,
         packs: sweepPacks,
+        artworks: sweepArtworks,
       }),
   });
   await resumeImports();

@@ -48,7 +48,10 @@ export const jobs = {
     count: 'How many',
     name: 'Name of the job (if you like)',
     keep: 'Keep this blank as (if you like)',
-    keepHelp: 'As “my usual shirt, M”: next time one tap.',
+    keepHelp: 'As “my usual shirt, M”: next time one tap. The same name again measures it anew.',
+    putAway: (name: string) => `Put ${name} away: I no longer use it`,
+    isAway: 'That blank is put away. Jobs that were made on it stay as they are.',
+    takeUp: 'Take it up again',
     measures: (what: string) => `Measured: ${what}.`,
     next: 'Next: the drawing',
     save: 'Save the blank',
@@ -130,6 +133,8 @@ export const jobs = {
     mirrored: 'The file is drawn mirrored already',
     tooWide: (w: string) =>
       `Wider than your mat takes (${w}). Turn it, make it smaller, or lay a wider mat on the bench.`,
+    overPlaten: (press: string) =>
+      `Larger than your press closes (${press}): press it in parts that overlap, or make it smaller.`,
     paper: 'Paper at true size',
     next: 'Next: the pieces to cut off',
     save: 'Take this size',

@@ -244,8 +244,21 @@ export const artworkOf = (q: Query, hash: string) =>
   one<{ summary: Artwork; version: string }>(q, `select summary, version from artwork where hash = decode($1, 'hex')`, [
     hash,
   ]);
+/** A drawing that is brought again is as fresh as a new one. */
+export const touchArtwork = (q: Query, hash: string) =>
+  q.query(`update artwork set made_at = now() where hash = decode($1, 'hex') and made_at < now() - interval '1 day'`, [
+    hash,
+  ]);
 export const artworkBytes = (q: Query, hash: string) =>
   one<{ bytes: Buffer }>(q, `select bytes from artwork where hash = decode($1, 'hex')`, [hash]);
+
+/** Drawings that no plan has shown for so long go. */
+export const sweepArtworks = (q: Query, days: number) =>
+  q.query(
+    `delete from artwork a where a.made_at < now() - make_interval(days => $1)
+       and not exists (select 1 from job_plan p where p.plan #>> '{design,artwork}' = encode(a.hash, 'hex'))`,
+    [days],
+  );
 
 // Blanks ----------------------------------------------------------------------------------------------------------------
 
@@ -257,6 +270,22 @@ export const blanksOf = (q: Query, personId: string, limit: number) =>
       where person_id = $1 and away_at is null order by made_at desc limit $2`,
     [personId, limit],
   );
+/** Measures a blank that is kept under a name anew. @returns false where none bears that name */
+export const updateBlank = async (q: Query, personId: string, name: string, blank: JobBlank): Promise<boolean> =>
+  (
+    await q.query(
+      'update own_blank set blank = $3 where person_id = $1 and lower(name) = lower($2) and away_at is null',
+      [personId, name, JSON.stringify(blank)],
+    )
+  ).rowCount !== 0;
+export const setBlankAway = async (q: Query, personId: string, id: string, away: boolean): Promise<boolean> =>
+  (
+    await q.query('update own_blank set away_at = case when $3 then now() end where person_id = $1 and id = $2', [
+      personId,
+      id,
+      away,
+    ])
+  ).rowCount === 1;
 export const insertBlank = (q: Query, b: { id: string; personId: string; name: string; blank: JobBlank }) =>
   q.query('insert into own_blank (id, person_id, name, blank) values ($1, $2, $3, $4)', [
     b.id,

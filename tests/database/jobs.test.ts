@@ -9,7 +9,18 @@ import { becomeGuest } from '#work/people/people.ts';
 import type { Person } from '#work/people/person.ts';
 import { answersFor, partFile } from '#work/jobs/cut.ts';
 import { takeAll } from '#work/jobs/events.ts';
-import { archiveJob, beginJob, changeBlank, chooseVinyl, setDrawing, setSchool, setSize } from '#work/jobs/jobs.ts';
+import { keepArtwork, sweepArtworks } from '#work/jobs/artwork.ts';
+import {
+  archiveJob,
+  beginJob,
+  changeBlank,
+  chooseVinyl,
+  ownBlanks,
+  setBlankAway,
+  setDrawing,
+  setSchool,
+  setSize,
+} from '#work/jobs/jobs.ts';
 import { changeLayers } from '#work/jobs/layers.ts';
 import { jobsOf } from '#work/jobs/list.ts';
 import { offersFor } from '#work/jobs/offers.ts';
@@ -21,6 +32,7 @@ import { addVinyl } from '#work/vinyls/vinyls.ts';
 import { benchOf } from '#work/workshop/bench.ts';
 import { addCutter } from '#work/workshop/cutters.ts';
 import { addMat } from '#work/workshop/mats.ts';
+import { addPress, largestPlaten } from '#work/workshop/presses.ts';
 import { crafter as account, device, fieldsOf, form, grade, password } from '../bench.ts';
 import { ownHouse } from '../house.ts';
 import { rows } from '../testDatabase.ts';
@@ -390,6 +402,55 @@ describe('what hands do', () => {
     ).toEqual(['stored']);
     expect((await jobOf(person, id)).sheet.outcomes.map((o) => o.word)).toEqual(['washed well']);
   });
+});
+
+describe('blanks that are kept', () => {
+  test('kept again under its name a blank is measured anew; put away it is gone from the list, taken up it is back', async () => {
+    const person = await crafter();
+    await beginJob(person, blankForm({ keep: 'My usual shirt, M' }));
+    await beginJob(person, blankForm({ keep: 'my usual shirt, m', width: '21 in' }));
+    const [kept, ...more] = await ownBlanks(person);
+    expect(more).toEqual([]);
+    expect(kept!.blank.width).toBe(inch(21));
+    await setBlankAway(person, kept!.id, true);
+    expect(await ownBlanks(person)).toEqual([]);
+    await expect(setBlankAway(await crafter(), kept!.id, false)).rejects.toThrow(NotFound);
+    await setBlankAway(person, kept!.id, false);
+    expect((await ownBlanks(person)).map((b) => b.name)).toEqual(['My usual shirt, M']);
+  });
+  test('a press that is told says how large it closes; an iron is moved about', async () => {
+    const person = await crafter();
+    expect(await largestPlaten(person)).toBeUndefined();
+    const press = {
+      name: 'the press',
+      kind: 'plate',
+      width: '38 cm',
+      length: '38 cm',
+      hottest: '230',
+      shows: 'C',
+      off: '0',
+    };
+    await addPress(person, form(press));
+    await addPress(person, form({ ...press, name: 'small', width: '25 cm', length: '30 cm' }));
+    expect(await largestPlaten(person)).toEqual({ width: 380_000, length: 380_000 });
+  });
+});
+
+test('a drawing that no plan shows goes after a month; one that a plan shows stays, one that is brought again begins anew', async () => {
+  const person = await crafter();
+  const { id } = await readyJob(person);
+  const lone = (n: number) => square.replace('#b3202c', `#b3202${n}`);
+  await keepArtwork(lone(1));
+  await keepArtwork(lone(2));
+  await rows(house.url, `update artwork set made_at = now() - interval '40 days'`);
+  await keepArtwork(lone(2));
+  await sweepArtworks();
+  const left = await rows<{ n: number }>(house.url, `select count(*)::int as n from artwork where bytes in ($1, $2)`, [
+    Buffer.from(lone(1)),
+    Buffer.from(lone(2)),
+  ]);
+  expect(left[0]!.n).toBe(1);
+  expect((await jobOf(person, id)).artwork).toBeDefined();
 });
 
 describe('what went wrong', () => {

@@ -20,11 +20,18 @@ export async function keepArtwork(svg: string): Promise<{ hash: string; artwork:
     });
   const hash = hashOf(bytes);
   const known = await store.artworkOf(db(), hash.toString('hex'));
-  if (known?.version === ARTWORK_VERSION) return { hash: hash.toString('hex'), artwork: known.summary };
+  if (known?.version === ARTWORK_VERSION) {
+    await store.touchArtwork(db(), hash.toString('hex'));
+    return { hash: hash.toString('hex'), artwork: known.summary };
+  }
   const artwork = await artworkOnThread(svg);
   await store.insertArtwork(db(), { hash, bytes, summary: artwork, version: ARTWORK_VERSION });
   return { hash: hash.toString('hex'), artwork };
 }
+
+/** A drawing that no plan shows is kept so long, days: whoever brought it may yet take it. */
+const UNUSED_DAYS = 30;
+export const sweepArtworks = () => store.sweepArtworks(db(), UNUSED_DAYS);
 
 /** A drawing that was kept. @throws NotFound */
 export async function artworkOf(hash: string): Promise<Artwork> {

@@ -11,7 +11,7 @@ import { optionalId, read, ticked } from '#work/base/forms.ts';
 import { lengthField } from '#work/base/lengths.ts';
 import { line } from '#work/base/text.ts';
 import { needRoom } from '#work/people/limits.ts';
-import { owned } from '#work/people/owned.ts';
+import { isId, owned } from '#work/people/owned.ts';
 import type { Person } from '#work/people/person.ts';
 import { vinylOf } from '#work/vinyls/vinyls.ts';
 import { drawingIn, keepArtwork } from './artwork.ts';
@@ -106,7 +106,8 @@ function blankIn(person: Person, form: FormData): { blank: JobBlank; count: numb
 }
 
 async function keepBlank(person: Person, name: string, blank: JobBlank): Promise<void> {
-  if (name === '') return;
+  // Kept again under its name it is measured anew.
+  if (name === '' || (await store.updateBlank(db(), person.id, name, blank))) return;
   await needRoom(person, 'blanks');
   await store.insertBlank(db(), { id: uuidv7(), personId: person.id, name, blank });
 }
@@ -249,4 +250,8 @@ export async function archiveJob(person: Person, id: string, away: boolean): Pro
 /** Blanks a person keeps. */
 export async function ownBlanks(person: Person | undefined) {
   return person ? (await store.blanksOf(db(), person.id, 100)).map(({ id, name, blank }) => ({ id, name, blank })) : [];
+}
+/** Puts a blank away that was kept, or takes it up again. @throws NotFound */
+export async function setBlankAway(person: Person, id: string, away: boolean): Promise<void> {
+  if (!isId(id) || !(await store.setBlankAway(db(), person.id, id, away))) throw new NotFound('No such blank.');
 }

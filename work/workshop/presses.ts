@@ -62,3 +62,13 @@ export async function correctPress(person: Person, id: string, form: FormData): 
   await pressById(person, id);
   await store.updatePress(db(), { ...pressIn(person, form), id });
 }
+
+/** How large a person's largest press closes, µm; undefined where nobody has said. An iron is moved about: it closes over anything. */
+export async function largestPlaten(
+  person: Person | undefined,
+): Promise<{ width: number; length: number } | undefined> {
+  const all = person ? await store.pressesOf(db(), person.id) : [];
+  if (all.some((p) => p.kind === 'iron')) return undefined;
+  const [largest] = all.toSorted((a, b) => b.width_um * b.length_um - a.width_um * a.length_um);
+  return largest && { width: largest.width_um, length: largest.length_um };
+}

@@ -1,7 +1,7 @@
 import Button from '@mui/material/Button';
 import { troubleFreeUm, type Fault, type FilmNeeds } from '#core/artwork/index.ts';
 import { words } from '../../messages/index.ts';
-import { bothLengths, metres } from '../../ui/base/format.ts';
+import { bothLengths, bothSizes, metres } from '../../ui/base/format.ts';
 import { useLengthUnit } from '../../ui/people/usePerson.ts';
 import { Swatch } from '../../ui/vinyls/Swatch.tsx';
 import { vinylHex, vinylTitle } from '../../ui/vinyls/vinylName.ts';
@@ -74,11 +74,21 @@ export function Judged({
         ) : (
           <p className="quiet">{t.cureNo}</p>
         ))}
+      {size.platen && overPlaten(size, widthUm) && (
+        <p className="notice bad">{t.overPlaten(bothSizes(size.platen.width, size.platen.length, unit)[0])}</p>
+      )}
       {widest > 0 && size.layers.some((l) => l.box.width * scale > size.matWidthUm - 25_400) && (
         <p className="notice bad">{t.tooWide(bothLengths(size.matWidthUm - 25_400, unit)[0])}</p>
       )}
     </section>
   );
+}
+
+/** Whether the press does not close over all of it, whichever way it lies. */
+function overPlaten({ platen, width, height }: Size, widthUm: number): boolean {
+  const [long, short] = [Math.max(platen!.width, platen!.length), Math.min(platen!.width, platen!.length)];
+  const heightUm = (widthUm * height) / width;
+  return Math.max(widthUm, heightUm) > long || Math.min(widthUm, heightUm) > short;
 }
 
 /** Faults of a kind together: how many, and the worst. */

@@ -1,6 +1,7 @@
 import type { Access } from '#work/people/permissions.ts';
 import { needsOf, setSize } from '#work/jobs/jobs.ts';
 import { jobOf } from '#work/jobs/view.ts';
+import { largestPlaten } from '#work/workshop/presses.ts';
 import { words } from '../../messages/index.ts';
 import { actions, enter } from '../../server/enter.server.ts';
 import { JobHead } from '../../ui/jobs/JobHead.tsx';
@@ -13,7 +14,7 @@ export const access = { read: 'look round', write: 'begin' } as const satisfies 
 /** How wide a design is and where it goes, with what that does to it in each vinyl. */
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter(access, args);
-  const job = await jobOf(person, args.params.job);
+  const [job, platen] = await Promise.all([jobOf(person, args.params.job), largestPlaten(person)]);
   const { plan, artwork } = job;
   if (!artwork || !plan.design)
     return { id: job.id, name: job.name, missing: job.missing, size: undefined, troubles: [] };
@@ -29,6 +30,8 @@ export async function loader(args: Route.LoaderArgs) {
       height: artwork.height,
       usual: job.placed!.usual!,
       matWidthUm: job.matWidthUm,
+      // What sticks by itself needs no press.
+      platen: job.press.length > 0 ? platen : undefined,
       layers: job.layers.map((l) => ({
         id: l.id,
         path: l.art.id,

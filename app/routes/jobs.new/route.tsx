@@ -1,8 +1,11 @@
 import type { Access } from '#work/people/permissions.ts';
 import { shapeKeys } from '#core/place/index.ts';
-import { beginJob, ownBlanks } from '#work/jobs/jobs.ts';
+import { beginJob, ownBlanks, setBlankAway } from '#work/jobs/jobs.ts';
+import Button from '@mui/material/Button';
 import { words } from '../../messages/index.ts';
 import { actions, enter } from '../../server/enter.server.ts';
+import { isolate } from '../../ui/base/format.ts';
+import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import { BlankForm, ShapeNav, usualBlank } from '../../ui/jobs/BlankForm.tsx';
 import type { Route } from './+types/route';
 
@@ -17,7 +20,8 @@ export async function loader(args: Route.LoaderArgs) {
   const shape = kept?.blank.shape ?? shapeKeys.find((k) => k === query.get('shape')) ?? 'shirt';
   return {
     own: own.map(({ id, name }) => ({ id, name })),
-    chosen: kept?.id,
+    chosen: kept && { id: kept.id, name: kept.name },
+    away: query.get('away'),
     start: kept?.blank ?? usualBlank(shape, person?.length_unit ?? 'mm'),
   };
 }
@@ -25,18 +29,54 @@ export async function loader(args: Route.LoaderArgs) {
 export const action = (args: Route.ActionArgs) =>
   actions(access, args, {
     begin: async ({ person, form }) => `/jobs/art?job=${await beginJob(person, form)}`,
+    away: async ({ person, form }) => {
+      const id = String(form.get('blank'));
+      await setBlankAway(person, id, true);
+      return `/jobs/new?away=${id}`;
+    },
+    'take up': async ({ person, form }) => {
+      const id = String(form.get('blank'));
+      await setBlankAway(person, id, false);
+      return `/jobs/new?blank=${id}`;
+    },
   });
 
 export const meta: Route.MetaFunction = () => [{ title: words.title(words.jobBlank.title) }];
 
-export default function NewJob({ loaderData: { own, chosen, start }, actionData }: Route.ComponentProps) {
+export default function NewJob({ loaderData: { own, chosen, away, start }, actionData }: Route.ComponentProps) {
   const t = words.jobBlank;
   return (
     <>
       <h1>{t.title}</h1>
       <p className="lede">{t.lede}</p>
-      <ShapeNav shape={start.shape} own={own} chosen={chosen} />
-      <BlankForm what="begin" start={start} count={1} name="" answer={actionData} submit={t.next} />
+      {away && (
+        <WriteForm what="take up" className="notice">
+          <input type="hidden" name="blank" value={away} />
+          {t.isAway}{' '}
+          <Button type="submit" variant="text">
+            {t.takeUp}
+          </Button>
+        </WriteForm>
+      )}
+      <ShapeNav shape={start.shape} own={own} chosen={chosen?.id} />
+      <BlankForm
+        key={chosen?.id}
+        what="begin"
+        start={start}
+        keep={chosen?.name}
+        count={1}
+        name=""
+        answer={actionData}
+        submit={t.next}
+      />
+      {chosen && (
+        <WriteForm what="away" className="above-24">
+          <input type="hidden" name="blank" value={chosen.id} />
+          <Button type="submit" variant="text">
+            {t.putAway(isolate(chosen.name))}
+          </Button>
+        </WriteForm>
+      )}
     </>
   );
 }

@@ -70,12 +70,15 @@ export function ShapeNav({
 export function BlankForm({
   what,
   start,
+  keep = '',
   count,
   name,
   answer,
   submit,
 }: {
   what: string;
+  /** The name under which it is kept: taken again under it, it is measured anew. */
+  keep?: string | undefined;
   start: BlankStart;
   count: number;
   name: string;
@@ -147,7 +150,7 @@ export function BlankForm({
         <div className="form above-8">
           <Field name="name" label={t.name} answer={answer} initial={name} />
           <Field name="fabric" label={t.fabric} answer={answer} initial={start.fabric} />
-          <Field name="keep" label={t.keep} answer={answer} help={t.keepHelp} />
+          <Field name="keep" label={t.keep} answer={answer} initial={keep} help={t.keepHelp} />
         </div>
       </details>
       <div className="actions">
