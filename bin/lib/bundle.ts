@@ -2,7 +2,7 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { build } from 'esbuild';
 
-// Puts the launcher and the thread that computes into one file each: loading them module by module from their source took three times the
+// Puts the launcher, the thread that computes and the command line into one file each: loading them module by module from their source took three times the
 // processor time and twice the memory of everything else a server does until it answers (docs/decisions/0029).
 const root = join(fileURLToPath(import.meta.url), '../../..');
 await build({
@@ -10,6 +10,7 @@ await build({
   entryPoints: {
     serve: 'bin/lib/serve.ts',
     'server.worker': 'workers/server.worker.ts',
+    core: 'bin/lib/core.ts',
     // What a benchmark puts beside the server it measures.
     loopDelay: 'bench/loopDelay.ts',
   },
