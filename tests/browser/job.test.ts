@@ -40,11 +40,15 @@ describe.each([
     await database?.drop();
   });
 
-  const tap = async (element: WebElement | Promise<WebElement>) => {
-    taps++;
+  /** On a phone the places lie over the foot of the page: what is pressed is scrolled clear of them, as a thumb does. */
+  const press = async (element: WebElement | Promise<WebElement>) => {
     const target = await element;
     await b.driver.executeScript('arguments[0].scrollIntoView({ block: "center" })', target);
     await target.click();
+  };
+  const tap = async (element: WebElement | Promise<WebElement>) => {
+    taps++;
+    await press(element);
   };
   /** Nothing wrong for axe-core, and nothing wider than the screen. */
   const clean = async () => {
@@ -67,7 +71,7 @@ describe.each([
   test('a guest, a cutter, two vinyls; a roll of one in stock', async () => {
     await b.go('/workshop/cutters/new');
     await b.fill('name', 'Marlow by the window');
-    await (await b.css('main form button[type=submit]')).click();
+    await press(b.css('main form button[type=submit]'));
     await b.at(/\/$/);
     for (const [name, colour] of [
       ['Plain', 'navy'],
@@ -78,7 +82,7 @@ describe.each([
       await b.fill('name', name);
       await b.fill('colour', colour);
       await b.driver.executeScript(`document.querySelector('[name=type][value=smooth]').click()`);
-      await (await b.button('Save and plan')).click();
+      await press(b.button('Save and plan'));
       await b.at(/coupons\/new\?vinyl=/);
     }
     // Colours as they are in the drawing.
@@ -147,7 +151,7 @@ describe.each([
     );
     // 1.6 % of the width must be 1 mm: from 62.5 mm on; the next step a hand sets is 65 mm.
     expect(await (await b.css('[name=width]')).getAttribute('value')).toBe('65');
-    await (await b.button('Next: the pieces to cut off')).click();
+    await press(b.button('Next: the pieces to cut off'));
     await b.at(/jobs\/[0-9a-f-]{36}$/);
   });
 
@@ -191,20 +195,20 @@ describe.each([
         await b.go(`/jobs/${job}?step=lift/${part}`);
         // The second part is said to hang once, so that "run it again" is looked at whatever the film does.
         const say: Grade = n === 2 && pass === 1 && grade === 'clean' ? 'hangs' : grade;
-        await (await b.css(`[data-answer=${say}]`)).click();
+        await press(b.css(`[data-answer=${say}]`));
         if (say !== 'uncut' && say !== 'hangs') break;
         await b.says('It still holds.');
         await clean();
         await acknowledged();
-        await (await b.css('.step-panel form button[type=submit]')).click();
+        await press(b.css('.step-panel form button[type=submit]'));
       }
       expect(['clean', 'scored', 'through']).toContain(grade);
       await b.go(`/jobs/${job}`);
       await step('weed');
-      await (await b.button('Start weeding')).click();
+      await press(b.button('Start weeding'));
       await b.driver.sleep(1_500);
       await clean();
-      await (await b.button('Weeded')).click();
+      await press(b.button('Weeded'));
     }
     await acknowledged();
     const cuts = await rows<{ um: string; passes: number; left: string | null }>(
@@ -229,18 +233,18 @@ describe.each([
 
   test('pressed: a reload in mid-countdown changes nothing, a server killed between two ticks loses nothing', async () => {
     await step('press');
-    await (await b.button('Close the press')).click();
+    await press(b.button('Close the press'));
     await b.css('[data-testid=countdown]');
-    await (await b.button('Opened')).click();
+    await press(b.button('Opened'));
     await b.says('Press navy');
-    await (await b.button('Close the press')).click();
+    await press(b.button('Close the press'));
     // Opened at once, it comes up with its carrier: by the clock it was pressed too short, and not too warm.
     await b.css('[data-testid=countdown]');
-    await (await b.button('It came up with the carrier')).click();
+    await press(b.button('It came up with the carrier'));
     expect(await (await b.css('.cause')).getAttribute('data-cause')).toBe('short');
     await clean();
-    await (await b.css('[data-testid=wrong] [data-remedy="press again"]')).click();
-    await (await b.button('It helped')).click();
+    await press(b.css('[data-testid=wrong] [data-remedy="press again"]'));
+    await press(b.button('It helped'));
     await acknowledged();
     expect(
       await rows(
@@ -259,7 +263,7 @@ describe.each([
     await b.says(/Tap for sound|seconds/);
     await clean();
     await server.kill();
-    await (await b.button('Peeled')).click();
+    await press(b.button('Peeled'));
     await b.says('Press red');
     await server.start();
     await acknowledged();
@@ -269,8 +273,8 @@ describe.each([
       i++
     ) {
       const now = await (await b.css('.step-panel')).getAttribute('data-step');
-      await (await b.button('Close the press')).click();
-      await (await b.css('.step-panel .MuiButton-contained')).click();
+      await press(b.button('Close the press'));
+      await press(b.css('.step-panel .MuiButton-contained'));
       await b.driver.wait(
         async () => (await (await b.css('.step-panel')).getAttribute('data-step')) !== now,
         20_000,
@@ -296,7 +300,7 @@ describe.each([
     });
     await b.go(`/jobs/${job}`);
     await b.says('It may be washed now');
-    await (await b.button('Washed well')).click();
+    await press(b.button('Washed well'));
     await b.says('All done');
     await b.driver.wait(
       async () =>
