@@ -8,7 +8,7 @@ import { vinylHex, vinylTitle } from '../../ui/vinyls/vinylName.ts';
 import type { judgedOf, Size } from './size.ts';
 
 const fine = (um: number, unit: 'mm' | 'in') =>
-  unit === 'mm' ? `${(um / 1000).toFixed(1)} mm` : `${(um / 25_400).toFixed(3)} in`;
+  unit === 'mm' ? `${(um / 1000).toFixed(1)}\u00a0mm` : `${(um / 25_400).toFixed(3)}\u00a0in`;
 /** Up to the next step of the stepper: a width nobody sets by hand is no help. */
 const stepUp = (um: number, unit: 'mm' | 'in') =>
   Math.ceil(um / (unit === 'in' ? 6_350 : 5_000) - 1e-9) * (unit === 'in' ? 6_350 : 5_000);

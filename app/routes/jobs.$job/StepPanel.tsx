@@ -48,7 +48,9 @@ export function StepPanel({ job, work }: { job: Job; work: Work }) {
   return (
     <section aria-labelledby="step" className="step-panel" data-step={step.id}>
       <h2 id="step">{sayStep(job, step)}</h2>
-      {step.state === 'open' ? (
+      {seen ? (
+        <WrongPanel key={seen} job={job} work={work} step={step} layer={layer} seen={seen} setSeen={wrong} />
+      ) : step.state === 'open' ? (
         <>
           {!step.ready && <p className="quiet">{t.waits}</p>}
           <Part
@@ -84,9 +86,7 @@ export function StepPanel({ job, work }: { job: Job; work: Work }) {
           )}
         </p>
       )}
-      {seen ? (
-        <WrongPanel key={seen} job={job} work={work} step={step} layer={layer} seen={seen} setSeen={wrong} />
-      ) : (
+      {!seen && (
         <Button variant="text" className="went-wrong" onClick={() => wrong('ask')}>
           {t.wrong.open}
         </Button>

@@ -84,6 +84,9 @@ export function WrongPanel({ seen, setSeen, ...at }: Props) {
       </h3>
       <p>{first!.because.length > 0 ? first!.because.join(' ') : t.usual}</p>
       <Remedy {...at} seen={seen} cause={first!} close={() => setSeen(undefined)} />
+      <Button variant="text" onClick={() => setSeen(undefined)}>
+        {t.nothing}
+      </Button>
       {others.length > 0 && (
         <details className="above-16">
           <summary>{t.others}</summary>

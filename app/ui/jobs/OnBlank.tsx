@@ -106,7 +106,13 @@ export function OnBlank({ blank, art, placed, design, mirrored, marks = [], say,
           {say(top)}
         </text>
       )}
-      <text x={cx} y={cy + 8.5 * unit} textAnchor="middle" fontWeight={700} {...text}>
+      <text
+        x={cx}
+        y={Math.min(cy + 8.5 * unit, Math.max(cy, blank.height - 1.4 * unit))}
+        textAnchor="middle"
+        fontWeight={700}
+        {...text}
+      >
         {say(design.width)}
       </text>
       {left > 16 * unit && (
