@@ -335,12 +335,17 @@ const ways: Record<VinylTypeKey, Omit<Behaviour, keyof Facts | 'cutFrom'>> = {
   },
 };
 
-/** How a type behaves. */
-export const behaviourOf = (type: VinylTypeKey): Behaviour => ({
-  ...typeFacts[type],
-  ...ways[type],
-  cutFrom: vinylTypes[type].cutFrom,
-});
+const known = new Map<VinylTypeKey, Behaviour>();
+
+/** How a type behaves. Lists ask it of every row: the same answer is handed out, and nobody changes it. */
+export function behaviourOf(type: VinylTypeKey): Behaviour {
+  let behaviour = known.get(type);
+  if (!behaviour) {
+    behaviour = Object.freeze({ ...typeFacts[type], ...ways[type], cutFrom: vinylTypes[type].cutFrom });
+    known.set(type, behaviour);
+  }
+  return behaviour;
+}
 
 /**
  * Seconds as people say them: "10 s", "15 to 20 s"; "time by its leaflet" where nobody says.

@@ -42,6 +42,37 @@ export type Press = {
   off: number;
 };
 
+const toMat = (m: store.MatRow): Mat => ({
+  id: m.id,
+  name: m.name,
+  grip: m.grip,
+  widthUm: m.width_um,
+  lengthUm: m.length_um,
+  loads: m.loads,
+  washes: m.washes,
+  left: matGrip(m.loads, m.washes),
+  inUse: m.in_use,
+});
+const toPress = (p: store.PressRow): Press => ({
+  id: p.id,
+  name: p.name,
+  kind: p.kind,
+  widthUm: p.width_um,
+  lengthUm: p.length_um,
+  hottest: p.hottest,
+  shows: p.shows,
+  off: p.off,
+});
+
+/** What a bench card says of a person's tools beside the cutter: the mat on the bench, and presses that show something else than they are. */
+export async function besideCutter(person: Person): Promise<{ mat: Mat | undefined; presses: Press[] }> {
+  const [mats, presses] = await Promise.all([store.matsOf(db(), person.id), store.pressesOf(db(), person.id)]);
+  return {
+    mat: mats.map(toMat).find((m) => m.inUse),
+    presses: presses.map(toPress).filter((p) => p.off !== 0),
+  };
+}
+
 export async function workshopOf(person: Person | undefined): Promise<{
   cutters: Bench[];
   blades: Blade[];
@@ -71,27 +102,8 @@ export async function workshopOf(person: Person | undefined): Promise<{
         cutter: b.cutter_id ?? undefined,
       };
     }),
-    mats: mats.map((m) => ({
-      id: m.id,
-      name: m.name,
-      grip: m.grip,
-      widthUm: m.width_um,
-      lengthUm: m.length_um,
-      loads: m.loads,
-      washes: m.washes,
-      left: matGrip(m.loads, m.washes),
-      inUse: m.in_use,
-    })),
-    presses: presses.map((p) => ({
-      id: p.id,
-      name: p.name,
-      kind: p.kind,
-      widthUm: p.width_um,
-      lengthUm: p.length_um,
-      hottest: p.hottest,
-      shows: p.shows,
-      off: p.off,
-    })),
+    mats: mats.map(toMat),
+    presses: presses.map(toPress),
   };
 }
 

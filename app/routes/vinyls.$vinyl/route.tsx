@@ -24,7 +24,7 @@ import { followVinyl, isFollowed } from '#work/shelf/social.ts';
 import { stockOfVinyl } from '#work/vinyls/stock.ts';
 import { isPinned, pinVinyl, vinylOf, type Vinyl } from '#work/vinyls/vinyls.ts';
 import { benchOf, type Bench } from '#work/workshop/bench.ts';
-import { workshopOf } from '#work/workshop/workshop.ts';
+import { besideCutter } from '#work/workshop/workshop.ts';
 import { words } from '../../messages/index.ts';
 import { actions, visitorsBench, enter } from '../../server/enter.server.ts';
 import { BenchModeButton } from '../../ui/coupons/benchMode.tsx';
@@ -71,14 +71,14 @@ export async function loader(args: Route.LoaderArgs) {
   const wanted = asked === 'clean' || asked === 'through' ? asked : wantedOfType(vinyl.type);
   const axis = strengthAxis(bench.cutter.model);
   if (!person) return { ...common, bench: await guestBench(bench, vinyl, wanted), coupons: [] };
-  const [{ result, evidence, events }, kept, coupons, shared, card, { mats, presses }, others, followed] =
+  const [{ result, evidence, events }, kept, coupons, shared, card, { mat, presses }, others, followed] =
     await Promise.all([
       readingFor(person.id, vinyl.id, bench.cutter.id, wanted, inHand),
       settingOf(person.id, vinyl.id, bench.cutter, wanted, vinyl.colour?.id),
       listCoupons(person, 100, vinyl.id),
       sharedReadingOf(vinyl.id, bench.cutter.model, wanted),
       ownCard(person, vinyl.id, bench.cutter.model, wanted),
-      workshopOf(person),
+      besideCutter(person),
       shelfOnBench(bench, [vinyl.id], wanted),
       isFollowed(person, vinyl.id),
     ]);
@@ -89,7 +89,6 @@ export async function loader(args: Route.LoaderArgs) {
     weedingOf(evidence, events),
     kept?.source_card ? sourceOf(kept.source_card) : undefined,
   ]);
-  const mat = mats.find((m) => m.inUse);
   const [translated, split] = [others.translations.get(vinyl.id), others.splits.get(vinyl.id)];
   const graded = new Set(currentGrades(events).map((g) => g.cell));
   const known = evidence.cells.filter((c) => graded.has(c.id));
@@ -109,8 +108,7 @@ export async function loader(args: Route.LoaderArgs) {
       // What is known was cut with other blades: this one may want a little more or less.
       otherBlade: bench.blade !== undefined && known.length > 0 && known.every((c) => c.blade !== bench.blade!.id),
       mat: mat && { name: mat.name, advice: mat.left.advice },
-      // Only a press that shows something else than it is has to be told apart.
-      presses: presses.filter((p) => p.off !== 0).slice(0, 2),
+      presses: presses.slice(0, 2),
       wanted,
       base: evidence.base,
       ...told,

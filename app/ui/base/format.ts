@@ -17,8 +17,17 @@ const sizeIn = (w: number, h: number) =>
   `${(Math.ceil(micrometresToInches(w) * 20) / 20).toFixed(2)} × ${(Math.ceil(micrometresToInches(h) * 20) / 20).toFixed(2)} in`;
 
 /** A day as people write it, in the person's own zone: the same on the server and in the browser. */
-export const day = (at: string | Date, zone: string): string =>
-  new Date(at).toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric', timeZone: zone });
+export const day = (at: string | Date, zone: string): string => {
+  // Making one takes longer than writing a hundred days with it.
+  let format = days.get(zone);
+  if (!format) {
+    if (days.size > 500) days.clear();
+    format = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long', year: 'numeric', timeZone: zone });
+    days.set(zone, format);
+  }
+  return format.format(new Date(at));
+};
+const days = new Map<string, Intl.DateTimeFormat>();
 
 export const percent = (chance: number): string =>
   `${Math.min(99, Math.max(chance > 0.005 ? 1 : 0, Math.round(chance * 100)))} %`;
