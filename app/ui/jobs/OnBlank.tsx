@@ -22,6 +22,34 @@ type Props = {
 /** More rings than these hide the drawing; the words say how many there are. */
 const MOST_MARKS = 40;
 
+/** Rings round places of the design. */
+function Marks({
+  marks,
+  mirrored,
+  at,
+  r,
+}: {
+  marks: NonNullable<Props['marks']>;
+  mirrored: boolean;
+  at: { left: number; top: number; width: number; height: number };
+  r: number;
+}) {
+  return marks.slice(0, MOST_MARKS).map((m, i) => (
+    <g key={i} className="fault-mark" data-testid="fault-mark">
+      {[5, 2.5].map((stroke) => (
+        <circle
+          key={stroke}
+          cx={at.left + (mirrored ? 1 - m.x : m.x) * at.width}
+          cy={at.top + m.y * at.height}
+          r={r}
+          strokeWidth={stroke}
+          vectorEffect="non-scaling-stroke"
+        />
+      ))}
+    </g>
+  ));
+}
+
 /** The design where it goes, to scale on its blank, with the sums drawn in. µm. */
 export function OnBlank({ blank, art, placed, design, mirrored, marks = [], say, onAnchor }: Props) {
   const { body, lines, transform, box } = shapeAt(blank.shape, blank.width, blank.height);
@@ -80,20 +108,7 @@ export function OnBlank({ blank, art, placed, design, mirrored, marks = [], say,
           <path key={l.id} d={l.d} fill={l.hex} />
         ))}
       </g>
-      {marks.slice(0, MOST_MARKS).map((m, i) => (
-        <g key={i} className="fault-mark" data-testid="fault-mark">
-          {[5, 2.5].map((stroke) => (
-            <circle
-              key={stroke}
-              cx={left + (mirrored ? 1 - m.x : m.x) * design.width}
-              cy={top + m.y * design.height}
-              r={3 * unit}
-              strokeWidth={stroke}
-              vectorEffect="non-scaling-stroke"
-            />
-          ))}
-        </g>
-      ))}
+      <Marks marks={marks} mirrored={mirrored} at={{ left, top, ...design }} r={3 * unit} />
       <g stroke={ink} strokeWidth={1.4} vectorEffect="non-scaling-stroke" fill="none" className="measure">
         <path d={`M${placed.anchor.x} 0V${Math.max(0, top)}`} vectorEffect="non-scaling-stroke" />
         <path
