@@ -27,8 +27,11 @@ const WAIT = 20_000;
 /** Machines are shared: every wait of a test may take this many times as long before it is given up. */
 const PATIENCE = Number(process.env.VERSIPEL_PATIENCE ?? 3);
 
-/** @param more arguments of Chromium beside the usual ones */
-export async function openBrowser(base: () => string, more: string[] = []): Promise<Browser> {
+/**
+ * @param more arguments of Chromium beside the usual ones
+ * @param without switches that ChromeDriver sets by itself, and that are not wanted here
+ */
+export async function openBrowser(base: () => string, more: string[] = [], without: string[] = []): Promise<Browser> {
   const profile = mkdtempSync(join(tmpdir(), 'versipel-chromium-'));
   const options = new Options();
   options.setChromeBinaryPath('/usr/bin/chromium');
@@ -45,6 +48,7 @@ export async function openBrowser(base: () => string, more: string[] = []): Prom
     `--user-data-dir=${profile}`,
     ...more,
   );
+  if (without.length > 0) options.excludeSwitches(...without);
   options.set('goog:loggingPrefs', { browser: 'ALL' });
   const driver = await new Builder()
     .forBrowser('chrome')

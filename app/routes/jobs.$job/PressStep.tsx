@@ -20,7 +20,7 @@ export function PressStep({ job, work, step, done, wrong }: StepProps) {
   const tone = useTone();
   const begin = () => {
     work.say({ kind: 'start', step: step.id, attempt: step.attempt });
-    if (press.seconds) tone.at(press.seconds * 1000);
+    tone.wake();
   };
   const outcome = (word: PressOutcome) =>
     work.say({

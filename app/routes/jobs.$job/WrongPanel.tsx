@@ -191,7 +191,7 @@ function Remedy({ job, work, step, layer, seen, cause, close, small = false }: R
     case 'wait and peel':
       return button(t.does[remedy], () => {
         keep();
-        tone.at(WAIT * 1000);
+        tone.wake();
         setWaits(new Date().toISOString());
       });
     case 'press again':

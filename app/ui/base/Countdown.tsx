@@ -26,7 +26,7 @@ export function Countdown({ since, seconds, says, tone }: Props) {
   }, [end, since, tone]);
   const round = 2 * Math.PI * 88;
   return (
-    <div className="countdown" data-testid="countdown" data-left={(left / 1000).toFixed(1)}>
+    <div className="countdown" data-testid="countdown" data-since={since} data-left={(left / 1000).toFixed(1)}>
       <svg viewBox="0 0 200 200" role="timer" aria-label={`${Math.ceil(left / 1000)} ${says}`}>
         <circle cx="100" cy="100" r="88" className="ring-back" />
         <circle
@@ -46,7 +46,7 @@ export function Countdown({ since, seconds, says, tone }: Props) {
         </text>
       </svg>
       {!tone.ready && left > 0 && (
-        <Button variant="text" onClick={() => tone.at(end - Date.now())}>
+        <Button variant="text" onClick={tone.wake}>
           {words.jobSheet.pressing.sound}
         </Button>
       )}

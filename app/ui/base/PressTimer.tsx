@@ -14,7 +14,7 @@ export function PressTimer({ seconds }: { seconds: number }) {
       <Button
         className="above-10"
         onClick={() => {
-          tone.at(seconds * 1000);
+          tone.wake();
           setSince(new Date().toISOString());
         }}
       >
