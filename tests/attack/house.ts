@@ -55,7 +55,7 @@ export function wholeHouse(env: Record<string, string> = {}): House {
 }
 
 /** Waits until something is there. */
-export async function until<T>(what: () => Promise<T | undefined | false>, seconds = 20): Promise<T> {
+export async function until<T>(what: () => Promise<T | undefined | false>, seconds = 90): Promise<T> {
   for (let i = 0; i < seconds * 20; i++) {
     const found = await what();
     if (found) return found;

@@ -28,7 +28,7 @@ export class Stranger {
     this.address = address;
   }
 
-  ask(path: string, { method = 'GET', headers = {}, body, patience = 60_000 }: Asked = {}): Promise<Answer> {
+  ask(path: string, { method = 'GET', headers = {}, body, patience = 180_000 }: Asked = {}): Promise<Answer> {
     return new Promise((done, failed) => {
       const req = http.request(
         {

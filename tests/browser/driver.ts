@@ -25,7 +25,7 @@ export type Browser = {
 
 const WAIT = 20_000;
 /** Machines are shared: every wait of a test may take this many times as long before it is given up. */
-const PATIENCE = Number(process.env.VERSIPEL_PATIENCE ?? 3);
+const PATIENCE = Number(process.env.VERSIPEL_PATIENCE ?? 6);
 
 /**
  * @param more arguments of Chromium beside the usual ones
@@ -57,7 +57,7 @@ export async function openBrowser(base: () => string, more: string[] = [], witho
     .build();
   const wait = driver.wait.bind(driver) as (for_: unknown, ms: number, what?: string) => unknown;
   driver.wait = ((thing: unknown, ms = WAIT, what?: string) => wait(thing, ms * PATIENCE, what)) as typeof driver.wait;
-  await driver.manage().setTimeouts({ pageLoad: 60_000, script: 60_000 });
+  await driver.manage().setTimeouts({ pageLoad: 60_000 * PATIENCE, script: 60_000 * PATIENCE });
   const devtools = driver as unknown as {
     sendDevToolsCommand: (name: string, args: object) => Promise<void>;
     sendAndGetDevToolsCommand: (name: string, args: object) => Promise<{ data: string }>;

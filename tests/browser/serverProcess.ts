@@ -43,7 +43,7 @@ export async function serverProcess(databaseUrl: string, env: Record<string, str
     });
     child.stdout!.on('data', (d: Buffer) => (said += d.toString()));
     child.stderr!.on('data', (d: Buffer) => (said += d.toString()));
-    for (let i = 0; i < 600; i++) {
+    for (let i = 0; i < 1800; i++) {
       if (await awake()) return;
       if (child.exitCode !== null) break;
       await new Promise((r) => setTimeout(r, 100));
