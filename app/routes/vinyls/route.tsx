@@ -20,12 +20,8 @@ export async function loader(args: Route.LoaderArgs) {
   const q = (new URL(args.request.url).searchParams.get('q') ?? '').trim().slice(0, 200);
   if (q) countAsked('search', person, addressOf(args.context));
   const bench = await visitorsBench(args);
-  return {
-    q,
-    cutter: bench?.cutter.name,
-    away: q ? [] : await awayThings(person, ['vinyl']),
-    vinyls: leanRows(await listVinyls(person, bench, q), bench?.cutter.model),
-  };
+  const [vinyls, away] = await Promise.all([listVinyls(person, bench, q), q ? [] : awayThings(person, ['vinyl'])]);
+  return { q, cutter: bench?.cutter.name, away, vinyls: leanRows(vinyls, bench?.cutter.model) };
 }
 
 export const meta: Route.MetaFunction = () => [{ title: words.title(words.places.vinyls) }];
