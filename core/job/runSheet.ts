@@ -57,6 +57,7 @@ export type Sheet = {
   wrongs: {
     id: string;
     step: string;
+    attempt: number;
     seen: Symptom;
     cause: CauseKey;
     remedy: Remedy;
@@ -250,6 +251,7 @@ export function runSheet(
             {
               id: e.id,
               step: e.step,
+              attempt: e.attempt,
               seen: e.seen,
               cause: e.cause,
               remedy: e.remedy,

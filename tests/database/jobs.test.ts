@@ -27,7 +27,7 @@ import { offersFor } from '#work/jobs/offers.ts';
 import { paperOf } from '#work/jobs/paper.ts';
 import { recordsOf } from '#work/jobs/record.ts';
 import { jobOf } from '#work/jobs/view.ts';
-import { addPiece, pieceOf } from '#work/vinyls/stock.ts';
+import { addPiece, pieceOf, stockOf } from '#work/vinyls/stock.ts';
 import { addVinyl } from '#work/vinyls/vinyls.ts';
 import { benchOf } from '#work/workshop/bench.ts';
 import { addCutter } from '#work/workshop/cutters.ts';
@@ -462,7 +462,9 @@ describe('what went wrong', () => {
     const best = await settingFor(person, job);
     const seen = async () => {
       const now = await jobOf(person, id);
-      return (await recordsOf(person, bench, now, await answersFor(person, bench, now)))[layer.id]!;
+      return (await recordsOf(person, bench, now, await answersFor(person, bench, now), await stockOf(person)))[
+        layer.id
+      ]!;
     };
     const bare = await seen();
     expect(bare).toMatchObject({ proven: false, good: undefined, otherBatch: undefined, mat: undefined, tried: {} });

@@ -32,7 +32,7 @@ import { evidenceChanged, takeEvents } from '#work/shelf/evidence.ts';
 import { pieceOf, type Piece } from '#work/vinyls/stock.ts';
 import { vinylOf } from '#work/vinyls/vinyls.ts';
 import { benchOf } from '#work/workshop/bench.ts';
-import { matWidthOf } from '#work/workshop/mats.ts';
+import { matInUse, widthOfMat } from '#work/workshop/mats.ts';
 import { artworkOf } from './artwork.ts';
 import { partDrawing } from './view.ts';
 
@@ -141,15 +141,15 @@ async function makeCut(q: Query, person: Person, event: JobEvent & { kind: 'cut'
     if (before.undone && (await store.undoCut(q, id, false))) await store.setCutEvent(q, id, event.id);
     return;
   }
-  const [vinyl, artwork, bench, matWidthUm] = await Promise.all([
+  const [vinyl, artwork, bench, mat] = await Promise.all([
     vinylOf(person, layer.vinyl, layer.colour),
     artworkOf(plan.design.artwork),
     benchOf(person),
-    matWidthOf(person),
+    matInUse(person),
   ]);
   const art = artwork.layers.find((l) => l.id === layer.path);
   if (!art) throw new Invalid({ form: 'The drawing has no such layer.' });
-  const { paths, film } = partDrawing(artwork, art, vinyl, plan, matWidthUm);
+  const { paths, film } = partDrawing(artwork, art, vinyl, plan, widthOfMat(mat));
   const from = event.stock ? await pieceOf(person, event.stock) : undefined;
   await coupons.insertCut(q, {
     id,

@@ -4,9 +4,8 @@ import type { SetSo, WrongRecord } from '#core/job/index.ts';
 import { db } from '#store/base/db.ts';
 import * as store from '#store/jobs/jobs.ts';
 import type { Person } from '#work/people/person.ts';
-import { stockOf } from '#work/vinyls/stock.ts';
+import type { Piece } from '#work/vinyls/stock.ts';
 import type { Bench } from '#work/workshop/bench.ts';
-import { matInUse } from '#work/workshop/mats.ts';
 import type { LayerAnswer } from './cut.ts';
 import { needsOf } from './jobs.ts';
 import type { JobView } from './view.ts';
@@ -18,7 +17,7 @@ export type PartRecord = Omit<WrongRecord, 'onMat' | 'passes'> & {
 };
 
 /** A setting as the crafter reads it; undefined where it is of another kind of cutter. */
-export function setSo(model: CutterModel, setting: Setting | undefined): SetSo | undefined {
+function setSo(model: CutterModel, setting: Setting | undefined): SetSo | undefined {
   if (!setting || setting.model !== model.key || setting.version !== model.version) return undefined;
   const axis = strengthAxis(model);
   const strength = setting.steps[axis.key];
@@ -31,16 +30,15 @@ export function setSo(model: CutterModel, setting: Setting | undefined): SetSo |
 export async function recordsOf(
   person: Person | undefined,
   bench: Bench | undefined,
-  job: Pick<JobView, 'layers' | 'facts' | 'artwork' | 'plan'>,
+  job: Pick<JobView, 'layers' | 'facts' | 'artwork' | 'plan' | 'mat'>,
   answers: readonly LayerAnswer[],
+  stock: readonly Piece[],
 ): Promise<Record<string, PartRecord>> {
   if (!person) return {};
   const vinyls = [...new Set(job.layers.flatMap((l) => l.vinyl?.id ?? []))];
-  const [last, tried, mat, stock] = await Promise.all([
+  const [last, tried] = await Promise.all([
     bench ? store.lastClean(db(), person.id, bench.cutter.id, vinyls) : [],
     store.triedBy(db(), person.id),
-    matInUse(person),
-    stockOf(person),
   ]);
   const helped = Object.fromEntries(tried.map((t) => [t.cause, { helped: t.helped, not: t.not_helped }]));
   return Object.fromEntries(
@@ -54,8 +52,8 @@ export async function recordsOf(
         l.id,
         {
           blade: bench?.blade?.wear.share,
-          mat: mat?.id,
-          matLoads: mat?.loads,
+          mat: job.mat?.id,
+          matLoads: job.mat?.loads,
           proven: answer?.row.standing === 'proven',
           set: model && setSo(model, cut?.setting ?? answer?.toSet?.setting),
           good: model && setSo(model, good?.setting),

@@ -21,7 +21,7 @@ import { NotFound } from '#work/base/errors.ts';
 import * as store from '#store/jobs/jobs.ts';
 import * as eventStore from '#store/coupons/events.ts';
 import type { Person } from '#work/people/person.ts';
-import { matWidthOf } from '#work/workshop/mats.ts';
+import { matInUse, widthOfMat } from '#work/workshop/mats.ts';
 import { vinylOf, type Vinyl } from '#work/vinyls/vinyls.ts';
 import { artworkOf } from './artwork.ts';
 import { ownJob, planOf } from './jobs.ts';
@@ -63,6 +63,8 @@ export type JobView = {
   sheet: Sheet;
   facts: JobCut[];
   events: JobEvent[];
+  /** The mat on the bench, with its loads since it was washed. */
+  mat: { id: string; loads: number } | undefined;
   matWidthUm: number;
 };
 
@@ -152,12 +154,13 @@ export function partDrawing(artwork: Artwork, art: ArtLayer, vinyl: Vinyl, plan:
 /** A job with everything its pages say. */
 export async function jobOf(person: Person | undefined, id: string, now = Date.now()): Promise<JobView> {
   const row = await ownJob(person, id);
-  const [{ plan, rev, widths }, events, facts, matWidthUm] = await Promise.all([
+  const [{ plan, rev, widths }, events, facts, mat] = await Promise.all([
     planOf(id),
     store.eventsOf(db(), [id]),
     factsOf([id]),
-    matWidthOf(person),
+    matInUse(person),
   ]);
+  const matWidthUm = widthOfMat(mat);
   const [artwork, vinyls] = await Promise.all([
     plan.design && artworkOf(plan.design.artwork),
     vinylsOfPlan(person, plan),
@@ -211,6 +214,7 @@ export async function jobOf(person: Person | undefined, id: string, now = Date.n
     ),
     facts,
     events,
+    mat,
     matWidthUm,
   };
 }

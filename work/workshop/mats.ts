@@ -60,9 +60,8 @@ const USUAL_WIDTH = 304_800;
 export const matInUse = async (person: Person | undefined): Promise<store.MatRow | undefined> =>
   person && (await store.matsOf(db(), person.id)).find((m) => m.in_use);
 
-/** How wide the mat on the bench is, µm. */
-export const matWidthOf = async (person: Person | undefined): Promise<number> =>
-  (await matInUse(person))?.width_um ?? USUAL_WIDTH;
+/** How wide a mat is, µm; as one usually is where nobody has said which. */
+export const widthOfMat = (mat: store.MatRow | undefined): number => mat?.width_um ?? USUAL_WIDTH;
 
 export const matById = (person: Person, id: string): Promise<store.OwnMat> =>
   owned(person, 'change', 'mat', id, (it) => store.matById(db(), it));

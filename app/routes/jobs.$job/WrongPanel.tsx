@@ -217,10 +217,8 @@ export function DidItHelp({ work }: { work: StepProps['work'] }) {
   const t = words.jobSheet.wrong;
   const open = work.sheet.wrongs.filter((w) => w.helped === undefined);
   return open.map((w) => {
-    const say = (helped: boolean) => {
-      const attempt = work.events.find((e) => e.id === w.id)?.attempt ?? 1;
-      work.say({ kind: 'helped', step: w.step as never, attempt, event: w.id, helped });
-    };
+    const say = (helped: boolean) =>
+      work.say({ kind: 'helped', step: w.step, attempt: w.attempt, event: w.id, helped });
     return (
       <p key={w.id} className="notice did-it-help" data-testid="helped">
         {t.did(t.seen[w.seen], t.done[w.remedy])} {t.helped}{' '}

@@ -54,7 +54,7 @@ export async function loader(args: Route.LoaderArgs) {
     troubles: job.troubles,
     scale: job.plan.design!.widthUm / job.artwork!.width,
     matWidthUm: job.matWidthUm,
-    records: await recordsOf(person, bench, job, answers),
+    records: await recordsOf(person, bench, job, answers, stock),
     bench: bench?.blade && {
       id: bench.cutter.id,
       cutter: bench.cutter.name,
