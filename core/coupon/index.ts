@@ -18,4 +18,4 @@ export {
   type Path,
   type Point,
 } from './geometry.ts';
-export { layWitness, witnessSteps, type WitnessMark } from './witness.ts';
+export { layWitness, markCellId, marksBeside, witnessSize, witnessSteps, type WitnessMark } from './witness.ts';

@@ -7,6 +7,8 @@ import {
   type CutterModel,
   type Setting,
 } from '../controls/index.ts';
+import { v5 as uuidv5 } from 'uuid';
+import { couponDefaults } from './geometry.ts';
 import { layCoupon, type CouponSheet } from './drawCoupon.ts';
 
 export const witnessDefaults = {
@@ -31,22 +33,38 @@ export function witnessSteps(axis: Axis, position: number, takesStrength: boolea
 
 export type WitnessMark = { number: number; setting: Setting; shown: string };
 
+/** The id of the cell of a mark beside a cut: known on every device before anybody has said that it was cut. */
+export const markCellId = (cut: string, number: number): string => uuidv5(`mark ${number}`, cut);
+
+/** The free film a test mark wants, µm: three marks in a row with the margin of their own. */
+export const witnessSize = (): { width: number; height: number } => {
+  const { margin, digitGap, digitHeight } = couponDefaults;
+  return {
+    width: 3 * witnessDefaults.frame + 4 * margin,
+    height: witnessDefaults.frame + digitGap + digitHeight + 2 * margin,
+  };
+};
+
+/** The marks beside a cut at a setting, lightest first. The cells are numbered from 2 on; 1 is the job itself. */
+export function marksBeside(model: CutterModel, setting: Setting): WitnessMark[] {
+  const axis = strengthAxis(model);
+  return witnessSteps(axis, setting.steps[axis.key]!, model.hpgl?.force !== undefined).map((position, i) => ({
+    number: i + 2,
+    setting: atStrength(model, setting, position),
+    shown: shortPosition(axis, position),
+  }));
+}
+
 /**
  * A test mark for the waste margin of an ordinary job: the coupon's figure, small, in one row. It is a safe place to lift before
- * unloading, and a proof from every job at almost no vinyl. Its cells are numbered from 2 on; 1 is the job itself.
+ * unloading, and a proof from every job at almost no vinyl.
  */
 export function layWitness(
   model: CutterModel,
   setting: Setting,
   cutFrom: 'back' | 'face',
 ): { marks: WitnessMark[]; sheet: CouponSheet } {
-  const axis = strengthAxis(model);
-  const positions = witnessSteps(axis, setting.steps[axis.key]!, model.hpgl?.force !== undefined);
-  const marks = positions.map((position, i) => ({
-    number: i + 2,
-    setting: atStrength(model, setting, position),
-    shown: shortPosition(axis, position),
-  }));
+  const marks = marksBeside(model, setting);
   const sheet = layCoupon({
     format: 'versipel-coupon/1',
     model,

@@ -47,13 +47,45 @@ describe('the piece of film to trim', () => {
         ] as [number, number][],
       },
     ];
-    const paths = partPaths(square, [
+    const copies = [
       { x: 0, y: 0 },
       { x: 50, y: 0 },
       { x: 0, y: 50 },
-    ]);
+    ];
     expect(cutLength(square)).toBe(40);
-    expect(cutLength(paths)).toBe(120);
+    expect(cutLength(partPaths(square, { copies }))).toBe(120);
+    expect(cutLength(partPaths(square, { copies, frame: { x: -5, y: -5, width: 70, height: 70 } }))).toBe(400);
+  });
+  it('a test mark takes a strip below, or a place that a row has free: never on a copy, never off the film', () => {
+    const within = (piece: ReturnType<typeof filmPiece>, of: { width: number; height: number }) => {
+      const m = piece.mark!;
+      expect(m.x >= 0 && m.y >= 0 && m.x + m.width <= piece.width && m.y + m.height <= piece.height).toBe(true);
+      for (const c of piece.copies)
+        expect(m.x + m.width <= c.x || c.x + of.width <= m.x || m.y + m.height <= c.y || c.y + of.height <= m.y).toBe(
+          true,
+        );
+    };
+    const one = filmPiece(design, 1, behaviourOf('smooth'), inch(12), { mark: true });
+    expect(one.height).toBe(design.height + 2 * margin + one.mark!.height);
+    expect(one.because).toContain('mark');
+    within(one, design);
+    const small = { width: inch(3), height: inch(2) };
+    const [with7, plain7] = [{ mark: true }, {}].map((w) => filmPiece(small, 7, behaviourOf('smooth'), inch(12), w));
+    expect(with7!.height).toBe(plain7!.height);
+    within(with7!, small);
+    within(filmPiece({ width: 9_000, height: 5_000 }, 1, behaviourOf('matless'), inch(12), { mark: true }), {
+      width: 9_000,
+      height: 5_000,
+    });
+  });
+  it('a frame goes round everything, on film with a lead behind it', () => {
+    const piece = filmPiece(design, 1, behaviourOf('matless'), inch(13), { mark: true, frame: true });
+    const f = piece.frame!;
+    expect(f.y).toBeGreaterThan(piece.height - f.height - f.y);
+    for (const box of [{ ...piece.copies[0]!, ...design }, piece.mark!]) {
+      expect(f.x <= box.x && f.y <= box.y).toBe(true);
+      expect(f.x + f.width >= box.x + box.width && f.y + f.height >= box.y + box.height).toBe(true);
+    }
   });
 });
 

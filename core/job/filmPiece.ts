@@ -1,4 +1,5 @@
 import type { ClosedPath } from '../artwork/index.ts';
+import { witnessSize } from '../coupon/index.ts';
 import type { Behaviour } from '../vinyls/index.ts';
 
 export const filmPieceDefaults = {
@@ -12,20 +13,35 @@ export const filmPieceDefaults = {
   matEdge: 12_700,
 };
 
+export type FilmBox = { x: number; y: number; width: number; height: number };
+
+/** What is cut in the waste beside the design, where somebody wants it. */
+export type InTheWaste = {
+  /** A test mark: the place to lift before unloading, and a proof from every job. */
+  mark?: boolean | undefined;
+  /** A frame round everything, so that the waste comes off in one. */
+  frame?: boolean | undefined;
+};
+
 /** A piece of film to trim for one part, µm: its size, and where each copy of the design lies on it from the left top corner. */
 export type FilmPiece = {
   width: number;
   height: number;
   copies: { x: number; y: number }[];
+  /** Where the test mark is cut. */
+  mark?: FilmBox;
+  /** The frame that is cut round everything. */
+  frame?: FilmBox;
   /** Why it is larger than the design with its margin. */
-  because: ('tape' | 'lead' | 'shortest')[];
+  because: ('tape' | 'lead' | 'mark' | 'shortest')[];
   /** Whether it is wider than the mat takes. */
   tooWide: boolean;
 };
 
 /**
  * The piece of film for so many copies of one layer, in rows across the mat. A film without a mat is longer by its lead, one that is
- * taped down has a border. Source: common practice, no published source.
+ * taped down has a border. A test mark goes where a row has a place free, else below the last one. Source: common practice, no published
+ * source.
  *
  * @param design width and height of the layer on its own, µm
  * @param matWidth of the mat, or of the roll where there is none
@@ -35,6 +51,7 @@ export function filmPiece(
   copies: number,
   film: Pick<Behaviour, 'mat' | 'bond' | 'leadUm' | 'minLengthUm'>,
   matWidth: number,
+  waste: InTheWaste = {},
 ): FilmPiece {
   const { gap, matEdge } = filmPieceDefaults;
   const taped = film.bond === 'glue';
@@ -42,13 +59,28 @@ export function filmPiece(
   const room = matWidth - 2 * matEdge;
   const across = Math.max(1, Math.min(copies, Math.floor((room + gap) / (design.width + gap))));
   const rows = Math.ceil(copies / across);
-  const width = across * design.width + (across - 1) * gap + 2 * margin;
-  const plain = rows * design.height + (rows - 1) * gap + 2 * margin;
   const lead = film.mat === 'none' ? film.leadUm : 0;
-  const height = Math.max(plain + lead, film.minLengthUm);
+  const rowsEnd = margin + lead + rows * design.height + (rows - 1) * gap;
+  const inRow = across * design.width + (across - 1) * gap;
+  const size = waste.mark ? witnessSize() : undefined;
+  const free = copies % across === 0 ? 0 : inRow - (copies % across) * (design.width + gap);
+  const beside = size !== undefined && free >= size.width && design.height >= size.height;
+  const mark = size && {
+    x: beside ? margin + inRow - size.width : margin,
+    y: beside ? rowsEnd - size.height : rowsEnd,
+    ...size,
+  };
+  const width = Math.max(inRow, size?.width ?? 0) + 2 * margin;
+  const plain = (mark && !beside ? rowsEnd + mark.height : rowsEnd) + margin;
+  const height = Math.max(plain, film.minLengthUm);
+  const inset = margin / 2;
   return {
     width,
     height,
+    ...(mark ? { mark } : {}),
+    ...(waste.frame
+      ? { frame: { x: inset, y: lead + inset, width: width - 2 * inset, height: height - lead - 2 * inset } }
+      : {}),
     copies: Array.from({ length: copies }, (_, i) => ({
       x: margin + (i % across) * (design.width + gap),
       y: margin + lead + Math.floor(i / across) * (design.height + gap),
@@ -56,15 +88,32 @@ export function filmPiece(
     because: [
       ...(taped ? (['tape'] as const) : []),
       ...(lead > 0 ? (['lead'] as const) : []),
-      ...(height > plain + lead ? (['shortest'] as const) : []),
+      ...(mark && !beside ? (['mark'] as const) : []),
+      ...(height > plain ? (['shortest'] as const) : []),
     ],
     tooWide: design.width > room,
   };
 }
 
-/** Every line to cut of a part: its design once for each copy, on the piece of film as it lies. */
-export function partPaths(design: readonly ClosedPath[], copies: FilmPiece['copies']): ClosedPath[] {
-  return copies.flatMap(({ x, y }) =>
+/** Every line to cut of a part: its design once for each copy, on the piece of film as it lies, and the frame round it. */
+export function partPaths(design: readonly ClosedPath[], film: Pick<FilmPiece, 'copies' | 'frame'>): ClosedPath[] {
+  const lines = film.copies.flatMap(({ x, y }) =>
     design.map((p): ClosedPath => ({ closed: true, points: p.points.map(([a, b]) => [a + x, b + y] as const) })),
   );
+  if (!film.frame) return lines;
+  const { x, y, width, height } = film.frame;
+  const [right, bottom] = [x + width, y + height];
+  // The frame last: what is cut loose first moves under the blade.
+  return [
+    ...lines,
+    {
+      closed: true,
+      points: [
+        [x, y],
+        [right, y],
+        [right, bottom],
+        [x, bottom],
+      ],
+    },
+  ];
 }

@@ -7,14 +7,14 @@ export {
   isEnough,
   pressId,
   runSheet,
-  takeId,
   type CutFact,
   type PressPlan,
   type Sheet,
   type SheetStep,
 } from './runSheet.ts';
 export { rankVinyls, type RankedVinyl, type VinylOffer } from './rankVinyls.ts';
-export { filmPiece, filmPieceDefaults, partPaths, type FilmPiece } from './filmPiece.ts';
+export { filmPiece, filmPieceDefaults, partPaths, type FilmPiece, type InTheWaste } from './filmPiece.ts';
+export { layFilm, usedLength, type FilmArea } from './layFilm.ts';
 export { jobInputSchema, jobSheet, type JobInput } from './jobInput.ts';
 export {
   causes,

@@ -23,6 +23,8 @@ const layerSchema = z.strictObject({
   path: z.string().min(1).max(20).describe('the layer of the artwork that this vinyl shows'),
   vinyl: id.optional(),
   colour: id.optional(),
+  mark: z.boolean().optional().describe('whether a test mark is cut beside it'),
+  frame: z.boolean().optional().describe('whether a frame is cut round it, so that the waste comes off in one'),
 });
 
 /** What is wanted, one revision of it. Nothing in it says how far the work is: events do. Lengths in µm. */

@@ -72,9 +72,8 @@ export const isEnough = (grade: Grade | undefined, wanted: 'clean' | 'through'):
 
 /** The id of a cut: the same tap on two devices is one cut. */
 export const cutId = (part: string, attempt: number): string => uuidv5(`cut ${attempt}`, part);
-/** The id of the one cell of a cut, and of the film it takes. */
+/** The id of the one cell of a cut. */
 export const cellId = (cut: string): string => uuidv5('cell', cut);
-export const takeId = (cut: string): string => uuidv5('take', cut);
 /** A step at the press of one piece: the bare blank, a layer, the last press. */
 export const pressId = (piece: string, what: string): string => uuidv5(`press ${what}`, piece);
 

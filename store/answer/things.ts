@@ -1,4 +1,5 @@
 import { many, one, type Query } from '#store/base/db.ts';
+import { ageBlade } from '#store/cuts/cuts.ts';
 
 /** What a person can put right, put away and take up again. */
 export const thingKinds = [
@@ -13,6 +14,7 @@ export const thingKinds = [
   'coupon',
   'cut',
   'remark',
+  'batch',
 ] as const;
 export type ThingKind = (typeof thingKinds)[number];
 
@@ -156,7 +158,10 @@ const things: Record<ThingKind, Thing> = {
   },
   piece: {
     from: `select person_id, 'private' as visibility, code as name, null::uuid as of, gone_at is not null as away from stock where id = $1`,
-    rests: { strips: 'stock_take where stock_id = $1', offcuts: 'stock where from_id = $1' },
+    rests: {
+      strips: '(select stock_id from stock_take union all select stock_id from stock_area_take) t where stock_id = $1',
+      offcuts: 'stock where from_id = $1',
+    },
     away: 'update stock set gone_at = case when $3 then now() end where id = $1 and person_id = $2',
     remove: ['delete from stock where id = $1'],
   },
@@ -187,6 +192,13 @@ const things: Record<ThingKind, Thing> = {
     rests: {},
     away: leaveOut,
     remove: [],
+  },
+  batch: {
+    from: `select b.person_id, 'private' as visibility, b.label as name, b.vinyl_id as of, b.retired_at is not null as away
+       from batch b where b.id = $1 and b.person_id is not null`,
+    rests: { cuts: 'cut where batch_id = $1', pieces: 'stock where batch_id = $1' },
+    away: 'update batch set retired_at = case when $3 then now() end where id = $1 and person_id = $2',
+    remove: ['delete from batch_report where batch_id = $1', 'delete from batch where id = $1'],
   },
   remark: {
     from: `select person_id, 'private' as visibility, body as name, card_id as of, taken_back_at is not null as away
@@ -246,6 +258,16 @@ export const awayColours = (q: Query, vinylId: string) =>
     'select id, name from colour where vinyl_id = any(array(select vinyl_kin($1))) and retired_at is not null order by name',
     [vinylId],
   );
+
+/** Says that a cut was of another vinyl: its metres count for what the blade really ran in. */
+export async function moveCut(q: Query, cutId: string, vinylId: string): Promise<void> {
+  await ageBlade(q, cutId, -1);
+  await q.query('update cut set vinyl_id = $2, colour_id = null, batch_id = null where id = $1', [cutId, vinylId]);
+  await ageBlade(q, cutId, 1);
+}
+/** Whether somebody's card is confirmed by a cut. */
+export const confirms = async (q: Query, cutId: string): Promise<boolean> =>
+  (await one(q, 'select 1 from confirmation where cut_id = $1', [cutId])) !== undefined;
 
 /** Says another colour of a cut; null where it has none. */
 export const setCutColour = (q: Query, cutId: string, colourId: string | null) =>

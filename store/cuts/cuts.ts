@@ -41,3 +41,18 @@ export const openCuts = (q: Query, personId: string, limit: number) =>
       where not graded order by created_at desc limit $2`,
     [personId, limit],
   );
+
+/** Takes the metres of a cut off its blade, or puts them on it again: those of every pass that was run, in the type of its vinyl. */
+export const ageBlade = (q: Query, cutId: string, sign: 1 | -1) =>
+  q.query(
+    `with x as (
+       select n.blade_id, v.type, coalesce(sum(ce.length_um * coalesce((select max(e.passes) from cell_cut_event e where e.cell_id = ce.id), 0)), 0)::bigint as um
+         from cut c join cell ce on ce.cut_id = c.id join mounting n on n.id = c.mounting_id join vinyl v on v.id = c.vinyl_id
+        where c.id = $1 group by 1, 2
+     ), known as (
+       update blade_run r set run_um = greatest(0, r.run_um + $2 * x.um) from x where r.blade_id = x.blade_id and r.type = x.type returning 1
+     )
+     insert into blade_run (blade_id, type, run_um)
+       select blade_id, type, um from x where $2 > 0 and um > 0 and not exists (select 1 from known)`,
+    [cutId, sign],
+  );

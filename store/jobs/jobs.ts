@@ -2,6 +2,7 @@ import type { Artwork } from '#core/artwork/index.ts';
 import type { Setting } from '#core/controls/index.ts';
 import type { CauseKey, JobBlank, JobEvent, Plan } from '#core/job/index.ts';
 import { many, one, type Query } from '#store/base/db.ts';
+import { ageBlade } from '#store/cuts/cuts.ts';
 
 export type JobRow = {
   id: string;
@@ -110,6 +111,8 @@ export type JobCutRow = {
   height_um: number;
   undone: boolean;
   cell_id: string;
+  /** Cells of its test mark, lightest first. */
+  marks: string[];
   setting: Setting;
   batch: string | null;
   wanted: 'clean' | 'through';
@@ -118,7 +121,8 @@ export const cutsOf = (q: Query, jobIds: readonly string[]) =>
   many<JobCutRow>(
     q,
     `select j.part_id, j.attempt, j.job_id, j.cut_id, j.event_id, j.width_um, j.height_um, j.undone_at is not null as undone,
-        cell.id as cell_id, cell.setting, b.label as batch, o.wanted
+        cell.id as cell_id, cell.setting, b.label as batch, o.wanted,
+        array(select m.id from cell m where m.cut_id = j.cut_id and m.number > 1 order by m.number) as marks
        from job_cut j join cut on cut.id = j.cut_id join ordinary_cut o on o.cut_id = cut.id left join batch b on b.id = cut.batch_id
        join cell on cell.cut_id = cut.id and cell.number = 1
       where j.job_id = any($1)`,
@@ -160,14 +164,9 @@ export async function undoCut(q: Query, cutId: string, undone: boolean): Promise
   if (changed.rowCount !== 1) return false;
   await q.query('update cut set left_out_at = case when $2 then now() end where id = $1', [cutId, undone]);
   await q.query('update stock_take set undone_at = case when $2 then now() end where cut_id = $1', [cutId, undone]);
-  await q.query(
-    `update blade_run r set run_um = greatest(0, r.run_um + $2 * x.um)
-       from (select n.blade_id, v.type, sum(ce.length_um * coalesce((select max(e.passes) from cell_cut_event e where e.cell_id = ce.id), 0))::bigint as um
-               from cut c join cell ce on ce.cut_id = c.id join mounting n on n.id = c.mounting_id join vinyl v on v.id = c.vinyl_id
-              where c.id = $1 group by 1, 2) x
-      where r.blade_id = x.blade_id and r.type = x.type`,
-    [cutId, undone ? -1 : 1],
-  );
+  // Made after all, an area is laid anew: something else may lie there by now.
+  if (undone) await q.query('update stock_area_take set undone_at = now() where cut_id = $1', [cutId]);
+  await ageBlade(q, cutId, undone ? -1 : 1);
   return true;
 }
 /** Another event that says the same part was cut, and that nobody took back. */
@@ -197,12 +196,13 @@ export const mountingOf = (q: Query, id: string, personId: string) =>
       where n.id = $1 and k.person_id = $2`,
     [id, personId],
   );
-export const isGraded = async (q: Query, cellId: string) =>
+/** Whether anything of a cut stands graded: the part, or its test mark. */
+export const isGraded = async (q: Query, cutId: string) =>
   (await one(
     q,
-    `select 1 from grade_event e where e.cell_id = $1 and e.kind = 'grade'
-       and not exists (select 1 from grade_event x where x.cell_id = $1 and x.retracts = e.id) limit 1`,
-    [cellId],
+    `select 1 from cell join grade_event e on e.cell_id = cell.id and e.kind = 'grade' where cell.cut_id = $1
+       and not exists (select 1 from grade_event x where x.cell_id = cell.id and x.retracts = e.id) limit 1`,
+    [cutId],
   )) !== undefined;
 
 /** The last setting that came out clean with each of some vinyls on a cutter, and the batch it was cut from. */

@@ -7,13 +7,15 @@ export type PersonRow = {
   zone: string;
   length_unit: 'mm' | 'in';
   temperature_unit: 'C' | 'F';
+  /** How they write what lies between whole numbers. */
+  number_style: 'point' | 'comma' | 'fractions';
   /** Whether the link that was sent to the e-mail was used: only then the address carries rights. */
   proven?: boolean;
   lends_private?: boolean;
 };
 
 const columns =
-  'p.id, p.email::text as email, p.name, p.zone, p.length_unit, p.temperature_unit, p.proven_at is not null as proven, p.lends_private';
+  'p.id, p.email::text as email, p.name, p.zone, p.length_unit, p.temperature_unit, p.number_style, p.proven_at is not null as proven, p.lends_private';
 
 export const insertGuest = (q: Query, id: string, zone: string) =>
   q.query('insert into person (id, zone) values ($1, $2)', [id, zone]);
@@ -292,11 +294,16 @@ export const setLends = (q: Query, id: string, lends: boolean) =>
 export const formerSelves = async (q: Query, personId: string) =>
   (await many<{ id: string }>(q, 'select id from person where became = $1', [personId])).map((r) => r.id);
 
-export const setPreferences = (q: Query, id: string, length: string, temperature: string, zone: string) =>
-  q.query('update person set length_unit = $2, temperature_unit = $3, zone = $4 where id = $1', [
+export const setPreferences = (
+  q: Query,
+  id: string,
+  { length, temperature, numbers, zone }: { length: string; temperature: string; numbers: string; zone: string },
+) =>
+  q.query('update person set length_unit = $2, temperature_unit = $3, number_style = $4, zone = $5 where id = $1', [
     id,
     length,
     temperature,
+    numbers,
     zone,
   ]);
 

@@ -140,9 +140,20 @@ export const batchesOf = (q: Query, vinylId: string, personId: string) =>
   many<BatchRow & { mine: boolean }>(
     q,
     `select b.id, b.label, b.colour_id, coalesce(b.person_id = $2, false) as mine from batch b
-      where b.vinyl_id = any(array(select vinyl_kin($1))) and ${seenBatch} order by b.label, b.id`,
+      where b.vinyl_id = any(array(select vinyl_kin($1))) and ${seenBatch} and b.retired_at is null order by b.label, b.id`,
     [vinylId, personId],
   );
+/** A batch of the same vinyl and colour that is called so, other than this one. */
+export const batchCalled = (q: Query, id: string, label: string) =>
+  one<{ id: string }>(
+    q,
+    `select o.id from batch b join batch o on o.vinyl_id = b.vinyl_id and o.colour_id is not distinct from b.colour_id and o.id <> b.id
+      where b.id = $1 and lower(o.label) = lower($2) limit 1`,
+    [id, label],
+  );
+export const renameBatch = (q: Query, id: string, label: string) =>
+  q.query('update batch set label = $2 where id = $1', [id, label]);
+
 /** The batch of that label that a person sees, made where it is new. */
 export const batchOf = async (
   q: Query,
