@@ -1,5 +1,13 @@
 /** What a person may mean by ½ and its kin on a dial. */
-const FRACTIONS: Record<string, number> = { '¼': 0.25, '½': 0.5, '¾': 0.75 };
+const FRACTIONS: Record<string, number> = {
+  '⅛': 0.125,
+  '¼': 0.25,
+  '⅜': 0.375,
+  '½': 0.5,
+  '⅝': 0.625,
+  '¾': 0.75,
+  '⅞': 0.875,
+};
 
 /**
  * Reads a number as people write it: a decimal point or comma, a sign, a vulgar fraction ("4½", "4 1/2").
@@ -14,7 +22,7 @@ export function parseDecimal(text: string): number | undefined {
     .replace(/[\u00a0\u202f]/g, ' ')
     .replace(/[\u2212\u2013]/g, '-')
     .trim();
-  const vulgar = /^([+-]?)(\d*)\s*([¼½¾])$/.exec(trimmed);
+  const vulgar = /^([+-]?)(\d*)\s*([⅛¼⅜½⅝¾⅞])$/.exec(trimmed);
   if (vulgar) return (vulgar[1] === '-' ? -1 : 1) * (Number(vulgar[2] || 0) + FRACTIONS[vulgar[3]!]!);
   const slash = /^([+-]?)(?:(\d+)\s+)?(\d+)\/(\d+)$/.exec(trimmed);
   if (slash && Number(slash[4]) > 0)

@@ -8,6 +8,8 @@ import {
   milliCelsiusToCelsius,
   milliCelsiusToFahrenheit,
   mmToMicrometres,
+  numberStyles,
+  sayInches,
   micrometresToMm,
   parseDecimal,
 } from './index.ts';
@@ -58,6 +60,27 @@ describe('numbers as people write them', () => {
     ['0,250', 0.25],
     ['1500', 1500],
   ])('%s', (text, value) => expect(parseDecimal(text)).toBe(value));
+  // Common practice, no source: a rule in inches has sixteenths.
+  test.each([
+    [11.5, 'fractions', '11½'],
+    [0.0625, 'fractions', '1/16'],
+    [7.3125, 'fractions', '7 5/16'],
+    [4, 'fractions', '4'],
+    [0, 'fractions', '0'],
+    [2.98, 'fractions', '3'],
+    [11.5, 'comma', '11,5'],
+    [11.5, 'point', '11.5'],
+    [4, 'comma', '4'],
+  ] as const)('%d in style %s', (inches, style, text) => expect(sayInches(inches, 2, style)).toBe(text));
+  test('what is said can be typed, to half a sixteenth; rounded up it is never too small', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 0, max: 3_000_000 }), fc.constantFrom(...numberStyles), (um, style) => {
+        const inches = micrometresToInches(um);
+        expect(Math.abs(parseDecimal(sayInches(inches, 2, style))! - inches)).toBeLessThanOrEqual(1 / 32 + 0.001);
+        expect(parseDecimal(sayInches(inches, 2, 'fractions', Math.ceil))!).toBeGreaterThan(inches - 0.001);
+      }),
+    );
+  });
   test.each(['', 'abc', '1,500', '1.2.3', '1e5', '--2', '4½½', 'NaN', 'Infinity', '1/0', '12 mm'])(
     '%s is refused',
     (text) => expect(parseDecimal(text)).toBeUndefined(),
