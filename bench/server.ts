@@ -20,6 +20,19 @@ export const startServer = (
     },
   );
 
+/** Waits until a server answers. */
+export async function awake(port: number): Promise<void> {
+  for (let tries = 0; tries < 300; tries++) {
+    const ok = await fetch(`http://127.0.0.1:${port}/health`).then(
+      (r) => r.ok,
+      () => false,
+    );
+    if (ok) return;
+    await new Promise((done) => setTimeout(done, 100));
+  }
+  throw new Error('the server did not come up');
+}
+
 export type LoopDelay = { p50: number; p99: number; max: number };
 
 /** How late the server's event loop was since it was last asked, ms. */

@@ -12,7 +12,7 @@ import { signIn } from '#work/people/accounts.ts';
 import { personOfToken } from '#work/people/people.ts';
 import { clusterFolder, ensureDatabase, startCluster } from '../bin/lib/postgres.ts';
 import { load } from './load.ts';
-import { startServer } from './server.ts';
+import { awake, startServer } from './server.ts';
 
 /**
  * What finding and the bench card cost on a full database, each against a floor measured in turns with it in the same run: at the
@@ -143,15 +143,7 @@ export async function run(cases: Cases): Promise<Groups> {
       { errors: 'inherit' },
     );
     stopServer = () => void server.kill();
-    for (let tries = 0; ; tries++) {
-      const awake = await fetch(`http://127.0.0.1:${port}/health`).then(
-        (r) => r.ok,
-        () => false,
-      );
-      if (awake) break;
-      if (tries > 300) throw new Error('the server did not come up');
-      await new Promise((done) => setTimeout(done, 100));
-    }
+    await awake(port);
     const get = async (path: string) => {
       const answer = await fetch(`http://127.0.0.1:${port}${path}`, {
         headers: { cookie: `versipel_session=${token}` },

@@ -1,32 +1,100 @@
 import { z } from 'zod';
-import { faultsOf, smallestUm, troubleFreeUm } from './faults.ts';
-import { artworkLimits } from './limits.ts';
+import { checkLayer, outlineOf } from './check.ts';
+import { colourOf } from './colours.ts';
+import { smallestUm, troubleFreeUm, type Fault, type FilmNeeds } from './faults.ts';
+import { ArtworkError, artworkLimits } from './limits.ts';
 import { readArtwork } from './readArtwork.ts';
 
-/** A drawing as `bin/core artwork` takes it, with the vinyl and the size it is asked for. */
-export const artworkInputSchema = z.strictObject({
-  format: z.literal('versipel-svg/1'),
-  svg: z.string().max(artworkLimits.bytes),
-  film: z
-    .strictObject({
-      line: z.int().min(1).max(50_000).describe('narrowest line that weeds, µm'),
-      gap: z.int().min(1).max(50_000).describe('narrowest gap that stays open, µm'),
-      growth: z.int().min(0).max(10_000).describe('how far an edge moves outward when it is pressed, µm'),
-    })
-    .optional(),
-  width: z.int().min(1_000).max(3_000_000).optional().describe('of the whole drawing, µm'),
+const mm = (min: number, max: number) => z.number().min(min).max(max);
+const vinylSchema = z.strictObject({
+  min_feature_mm: mm(0.01, 50).describe('narrowest line that weeds'),
+  min_gap_mm: mm(0.01, 50).describe('narrowest gap that stays open'),
+  growth_mm: mm(0, 10).default(0).describe('how far an edge moves outward when it is pressed'),
+  cut_from: z.enum(['back', 'face']).default('back').describe('back: it lies face down, and the file is mirrored'),
 });
+
+/** A drawing as `bin/core artwork` takes it, with the vinyls and the size it is asked for. */
+export const artworkInputSchema = z
+  .strictObject({
+    format: z.literal('versipel-svg/1').optional(),
+    svg: z.string().max(artworkLimits.bytes),
+    width_mm: mm(1, 3_000).describe('of the whole drawing'),
+    vinyl: vinylSchema.optional().describe('for every colour that `layers` does not name'),
+    layers: z
+      .array(z.strictObject({ colour: z.string().max(100).describe('as CSS writes it'), vinyl: vinylSchema }))
+      .max(artworkLimits.layers)
+      .default([]),
+  })
+  .refine((input) => input.vinyl || input.layers.length > 0, {
+    path: ['vinyl'],
+    message: 'say a vinyl for all colours, or one for each',
+  });
 export type ArtworkInput = z.infer<typeof artworkInputSchema>;
 
-/** Reads a drawing, and judges it for a vinyl at a size where both are given. @throws ArtworkError */
-export function artwork({ svg, film, width }: ArtworkInput) {
+const toFilm = (v: z.infer<typeof vinylSchema>): FilmNeeds => ({
+  line: Math.round(v.min_feature_mm * 1000),
+  gap: Math.round(v.min_gap_mm * 1000),
+  growth: Math.round(v.growth_mm * 1000),
+});
+/** Thousandths of a millimetre are more than anything cuts. */
+const round = (n: number, digits = 3) => Number(n.toFixed(digits));
+
+/**
+ * Reads a drawing and judges each colour for its vinyl at a size.
+ * @throws ArtworkError where the file is wrong, or has no colour that was named
+ */
+export function artwork({ svg, width_mm: width, vinyl, layers }: ArtworkInput) {
   const read = readArtwork(svg);
-  const layers = film ? read.layers.map((layer) => ({ layer, film })) : [];
+  const named = layers.map(({ colour, vinyl: own }) => {
+    const hex = colourOf(colour)?.hex;
+    if (hex === undefined || !read.layers.some((l) => l.hex === hex))
+      throw new ArtworkError(
+        `layers: the drawing has no colour ${colour}; it has ${[...new Set(read.layers.map((l) => l.hex))].join(', ')}`,
+      );
+    return { hex, vinyl: own };
+  });
+  const widthUm = Math.round(width * 1000);
+  const judged = read.layers.flatMap((layer) => {
+    const chosen = named.find((n) => n.hex === layer.hex)?.vinyl ?? vinyl;
+    return chosen ? [{ layer, film: toFilm(chosen), vinyl: chosen }] : [];
+  });
+  const heightMm = (width * read.height) / read.width;
+  const place = (f: Fault) => ({
+    x_mm: round(f.x * width),
+    y_mm: round(f.y * heightMm),
+    width_mm: round(f.widthUm / 1000),
+    kind: f.kind,
+  });
   return {
-    ...read,
-    ...(film
-      ? { trouble_free_mm: troubleFreeUm(read, layers) / 1000, smallest_mm: smallestUm(read, layers) / 1000 }
-      : {}),
-    ...(film && width ? { faults: read.layers.flatMap((layer) => faultsOf(read, layer, film, width)) } : {}),
+    format: 'versipel-artwork-check/1' as const,
+    width_mm: width,
+    height_mm: round(heightMm),
+    notes: read.notes,
+    layers: judged.map(({ layer, film, vinyl: chosen }) => {
+      const check = checkLayer(read, layer, film, widthUm);
+      const { x, y, width: w, height: h } = check.bounds;
+      return {
+        colour: layer.hex,
+        bounds_mm: { x: round(x / 1000), y: round(y / 1000), width: round(w / 1000), height: round(h / 1000) },
+        area_mm2: round(check.areaMm2, 2),
+        pieces: check.pieces,
+        holes: check.holes,
+        cut_length_mm: round(check.lengthUm / 1000, 2),
+        mirrored: chosen.cut_from === 'back',
+        thin: check.faults.filter((f) => f.kind === 'neck' || f.kind === 'stroke').map(place),
+        gaps: check.faults.filter((f) => f.kind === 'gap' || f.kind === 'closes').map(place),
+        corners: check.cares.flatMap((c) =>
+          c.kind === 'corner' ? [{ x_mm: round(c.x * width), y_mm: round(c.y * heightMm), degrees: c.degrees }] : [],
+        ),
+        one_piece: check.onePiece,
+        least_outline_mm: round(outlineOf(read, layer, film, widthUm).radius / 1000),
+        weed_minutes: check.weed.minutes,
+        weed_minutes_between: [check.weed.low, check.weed.high],
+      };
+    }),
+    sizes: {
+      trouble_free_mm: round(troubleFreeUm(read, judged) / 1000),
+      smallest_mm: round(smallestUm(read, judged) / 1000),
+    },
   };
 }

@@ -1,4 +1,5 @@
 import { Clipper, type Paths64 } from 'clipper2-ts';
+import { delicateOf } from './delicate.ts';
 import { narrowPlaces } from './narrow.ts';
 import { pathOfRings } from './rings.ts';
 import type { ArtLayer } from './artwork.ts';
@@ -24,5 +25,6 @@ export function layerOf(id: string, hex: string, paths: Paths64): ArtLayer {
     area: Math.round(turned.reduce((s, a) => s + a, 0)),
     box: { x: b.left, y: b.top, width: b.right - b.left, height: b.bottom - b.top },
     narrow: narrowPlaces(rings),
+    ...delicateOf(rings),
   };
 }

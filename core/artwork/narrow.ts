@@ -1,4 +1,5 @@
 import { holds, ringArea, type Ring } from './rings.ts';
+import { SegmentGrid } from './segmentGrid.ts';
 
 /** A place where film, or a gap in it, is narrow. Lengths in units of the drawing. */
 export type Narrow = {
@@ -50,115 +51,6 @@ type Sample = {
   onAlong: number;
   facing: boolean;
 };
-
-/** Segments of outlines in a grid of squares, so that the nearest to a point is found among few. */
-class SegmentGrid {
-  readonly ax: number[] = [];
-  readonly ay: number[] = [];
-  readonly bx: number[] = [];
-  readonly by: number[] = [];
-  readonly ring: number[] = [];
-  readonly along: number[] = [];
-  private readonly left: number;
-  private readonly top: number;
-  private readonly columns: number;
-  private readonly rows: number;
-  /** Segments of each square, one list after the other, and where each begins. */
-  private readonly begins: Int32Array;
-  private readonly held: Int32Array;
-
-  constructor(
-    rings: readonly Ring[],
-    private readonly cell: number,
-  ) {
-    let [left, top, right, bottom] = [Infinity, Infinity, -Infinity, -Infinity];
-    rings.forEach((points, ring) => {
-      let along = 0;
-      for (let i = 0; i < points.length; i++) {
-        const [[ax, ay], [bx, by]] = [points[i]!, points[(i + 1) % points.length]!];
-        this.ax.push(ax);
-        this.ay.push(ay);
-        this.bx.push(bx);
-        this.by.push(by);
-        this.ring.push(ring);
-        this.along.push(along);
-        along += Math.hypot(bx - ax, by - ay);
-        left = Math.min(left, ax);
-        top = Math.min(top, ay);
-        right = Math.max(right, ax);
-        bottom = Math.max(bottom, ay);
-      }
-    });
-    this.left = left;
-    this.top = top;
-    this.columns = Math.floor((right - left) / cell) + 1;
-    this.rows = Math.floor((bottom - top) / cell) + 1;
-    const pairs: number[] = [];
-    const count = new Int32Array(this.columns * this.rows + 1);
-    for (let id = 0; id < this.ax.length; id++)
-      this.squaresOf(id, (square) => {
-        pairs.push(square, id);
-        count[square + 1]!++;
-      });
-    for (let i = 1; i < count.length; i++) count[i]! += count[i - 1]!;
-    this.begins = count;
-    this.held = new Int32Array(pairs.length / 2);
-    const next = count.slice();
-    for (let i = 0; i < pairs.length; i += 2) this.held[next[pairs[i]!]!++] = pairs[i + 1]!;
-  }
-
-  /** The squares a segment runs through, each once: a long slanted one in steps, not in all of its box. */
-  private squaresOf(id: number, put: (square: number) => void) {
-    const [ax, ay] = [(this.ax[id]! - this.left) / this.cell, (this.ay[id]! - this.top) / this.cell];
-    const [bx, by] = [(this.bx[id]! - this.left) / this.cell, (this.by[id]! - this.top) / this.cell];
-    const steps = Math.max(1, Math.ceil(Math.hypot(bx - ax, by - ay)));
-    const seen = new Set<number>();
-    for (let s = 0; s < steps; s++) {
-      const [px, py] = [ax + ((bx - ax) * s) / steps, ay + ((by - ay) * s) / steps];
-      const [qx, qy] = [ax + ((bx - ax) * (s + 1)) / steps, ay + ((by - ay) * (s + 1)) / steps];
-      for (let i = Math.floor(Math.min(px, qx)); i <= Math.floor(Math.max(px, qx)); i++)
-        for (let j = Math.floor(Math.min(py, qy)); j <= Math.floor(Math.max(py, qy)); j++) {
-          const square = j * this.columns + i;
-          if (i >= 0 && j >= 0 && i < this.columns && j < this.rows && !seen.has(square)) {
-            seen.add(square);
-            put(square);
-          }
-        }
-    }
-  }
-
-  /** The nearest point of any segment closer to (x, y) than `within`. */
-  nearest(x: number, y: number, within: number): { x: number; y: number; segment: number } | undefined {
-    const { cell, columns, rows } = this;
-    const [ci, cj] = [Math.floor((x - this.left) / cell), Math.floor((y - this.top) / cell)];
-    let best = within * within;
-    let found: { x: number; y: number; segment: number } | undefined;
-    // Squares round the middle, each time one further out: those k out are at least k − 1 squares away.
-    for (let k = 0; k <= Math.ceil(within / cell) + 1; k++) {
-      if (k > 1 && ((k - 1) * cell) ** 2 > best) break;
-      for (let j = Math.max(0, cj - k); j <= Math.min(rows - 1, cj + k); j++) {
-        const step = j === cj - k || j === cj + k ? 1 : 2 * k || 1;
-        for (let i = ci - k; i <= ci + k; i += step) {
-          if (i < 0 || i >= columns) continue;
-          const square = j * columns + i;
-          for (let h = this.begins[square]!; h < this.begins[square + 1]!; h++) {
-            const s = this.held[h]!;
-            const [ax, ay] = [this.ax[s]!, this.ay[s]!];
-            const [dx, dy] = [this.bx[s]! - ax, this.by[s]! - ay];
-            const t = Math.max(0, Math.min(1, ((x - ax) * dx + (y - ay) * dy) / (dx * dx + dy * dy || 1)));
-            const [px, py] = [ax + t * dx, ay + t * dy];
-            const d = (px - x) ** 2 + (py - y) ** 2;
-            if (d < best) {
-              best = d;
-              found = { x: px, y: py, segment: s };
-            }
-          }
-        }
-      }
-    }
-    return found;
-  }
-}
 
 /** Points along outlines with their normals to the left hand of the way, which is inside of pieces: sides, and fans at corners that reach in. */
 function samplesOf(rings: readonly Ring[], spacing: number): Sample[] {

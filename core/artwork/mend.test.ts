@@ -1,0 +1,79 @@
+import { describe, expect, test } from 'vitest';
+import { checkLayer, outlineOf } from './check.ts';
+import { mended, type Mend } from './mend.ts';
+import { readArtwork } from './readArtwork.ts';
+
+const svg = (body: string) => `<svg viewBox="0 0 100 100" xmlns="http://www.w3.org/2000/svg">${body}</svg>`;
+const film = { line: 1000, gap: 500, growth: 0 };
+const after = (text: string, mend: Mend, widthUm = 100_000) => {
+  const { svg: said, widthUm: wide } = mended(readArtwork(text), mend, widthUm);
+  return { drawing: readArtwork(said), wide };
+};
+// Three discs in a row, 10 mm and 4 mm apart at 100 mm, the last with two holes.
+const discs = svg(
+  '<g fill="#204080"><circle cx="12" cy="50" r="12"/><circle cx="46" cy="50" r="12"/><path fill-rule="evenodd" d="M62 30h38v40h-38zM70 40h20v20h-20zM64 32h1v1h-1z"/></g>',
+);
+
+describe('a drawing is mended, and judged like any other', () => {
+  test('the thinnest outline holds everything in one piece that the check finds no fault with', () => {
+    const before = readArtwork(discs);
+    const least = outlineOf(before, before.layers[0]!, film, 100_000);
+    expect(least.touching).toBe(5000);
+    const { drawing, wide } = after(discs, { do: 'outline', by: least.radius, hex: '#f0f0f0', corners: 'round' });
+    expect(drawing.layers.map((l) => l.hex)).toEqual(['#f0f0f0', '#204080']);
+    // The design is as large as before: the outline stands out on both sides.
+    expect(Math.abs(wide - 100_000 - 2 * least.radius)).toBeLessThan(30);
+    const check = checkLayer(drawing, drawing.layers[0]!, film, wide);
+    expect([check.onePiece, check.faults.filter((f) => f.kind === 'neck' && f.widthUm < 950)]).toEqual([true, []]);
+    expect(
+      Math.abs(
+        drawing.layers[1]!.area * (wide / drawing.width) ** 2 - before.layers[0]!.area * (100_000 / before.width) ** 2,
+      ) / 1e6,
+    ).toBeLessThan(1);
+  });
+  test('holes are closed: all, the small ones, the one that was tapped', () => {
+    const holes = (mend: Mend) => after(discs, mend).drawing.layers[0]!.holes;
+    expect(readArtwork(discs).layers[0]!.holes).toBe(2);
+    expect(holes({ do: 'fill', layer: 'l1' })).toBe(0);
+    expect(holes({ do: 'fill', layer: 'l1', under: 4 })).toBe(1);
+    expect(after(discs, { do: 'fill one', layer: 'l1', x: 0.8, y: 0.5 }).drawing.layers[0]!.holes).toBe(1);
+    expect(after(discs, { do: 'fill one', layer: 'l1', x: 0.1, y: 0.5 }).drawing.layers[0]!.holes).toBe(2);
+  });
+  test('specks go, pieces stay', () => {
+    const specks = svg('<path fill="#204080" d="M0 0h60v60h-60zM80 80h1v1h-1z"/>');
+    expect(after(specks, { do: 'specks', layer: 'l1', under: 4 }).drawing.layers[0]!.pieces).toBe(1);
+  });
+  test('a line that is a tenth too thin is thickened by that tenth', () => {
+    const line = svg('<path fill="#204080" d="M0 0h100v0.9h-100z"/>');
+    const before = readArtwork(line);
+    expect(checkLayer(before, before.layers[0]!, film, 100_000).faults).toHaveLength(1);
+    const { drawing, wide } = after(line, { do: 'thicken', layer: 'l1', by: 60 });
+    expect(checkLayer(drawing, drawing.layers[0]!, film, wide).faults).toEqual([]);
+  });
+  test('a layer that is not there is refused', () =>
+    expect(() => mended(readArtwork(discs), { do: 'specks', layer: 'l9', under: 4 }, 100_000)).toThrow('no layer l9'));
+});
+
+describe('the check', () => {
+  const check = (text: string, widthUm = 100_000) => {
+    const drawing = readArtwork(text);
+    return checkLayer(drawing, drawing.layers[0]!, film, widthUm);
+  };
+  test('a sharp tip of film is told, a blunt one and one of a gap are not', () => {
+    const cares = (d: string) => check(svg(`<path fill="#204080" d="${d}"/>`)).cares.filter((c) => c.kind === 'corner');
+    expect(cares('M0 45h50L100 50L50 55H0z')).toHaveLength(1);
+    expect(cares('M0 20h50L100 50L50 80H0z')).toHaveLength(0);
+    expect(cares('M0 0H100V45L50 50L100 55V100H0z')).toHaveLength(0);
+  });
+  test('a bit that the blade drags along is told', () => {
+    expect(check(svg('<path fill="#204080" d="M0 0h60v60h-60zM80 80h1v1h-1z"/>'), 81_000).cares).toEqual([
+      expect.objectContaining({ kind: 'loose', widthUm: 1000 }),
+    ]);
+  });
+  test('numbers at a size: a ring is as long, as large and as wide as it is drawn', () => {
+    const ring = check(svg('<circle cx="50" cy="50" r="45" fill="none" stroke="#204080" stroke-width="10"/>'), 100_000);
+    expect([ring.pieces, ring.holes, ring.onePiece]).toEqual([1, 1, true]);
+    expect(ring.lengthUm / 1000).toBeCloseTo(2 * Math.PI * (50 + 40), 0);
+    expect(ring.areaMm2).toBeCloseTo(Math.PI * (50 ** 2 - 40 ** 2), -1);
+  });
+});

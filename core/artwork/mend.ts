@@ -1,0 +1,134 @@
+import { Clipper, ClipType, EndType, FillRule, JoinType, type Paths64 } from 'clipper2-ts';
+import type { ArtLayer, Artwork } from './artwork.ts';
+import { outlineDefaults } from './outline.ts';
+import { holds, pathOfRings, ringArea, ringsOfPath, type Ring } from './rings.ts';
+
+/** What can be done to a drawing so that it cuts and weeds. Lengths in µm at the size it is wanted in, areas in mm². */
+export type Mend =
+  /** A layer below everything, as far round it as `by`: what lies on it is held together. */
+  | { do: 'outline'; by: number; hex: string; corners: 'round' | 'mitred' }
+  /** Closes holes of a layer: all, or those under an area. */
+  | { do: 'fill'; layer: string; under?: number | undefined }
+  /** Closes the one hole that a point lies in, shares of the drawing. */
+  | { do: 'fill one'; layer: string; x: number; y: number }
+  /** Takes away pieces of a layer under an area. */
+  | { do: 'specks'; layer: string; under: number }
+  /** Makes a layer thicker on both sides. */
+  | { do: 'thicken'; layer: string; by: number };
+
+export const mendDefaults = {
+  /** A hole or a speck is small under this area, mm²: a square of 2 mm. Judgement, no source. */
+  small: 4,
+};
+
+const pathsOf = (d: string): Paths64 => ringsOfPath(d).map((ring) => ring.map(([x, y]) => ({ x, y })));
+const ringsOf = (paths: Paths64): Ring[] => paths.map((p) => p.map(({ x, y }) => [x, y] as const));
+
+/**
+ * A drawing mended, as SVG text: read again like any other, so that what is shown after is what is cut. The drawing before it stays as it
+ * was: whoever kept it goes back to it.
+ *
+ * @param widthUm how wide the whole drawing is to be: what is done is measured at that size
+ * @returns the text, and the width that keeps everything in it as large as it was
+ * @throws RangeError for a layer that is not there
+ */
+export function mended(artwork: Artwork, mend: Mend, widthUm: number): { svg: string; widthUm: number } {
+  const um = widthUm / artwork.width;
+  const layers = artwork.layers.map(({ hex, d }) => ({ hex, d }));
+  const change = (id: string, work: (paths: Paths64) => Paths64) => {
+    const i = artwork.layers.findIndex((l) => l.id === id);
+    if (i < 0) throw new RangeError(`there is no layer ${id}`);
+    layers[i] = { hex: layers[i]!.hex, d: pathOfRings(ringsOf(work(pathsOf(layers[i]!.d)))) };
+  };
+  const unitArea = (mm2: number) => (mm2 * 1e6) / (um * um);
+  const inflate = (paths: Paths64, by: number, join = JoinType.Round) =>
+    Clipper.inflatePaths(paths, by / um, join, EndType.Polygon, 2, Math.max(1, outlineDefaults.arc / um));
+  switch (mend.do) {
+    case 'outline': {
+      const all = Clipper.booleanOp(
+        ClipType.Union,
+        artwork.layers.flatMap((l) => pathsOf(l.d)),
+        null,
+        FillRule.NonZero,
+      );
+      const rim = inflate(all, mend.by, mend.corners === 'mitred' ? JoinType.Miter : JoinType.Round);
+      layers.unshift({ hex: freeColour(artwork, mend.hex), d: pathOfRings(ringsOf(rim)) });
+      break;
+    }
+    case 'fill': {
+      const most = mend.under === undefined ? Infinity : unitArea(mend.under);
+      change(mend.layer, (paths) => paths.filter((p) => Clipper.area(p) > 0 || -Clipper.area(p) >= most));
+      break;
+    }
+    case 'fill one': {
+      const [x, y] = [mend.x * artwork.width, mend.y * artwork.height];
+      change(mend.layer, (paths) => {
+        const holes = paths
+          .filter(
+            (p) =>
+              Clipper.area(p) < 0 &&
+              holds(
+                p.map((q) => [q.x, q.y] as const),
+                [x, y],
+              ),
+          )
+          .sort((a, b) => Clipper.area(b) - Clipper.area(a));
+        return paths.filter((p) => p !== holes[0]);
+      });
+      break;
+    }
+    case 'specks': {
+      const most = unitArea(mend.under);
+      change(mend.layer, (paths) => paths.filter((p) => Clipper.area(p) < 0 || Clipper.area(p) >= most));
+      break;
+    }
+    case 'thicken':
+      change(mend.layer, (paths) => inflate(paths, mend.by));
+  }
+  const shown = layers.filter((l) => l.d !== '');
+  const box = boundsOf(shown.flatMap((l) => ringsOfPath(l.d)));
+  const [width, height] = [box.right - box.left, box.bottom - box.top];
+  const paths = shown.map((l) => `<path fill="${l.hex}" d="${l.d}"/>`).join('');
+  return {
+    svg: `<svg xmlns="http://www.w3.org/2000/svg" viewBox="${box.left} ${box.top} ${width} ${height}">${paths}</svg>`,
+    widthUm: Math.round(width * um),
+  };
+}
+
+/** A colour that no layer has, as near as can be to the one asked for: layers of one colour would be one. */
+function freeColour(artwork: Artwork, hex: string): string {
+  let n = parseInt(hex.slice(1), 16);
+  const taken = new Set(artwork.layers.map((l) => l.hex));
+  for (;;) {
+    const said = `#${n.toString(16).padStart(6, '0')}`;
+    if (!taken.has(said)) return said;
+    n = n === 0xffffff ? 0 : n + 1;
+  }
+}
+
+function boundsOf(rings: readonly Ring[]) {
+  let [left, top, right, bottom] = [Infinity, Infinity, -Infinity, -Infinity];
+  for (const ring of rings)
+    for (const [x, y] of ring) {
+      left = Math.min(left, x);
+      top = Math.min(top, y);
+      right = Math.max(right, x);
+      bottom = Math.max(bottom, y);
+    }
+  return { left, top, right, bottom };
+}
+
+/** Holes of a layer that are small at a size, and pieces that are: how many would go. */
+export function smallOf(
+  artwork: Pick<Artwork, 'width'>,
+  layer: Pick<ArtLayer, 'd'>,
+  widthUm: number,
+): { holes: number; specks: number } {
+  const um = widthUm / artwork.width;
+  const most = (mendDefaults.small * 1e6) / (um * um);
+  const areas = ringsOfPath(layer.d).map(ringArea);
+  return {
+    holes: areas.filter((a) => a < 0 && -a < most).length,
+    specks: areas.filter((a) => a > 0 && a < most).length,
+  };
+}

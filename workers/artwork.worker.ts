@@ -1,0 +1,61 @@
+import {
+  ArtworkError,
+  mended,
+  outlineOf,
+  readArtwork,
+  type ArtLayer,
+  type Artwork,
+  type LeastOutline,
+  type Mend,
+} from '#core/artwork/index.ts';
+
+/** What is asked of a drawing off the main thread. Lengths in µm. */
+export type ArtworkAsked =
+  | { read: string }
+  /** The thinnest outline of some layers at a size, each for its film's least line. */
+  | { outline: { width: number; widthUm: number; layers: { layer: Pick<ArtLayer, 'd' | 'narrow'>; line: number }[] } }
+  | { mend: { artwork: Artwork; mend: Mend; widthUm: number } };
+
+export type ArtworkDone = {
+  artwork?: Artwork;
+  svg?: string;
+  widthUm?: number;
+  outlines?: Omit<LeastOutline, 'rings'>[];
+};
+/** How far it is, and at its end what came of it. */
+export type ArtworkSaid = { share: number } | { done: ArtworkDone } | { wrong: string };
+
+const say = (said: ArtworkSaid) => self.postMessage(said);
+
+function answer(asked: ArtworkAsked): ArtworkDone {
+  let told = 0;
+  const read = (svg: string) =>
+    readArtwork(svg, (share) => {
+      if (share < told + 0.02) return;
+      told = share;
+      say({ share });
+    });
+  if ('read' in asked) return { artwork: read(asked.read), svg: asked.read };
+  if ('mend' in asked) {
+    const { artwork, mend, widthUm } = asked.mend;
+    const after = mended(artwork, mend, widthUm);
+    return { ...after, artwork: read(after.svg) };
+  }
+  const { width, widthUm, layers } = asked.outline;
+  return {
+    outlines: layers.map(({ layer, line }) => {
+      const { radius, touching, joints } = outlineOf({ width }, layer, { line }, widthUm);
+      return { radius, touching, joints };
+    }),
+  };
+}
+
+// A thin door: a drawing is read and mended here, so that whoever waits sees how far it is, can stop it, and goes on meanwhile.
+self.onmessage = ({ data }: MessageEvent<ArtworkAsked>) => {
+  try {
+    say({ done: answer(data) });
+  } catch (error) {
+    if (!(error instanceof ArtworkError)) throw error;
+    say({ wrong: error.message });
+  }
+};
