@@ -86,6 +86,8 @@ export type Plan = {
   base?: Setting;
   /** Somebody else's number that it is laid round. */
   around?: { position: number; sd: number };
+  /** The numbers of two camps that it decides between. */
+  camps?: TwoCamps;
   /**
    * Chance of the wanted result at the best place as things stand, and as it is expected once these cells are graded. Plans made
    * before this was told have none.

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { db } from '#store/base/db.ts';
 import * as store from '#store/answer/things.ts';
 import type { RestKind, ThingKind } from '#store/answer/things.ts';
-import { coloursOf, colourIn, type ColourRow } from '#store/vinyls/vinyls.ts';
+import { coloursOf, colourIn, myVinyls, vinylsByIds, type ColourRow } from '#store/vinyls/vinyls.ts';
 import { Invalid, NotFound } from '#work/base/errors.ts';
 import { optionalId, read } from '#work/base/forms.ts';
 import { couponOf } from '#work/coupons/coupons.ts';
@@ -13,8 +13,9 @@ import { can } from '#work/people/permissions.ts';
 import type { Person } from '#work/people/person.ts';
 import { evidenceChanged } from '#work/shelf/evidence.ts';
 import { correctRemark } from '#work/shelf/social.ts';
-import { correctColour } from '#work/vinyls/catalogue.ts';
+import { correctBatch, correctColour } from '#work/vinyls/catalogue.ts';
 import { correctPiece, pieceOf, type Piece } from '#work/vinyls/stock.ts';
+import { vinylOf, type Vinyl } from '#work/vinyls/vinyls.ts';
 import { correctOwnType, ownTypeOf } from '#work/vinyls/types.ts';
 import { correctBlade, ownBlade } from '#work/workshop/blades.ts';
 import { correctCutter } from '#work/workshop/cutters.ts';
@@ -39,7 +40,7 @@ export type Thing = {
   /** Whether it can go for good: it is one's own, and nothing rests on it. */
   mayGo: boolean;
 } & (
-  | { kind: 'vinyl' | 'cutter' }
+  | { kind: 'vinyl' | 'cutter' | 'batch' }
   | { kind: 'colour'; hex: string }
   | { kind: 'blade'; angle: number; offsetUm: number; lifeUm: number; beforeUm: number }
   | { kind: 'mat'; grip: 'light' | 'ordinary' | 'high'; widthUm: number; lengthUm: number; loads: number }
@@ -54,7 +55,16 @@ export type Thing = {
     }
   | { kind: 'piece'; piece: Piece; colours: ColourRow[] }
   | { kind: 'type'; type: Awaited<ReturnType<typeof ownTypeOf>> }
-  | { kind: 'coupon' | 'cut'; colour: string | undefined; colours: ColourRow[]; said: string; at: string }
+  | {
+      kind: 'coupon' | 'cut';
+      vinyl: string;
+      /** Vinyls it may have been instead. */
+      vinyls: { id: string; name: string }[];
+      colour: string | undefined;
+      colours: ColourRow[];
+      said: string;
+      at: string;
+    }
   | { kind: 'remark'; body: string }
 );
 
@@ -92,6 +102,7 @@ export async function thingOf(person: Person | undefined, kindSaid: string, id: 
   switch (kind) {
     case 'vinyl':
     case 'cutter':
+    case 'batch':
       return { ...common, kind };
     case 'colour':
       return { ...common, kind, hex: (await colourIn(db(), row.of!, id))!.hex };
@@ -116,24 +127,29 @@ export async function thingOf(person: Person | undefined, kindSaid: string, id: 
       return { ...common, kind, type: await ownTypeOf(person, id) };
     case 'coupon': {
       const { vinyl, createdAt, cells } = await couponOf(person, id);
-      const colours = await coloursOf(db(), vinyl.id);
-      return { ...common, kind, colour: vinyl.colour?.id, colours, said: String(cells.length), at: createdAt };
+      return { ...common, kind, ...(await cutSays(person, vinyl)), said: String(cells.length), at: createdAt };
     }
     case 'cut': {
       const { vinyl, parts, createdAt } = await cutOf(person, id);
       const said = parts.map((p) => `${p.word} ${p.value}`).join(', ');
-      return {
-        ...common,
-        kind,
-        colour: vinyl.colour?.id,
-        colours: await coloursOf(db(), vinyl.id),
-        said,
-        at: createdAt,
-      };
+      return { ...common, kind, ...(await cutSays(person, vinyl)), said, at: createdAt };
     }
     case 'remark':
       return { ...common, kind, body: row.name };
   }
+}
+
+/** What a cut was of, and what it may have been of instead. */
+async function cutSays(person: Person, vinyl: Vinyl) {
+  const [colours, ids] = await Promise.all([coloursOf(db(), vinyl.id), myVinyls(db(), person.id, 100)]);
+  const rows = await vinylsByIds(db(), [...new Set([vinyl.id, ...ids])]);
+  const vinyls = rows.map((r) => ({ id: r.id, name: `${r.brand} ${r.name}`.trim() }));
+  return {
+    vinyl: vinyl.id,
+    vinyls: vinyls.sort((a, b) => a.name.localeCompare(b.name)),
+    colour: vinyl.colour?.id,
+    colours,
+  };
 }
 
 /** What hangs on a cut is read again: the numbers of its vinyl on that cutter, where they stand, and the card it was made with. */
@@ -142,10 +158,20 @@ async function readCutAgain(person: Person, id: string): Promise<void> {
   await evidenceChanged(person, [{ vinylId: place.vinyl_id, cutterId: place.cutter_id }], [id]);
 }
 
-/** Says which colour was really cut. */
+/** Says which vinyl was really cut, and in which colour. */
 async function correctCut(person: Person, id: string, form: FormData): Promise<void> {
-  const { colour } = read(z.object({ colour: optionalId }), form);
+  const { colour, vinyl } = read(z.object({ colour: optionalId, vinyl: optionalId }), form);
   const place = (await store.cutPlace(db(), id))!;
+  if (vinyl && vinyl !== place.vinyl_id) {
+    const other = await vinylOf(person, vinyl);
+    if (await store.confirms(db(), id))
+      throw new Invalid({
+        vinyl: 'It tells how a shared card did. Take that back first, then say which vinyl it was.',
+      });
+    await store.moveCut(db(), id, other.id);
+    await readCutAgain(person, id);
+    return evidenceChanged(person, [{ vinylId: place.vinyl_id, cutterId: place.cutter_id }], [id]);
+  }
   if (colour && !(await colourIn(db(), place.vinyl_id, colour)))
     throw new Invalid({ colour: 'Choose one of its colours.' });
   await store.setCutColour(db(), id, colour ?? null);
@@ -191,6 +217,8 @@ function correctThing(
     case 'coupon':
     case 'cut':
       return correctCut(person, id, form);
+    case 'batch':
+      return correctBatch(id, form);
     case 'remark':
       return correctRemark(person, id, form);
   }

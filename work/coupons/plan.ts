@@ -166,7 +166,7 @@ export async function makeCoupon(
   const wish = await planWish(person, bench, vinyl, form, others);
   const count = piece ? roomFor(bench.cutter.model, vinyl, wish, piece) : wish.count;
   const { plan: fitted, sheet } = await previewCoupon(person, bench, vinyl, { ...wish, count }, batchId);
-  const plan = { ...fitted, asked: countForm.parse(wish.count) };
+  const plan = { ...fitted, asked: countForm.parse(wish.count), ...(wish.camps ? { camps: wish.camps } : {}) };
   const id = uuidv7();
   await transaction(async (q) => {
     await store.insertCut(q, {

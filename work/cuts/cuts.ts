@@ -13,7 +13,7 @@ import {
   AxisError,
   settingSchema,
 } from '#core/controls/index.ts';
-import { layWitness } from '#core/coupon/index.ts';
+import { layWitness, markCellId } from '#core/coupon/index.ts';
 import { cutFileKinds, writeCutFile } from '#core/cutfile/index.ts';
 import type { GradeEvent } from '#core/grades/index.ts';
 import * as coupons from '#store/coupons/coupons.ts';
@@ -106,23 +106,24 @@ export async function reportCut(person: Person, bench: Bench, form: FormData, cr
   return input.cut;
 }
 
-/** The cells of the test mark, beside the one cell of the cut. */
+/** The cells of the test mark, beside the one cell of the cut. Answers their ids. */
 export async function insertMarks(
   q: Query,
   cutId: string,
   model: CutterModel,
   setting: Setting,
   vinyl: Vinyl,
-): Promise<void> {
+): Promise<string[]> {
   const { marks, sheet } = layWitness(model, setting, vinyl.behaviour.cutFrom);
   for (const { number, setting: at } of marks)
     await coupons.insertCell(q, {
-      id: uuidv7(),
+      id: markCellId(cutId, number),
       cutId,
       number,
       setting: at,
       lengthUm: sheet.cells.find((c) => c.number === number)!.length,
     });
+  return marks.map(({ number }) => markCellId(cutId, number));
 }
 
 /** "I cut the test mark too": its cells wait for their grades. Said twice, it is one mark. */

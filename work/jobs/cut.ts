@@ -9,14 +9,14 @@ import {
   type CutDrawing,
   type CutFileKind,
 } from '#core/cutfile/index.ts';
-import { cutLength } from '#core/coupon/index.ts';
+import { cutLength, layWitness } from '#core/coupon/index.ts';
 import { cutId } from '#core/job/index.ts';
 import { wantedOfType } from '#core/vinyls/index.ts';
 import * as coupons from '#store/coupons/coupons.ts';
 import { db } from '#store/base/db.ts';
 import { vinylRows, type VinylRow } from '#work/answer/list.ts';
 import { Invalid, NotFound } from '#work/base/errors.ts';
-import { optionalId, read, ticked } from '#work/base/forms.ts';
+import { optionalId, read } from '#work/base/forms.ts';
 import { settingField } from '#work/cuts/cuts.ts';
 import { baseFor } from '#work/coupons/evidence.ts';
 import { LINE_DEVICE, sendCells, settleCut } from '#work/cuts/line.ts';
@@ -54,10 +54,22 @@ export async function answersFor(
   return answers.filter((a) => a !== undefined);
 }
 
-/** A part as it is cut at a setting. */
+/** A part as it is cut at a setting: the design, and the test mark in the waste at its own strengths. */
 function drawingOf(job: JobView, layer: JobLayer, bench: Bench, setting: Setting): CutDrawing {
+  const { model } = bench.cutter;
   const { film, paths } = partDrawing(job.artwork!, layer.art, layer.vinyl!, job.plan, job.matWidthUm);
-  return { width: film.width, height: film.height, pieces: [pieceAt(1, job.name, paths, bench.cutter.model, setting)] };
+  const { mark } = film;
+  const cells = mark ? layWitness(model, setting, layer.vinyl!.behaviour.cutFrom).sheet.cells : [];
+  const marks = cells.map((c) =>
+    pieceAt(
+      c.number,
+      `test mark ${c.number}`,
+      c.paths.map((p) => ({ ...p, points: p.points.map(([x, y]) => [x + mark!.x, y + mark!.y] as const) })),
+      model,
+      c.setting,
+    ),
+  );
+  return { width: film.width, height: film.height, pieces: [pieceAt(1, job.name, paths, model, setting), ...marks] };
 }
 
 const layerOfPart = (job: JobView, part: string): JobLayer => {
@@ -95,7 +107,6 @@ const sendForm = z.object({
   attempt: z.coerce.number().int().min(1).max(50),
   rev: z.coerce.number().int().min(1),
   stock: optionalId,
-  witness: ticked,
   setting: settingField,
   pass: z.coerce.number().int().min(1).max(9),
 });
@@ -121,27 +132,28 @@ export async function sendPart(person: Person, bench: Bench | undefined, jobId: 
       setting: input.setting,
       mounting: bench.blade.mounting,
       ...(input.stock ? { stock: input.stock } : {}),
-      witness: input.witness,
+      witness: layer.film!.mark !== undefined,
     });
     if (outcome === 'refused' || outcome === 'later')
       throw new Invalid({ form: why ?? 'The plan has changed: load the page again.' });
   }
-  const cells = await coupons.cellsOf(db(), id);
-  const drawing = drawingOf(job, layer, bench, cells[0]!.setting);
+  const all = await coupons.cellsOf(db(), id);
+  const drawing = drawingOf(job, layer, bench, all[0]!.setting);
+  // The plan may have left the test mark out since.
+  const cells = all.filter((c) => drawing.pieces.some((p) => p.number === c.number));
   const passes = Math.max(input.pass, passesOf(bench.cutter.model, cells[0]!.setting));
   await sendCells(
     person,
-    { device: input.device, cells: [1], pass: passes },
+    { device: input.device, cells: cells.map((c) => c.number), pass: passes },
     {
       cutId: id,
       vinylId: layer.vinyl!.id,
       model: bench.cutter.model,
       cells,
-      drawn: () => ({
-        piece: drawing.pieces[0]!,
-        height: drawing.height,
-        lengthUm: cutLength(drawing.pieces[0]!.paths),
-      }),
+      drawn: (cell) => {
+        const piece = drawing.pieces.find((p) => p.number === cell.number)!;
+        return { piece, height: drawing.height, lengthUm: cutLength(piece.paths) };
+      },
     },
   );
 }

@@ -4,8 +4,8 @@ import {
   cutId,
   jobEventSchema,
   jobLimits,
+  layFilm,
   planSchema,
-  takeId,
   type JobEvent,
   type Plan,
 } from '#core/job/index.ts';
@@ -112,7 +112,7 @@ async function undo(q: Query, event: JobEvent & { kind: 'undo' }): Promise<Outco
     await store.setCutEvent(q, cut.cut_id, other.id);
     return undefined;
   }
-  if (await store.isGraded(q, cut.cell_id))
+  if (await store.isGraded(q, cut.cut_id))
     throw new Invalid({ form: 'It was graded: it is cut. Put it right at the cut itself, or cut it anew.' });
   await store.undoCut(q, cut.cut_id, true);
   return undefined;
@@ -138,7 +138,11 @@ async function makeCut(q: Query, person: Person, event: JobEvent & { kind: 'cut'
   const before = (await store.cutsOf(q, [event.job])).find((c) => c.cut_id === id);
   if (before) {
     // The same tap on another device; or a cut that was taken back and is made after all.
-    if (before.undone && (await store.undoCut(q, id, false))) await store.setCutEvent(q, id, event.id);
+    if (!before.undone || !(await store.undoCut(q, id, false))) return;
+    await store.setCutEvent(q, id, event.id);
+    const area = await stockStore.stockOfArea(q, id);
+    if (area)
+      await takeFilm(q, await pieceOf(person, area.stock_id), id, { width: before.width_um, height: before.height_um });
     return;
   }
   const [vinyl, artwork, bench, mat] = await Promise.all([
@@ -167,7 +171,7 @@ async function makeCut(q: Query, person: Person, event: JobEvent & { kind: 'cut'
   await cutStore.insertOrdinaryCut(q, id, wantedOfType(vinyl.type), event.witness);
   const cell = cellId(id);
   await coupons.insertCell(q, { id: cell, cutId: id, number: 1, setting: event.setting, lengthUm: cutLength(paths) });
-  if (event.witness) await insertMarks(q, id, model, event.setting, vinyl);
+  const marks = event.witness ? await insertMarks(q, id, model, event.setting, vinyl) : [];
   await store.insertJobCut(q, {
     partId: part.id,
     attempt: event.attempt,
@@ -182,24 +186,20 @@ async function makeCut(q: Query, person: Person, event: JobEvent & { kind: 'cut'
   // What the line sends it counts itself, pass by pass.
   if (event.device !== LINE_DEVICE) {
     const passes = passesOf(model, event.setting);
-    await eventStore.insertCellCutEvent(q, person.id, {
-      id: uuidv5(`${cell} ${passes}`, LINE_DEVICE),
-      cell,
-      passes,
-      device: event.device,
-      deviceAt: event.deviceAt,
-    });
+    for (const done of [cell, ...marks])
+      await eventStore.insertCellCutEvent(q, person.id, {
+        id: uuidv5(`${done} ${passes}`, LINE_DEVICE),
+        cell: done,
+        passes,
+        device: event.device,
+        deviceAt: event.deviceAt,
+      });
   }
   await afterCommit(() => evidenceChanged(person, [{ vinylId: vinyl.id, cutterId: mounting.cutter_id }], [id]));
 }
 
-/** The film of a cut leaves its roll: a strip as long as the piece is, or as wide where it lies across. */
+/** The film of a cut leaves its roll: beside what was cut of it before, where there is room. */
 async function takeFilm(q: Query, piece: Piece, cut: string, film: { width: number; height: number }): Promise<void> {
   await stockStore.lockStock(q, piece.id);
-  const sides = [film.height, film.width].filter((_, i) => [film.width, film.height][i]! <= piece.widthUm);
-  const lengthUm = Math.min(...sides);
-  // Hands were faster than the books: more is cut than they say is left, and what is left is nothing.
-  const left = (await stockStore.stockById(q, piece.id))!.left_um;
-  const take = Math.min(Number.isFinite(lengthUm) ? lengthUm : film.height, left);
-  if (take > 0) await stockStore.insertTake(q, { id: takeId(cut), stockId: piece.id, cutId: cut, lengthUm: take });
+  await stockStore.takeArea(q, cut, piece.id, layFilm(piece.widthUm, await stockStore.areasOf(q, [piece.id]), film));
 }

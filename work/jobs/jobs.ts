@@ -171,6 +171,9 @@ export async function setDrawing(person: Person, id: string, form: FormData): Pr
 /** Whole steps as a hand sets them, in the person's own unit. */
 const evenSpot = (spot: Spot, unit: 'mm' | 'in'): Spot => ({ ...spot, down: evenLength(spot.down, unit) });
 
+/** A layer nobody has said anything of: a test mark beside it costs a strip of film, and proves every job. */
+export const newLayer = (path: string): Plan['layers'][number] => ({ id: uuidv7(), path, mark: true });
+
 function withArtwork(plan: Plan, hash: string, artwork: Artwork, name: string, unit: 'mm' | 'in'): Plan {
   const { blank } = plan;
   const size = { width: artwork.width, height: artwork.height };
@@ -186,7 +189,7 @@ function withArtwork(plan: Plan, hash: string, artwork: Artwork, name: string, u
       mirrored: false,
       spot: plan.design?.spot ?? evenSpot(usualSpot(shapes[blank.shape]), unit),
     },
-    layers: artwork.layers.map((l) => ({ id: uuidv7(), path: l.id })),
+    layers: artwork.layers.map((l) => newLayer(l.id)),
   };
 }
 
@@ -198,12 +201,17 @@ export async function chooseVinyl(person: Person, id: string, form: FormData): P
     if (!plan.layers.some((l) => l.id === layer)) throw new NotFound('No such layer.');
     return {
       ...plan,
-      layers: plan.layers.map((l) =>
-        l.id === layer
-          ? { id: l.id, path: l.path, vinyl: chosen.id, ...(chosen.colour ? { colour: chosen.colour.id } : {}) }
-          : l,
-      ),
+      layers: plan.layers.map((l) => (l.id === layer ? { ...l, vinyl: chosen.id, colour: chosen.colour?.id } : l)),
     };
+  });
+}
+
+/** Says what is cut in the waste beside a layer: a test mark, a frame. */
+export async function setWaste(person: Person, id: string, form: FormData): Promise<void> {
+  const { layer, mark, frame } = read(z.object({ layer: z.uuid(), mark: ticked, frame: ticked }), form);
+  await revise(person, id, (plan) => {
+    if (!plan.layers.some((l) => l.id === layer)) throw new NotFound('No such layer.');
+    return { ...plan, layers: plan.layers.map((l) => (l.id === layer ? { ...l, mark, frame } : l)) };
   });
 }
 

@@ -1,10 +1,9 @@
-import { v7 as uuidv7 } from 'uuid';
 import { z } from 'zod';
 import { Invalid, NotFound } from '#work/base/errors.ts';
 import { read } from '#work/base/forms.ts';
 import type { Person } from '#work/people/person.ts';
 import { artworkOf, mergedArtwork } from './artwork.ts';
-import { revise } from './jobs.ts';
+import { newLayer, revise } from './jobs.ts';
 
 /** Merges a layer into another one, leaves one out, brings it back, or moves it up or down. */
 export async function changeLayers(person: Person, id: string, form: FormData): Promise<void> {
@@ -23,7 +22,7 @@ export async function changeLayers(person: Person, id: string, form: FormData): 
     const at = plan.layers.findIndex((l) => l.id === layer);
     if (act === 'back') {
       if (!artwork.layers.some((l) => l.id === layer) || plan.layers.some((l) => l.path === layer)) return plan;
-      return { ...plan, layers: [...plan.layers, { id: uuidv7(), path: layer }] };
+      return { ...plan, layers: [...plan.layers, newLayer(layer)] };
     }
     if (at < 0) throw new NotFound('No such layer.');
     if (act === 'leave') {
@@ -44,7 +43,7 @@ export async function changeLayers(person: Person, id: string, form: FormData): 
           return before
             ? [{ ...before, path: l.id }]
             : plan.layers.some((p) => hexOf(p.path) === l.hex)
-              ? [{ id: uuidv7(), path: l.id }]
+              ? [newLayer(l.id)]
               : [];
         }),
       };

@@ -9,6 +9,7 @@ import {
   runSheet,
   type CutFact,
   type FilmPiece,
+  type InTheWaste,
   type JobEvent,
   type Plan,
   type Sheet,
@@ -68,7 +69,7 @@ export type JobView = {
   matWidthUm: number;
 };
 
-/** The cut of a part, as it stands: its cell is graded like every other. */
+/** The cut of a part, as it stands: its cell is graded like every other, and so are those of its test mark. */
 export type JobCut = CutFact & {
   undone: boolean;
   wanted: 'clean' | 'through';
@@ -81,7 +82,7 @@ export type JobCut = CutFact & {
 /** What cuts of some jobs say of themselves. */
 export async function factsOf(jobIds: readonly string[]): Promise<(JobCut & { job: string })[]> {
   const cuts = await store.cutsOf(db(), jobIds);
-  const cells = cuts.map((c) => c.cell_id);
+  const cells = cuts.flatMap((c) => [c.cell_id, ...c.marks]);
   const [passes, events] = await Promise.all([store.passesOfCells(db(), cells), eventStore.eventsOfCells(db(), cells)]);
   const grades = currentGrades(events);
   return cuts.map((c) => {
@@ -100,7 +101,7 @@ export async function factsOf(jobIds: readonly string[]): Promise<(JobCut & { jo
       wanted: c.wanted,
       setting: c.setting,
       batch: c.batch ?? undefined,
-      events: events.filter((e) => e.cell === c.cell_id),
+      events: events.filter((e) => e.cell === c.cell_id || c.marks.includes(e.cell)),
     };
   });
 }
@@ -138,17 +139,30 @@ export function pressOf(plan: Plan, vinyls: ReadonlyMap<string, Vinyl>): { steps
 }
 
 /** The film to trim for a layer, for all pieces of the job. */
-const filmOf = (artwork: Artwork, art: ArtLayer, vinyl: Vinyl, { design, pieces }: Plan, matWidthUm: number) =>
-  filmPiece(layerSize(artwork, art, design!.widthUm), pieces.length, vinyl.behaviour, matWidthUm);
+const filmOf = (
+  artwork: Artwork,
+  art: ArtLayer,
+  vinyl: Vinyl,
+  { design, pieces }: Plan,
+  matWidthUm: number,
+  waste: InTheWaste | undefined,
+) => filmPiece(layerSize(artwork, art, design!.widthUm), pieces.length, vinyl.behaviour, matWidthUm, waste);
 
 /** The lines to cut of a layer, with the film they are cut from. */
 export function partDrawing(artwork: Artwork, art: ArtLayer, vinyl: Vinyl, plan: Plan, matWidthUm: number) {
   const { widthUm, mirrored } = plan.design!;
   // One mirror state: what lies face down is turned, unless the file was drawn so.
   const turned = (vinyl.behaviour.cutFrom === 'back') !== mirrored;
-  const film = filmOf(artwork, art, vinyl, plan, matWidthUm);
+  const film = filmOf(
+    artwork,
+    art,
+    vinyl,
+    plan,
+    matWidthUm,
+    plan.layers.find((l) => l.path === art.id),
+  );
   const { paths } = cutPaths(artwork, art, { widthUm, margin: 0, mirrored: turned });
-  return { film, paths: partPaths(paths, film.copies) };
+  return { film, paths: partPaths(paths, film) };
 }
 
 /** A job with everything its pages say. */
@@ -181,7 +195,7 @@ export async function jobOf(person: Person | undefined, id: string, now = Date.n
         vinyl,
         suits: vinyl && suitsBlank(vinyl.behaviour, blank),
         part: load.parts[0]!.id,
-        film: vinyl && plan.design!.sized ? filmOf(artwork, art, vinyl, plan, matWidthUm) : undefined,
+        film: vinyl && plan.design!.sized ? filmOf(artwork, art, vinyl, plan, matWidthUm, l) : undefined,
         lengthUm: Math.round(art.length * copies),
       },
     ];

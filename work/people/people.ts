@@ -1,6 +1,7 @@
 import { createHash, randomBytes } from 'node:crypto';
 import { v7 as uuidv7 } from 'uuid';
 import { z } from 'zod';
+import { numberStyles } from '#core/units/index.ts';
 import { db } from '#store/base/db.ts';
 import * as store from '#store/people/people.ts';
 import { whoAsks } from '#work/base/asking.ts';
@@ -55,7 +56,10 @@ export async function becomeGuest(wanted = 'UTC'): Promise<{ person: Person; tok
   const zone = knownZone(wanted);
   await store.insertGuest(db(), id, zone);
   const token = await openSession(id);
-  return { person: { id, email: null, name: 'guest', zone, length_unit: 'mm', temperature_unit: 'C' }, token };
+  return {
+    person: { id, email: null, name: 'guest', zone, length_unit: 'mm', temperature_unit: 'C', number_style: 'point' },
+    token,
+  };
 }
 
 export const formerSelves = (person: Person): Promise<string[]> => store.formerSelves(db(), person.id);
@@ -67,6 +71,7 @@ export async function signOut(token: string | undefined): Promise<void> {
 const preferencesForm = z.object({
   length: z.enum(['mm', 'in'], 'Choose millimetres or inches.'),
   temperature: z.enum(['C', 'F']).default('C'),
+  numbers: z.enum(numberStyles).default('point'),
   zone: z
     .string()
     .max(64)
@@ -76,8 +81,8 @@ const preferencesForm = z.object({
 
 /** How things are said to a person: units, and the zone in which their days begin. */
 export async function choosePreferences(person: Person, form: FormData): Promise<void> {
-  const { length, temperature, zone } = read(preferencesForm, form);
-  await store.setPreferences(db(), person.id, length, temperature, zone ?? person.zone);
+  const said = read(preferencesForm, form);
+  await store.setPreferences(db(), person.id, { ...said, zone: said.zone ?? person.zone });
 }
 
 export const leftBehind = (person: Person) => store.leftBehind(db(), person.id);

@@ -159,6 +159,13 @@ export async function correctColour(person: Person, vinylId: string, id: string,
   await store.updateColour(db(), { id, name: input.colour, hex: input.hex });
 }
 
+/** Says a batch right: its label was misread. @throws Invalid where there is one called so */
+export async function correctBatch(id: string, form: FormData): Promise<void> {
+  const { name } = read(z.object({ name: line('a batch', 80) }), form);
+  if (await store.batchCalled(db(), id, name)) throw new Invalid({ name: `${name} is there already.` });
+  await store.renameBatch(db(), id, name);
+}
+
 /** The batch of a label, made where it is new; undefined for an empty label. Anybody who sees a vinyl may name what they hold. */
 export async function batchFor(
   person: Person,

@@ -1,6 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import { v7 as uuidv7 } from 'uuid';
 import { z } from 'zod';
+import type { FilmArea } from '#core/job/index.ts';
 import { micrometresToMm, parseDecimal } from '#core/units/index.ts';
 import type { VinylTypeKey } from '#core/vinyls/index.ts';
 import { db, transaction, type Query } from '#store/base/db.ts';
@@ -224,7 +225,7 @@ export async function takeByHand(person: Person, pieceId: string, form: FormData
   }
 }
 
-/** Puts a strip back. */
+/** Puts back what was taken. */
 export async function putBack(person: Person, takeId: string): Promise<void> {
   if (!isId(takeId) || !(await store.undoTake(db(), person.id, takeId))) throw new NotFound('No such strip.');
 }
@@ -235,9 +236,18 @@ export const takesOf = async (person: Person | undefined, pieceId: string) => {
     id: t.id,
     cut: t.cut_id ?? undefined,
     lengthUm: t.length_um,
+    widthUm: t.width_um ?? undefined,
     at: t.at.toISOString(),
   }));
 };
+
+/** Areas that cuts took of pieces and that nobody gave back, by piece. */
+export async function areasOf(pieces: readonly string[]): Promise<Map<string, FilmArea[]>> {
+  const found = new Map<string, FilmArea[]>();
+  for (const { stock_id: id, x, y, width, height } of pieces.length > 0 ? await store.areasOf(db(), pieces) : [])
+    found.set(id, [...(found.get(id) ?? []), { x, y, width, height }]);
+  return found;
+}
 
 /** The strip a cut took, for whoever made the cut. */
 export const takeOfCut = async (cutId: string) => {

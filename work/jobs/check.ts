@@ -1,0 +1,105 @@
+import { z } from 'zod';
+import { faultsOf, slowToWeed, type FilmNeeds, type WeededPart } from '#core/artwork/index.ts';
+import { behaviourOf, vinylTypeKeys, vinylTypes, type VinylTypeKey } from '#core/vinyls/index.ts';
+import { db } from '#store/base/db.ts';
+import * as store from '#store/jobs/jobs.ts';
+import * as vinylStore from '#store/vinyls/vinyls.ts';
+import { NotFound } from '#work/base/errors.ts';
+import { read } from '#work/base/forms.ts';
+import type { Person } from '#work/people/person.ts';
+import { behaviourOfRow } from '#work/vinyls/vinyls.ts';
+import { drawingIn, keepArtwork } from './artwork.ts';
+import { needsOf, newLayer, revise } from './jobs.ts';
+import { jobOf } from './view.ts';
+
+/** A film that a drawing can be judged for: a vinyl in hand, or what is known of a type. */
+export type CheckFilm = { key: string; name: string; own: boolean; type: VinylTypeKey; needs: FilmNeeds; slow: number };
+
+/** Vinyls in hand that are offered. */
+const OFFERED = 40;
+
+/** Films that a drawing can be judged for: what is in hand first, then every type. */
+export async function checkFilms(person: Person | undefined): Promise<CheckFilm[]> {
+  const ids = person ? await vinylStore.myVinyls(db(), person.id, OFFERED) : [];
+  const rows = ids.length > 0 ? await vinylStore.vinylsByIds(db(), ids) : [];
+  const own = ids.flatMap((id): CheckFilm[] => {
+    const row = rows.find((r) => r.id === id);
+    if (!row) return [];
+    const type = row.type as VinylTypeKey;
+    const name = `${row.brand} ${row.name}`.trim();
+    return [{ key: id, name, own: true, type, needs: needsOf(behaviourOfRow(row)), slow: slowToWeed(type) }];
+  });
+  const types = vinylTypeKeys.map((type): CheckFilm => ({
+    key: type,
+    name: vinylTypes[type].word,
+    own: false,
+    type,
+    needs: needsOf(behaviourOf(type)),
+    slow: slowToWeed(type),
+  }));
+  return [...own, ...types];
+}
+
+/** Jobs whose clocks are looked at, the last ones; a clock under this was a tap, seconds. */
+const CLOCKS = { jobs: 8, least: 15 };
+
+/** Parts that a person weeded against the clock, for `weedTime`. */
+export async function weededParts(person: Person | undefined): Promise<WeededPart[]> {
+  if (!person) return [];
+  const rows = await store.jobsOf(db(), person.id, CLOCKS.jobs, false);
+  const jobs = await Promise.all(rows.map((row) => jobOf(person, row.id)));
+  return jobs.flatMap((job) =>
+    job.sheet.steps.flatMap((step): WeededPart[] => {
+      if (step.kind !== 'weed' || step.state !== 'done' || step.seconds < CLOCKS.least) return [];
+      const layer = job.layers.find((l) => l.id === step.layer);
+      if (!layer?.vinyl || !job.artwork || !job.plan.design) return [];
+      const copies = job.plan.pieces.length;
+      const faults = faultsOf(job.artwork, layer.art, needsOf(layer.vinyl.behaviour), job.plan.design.widthUm);
+      return [
+        {
+          holes: layer.art.holes * copies,
+          pieces: layer.art.pieces * copies,
+          metres: layer.lengthUm / 1e6,
+          narrow: faults.length * copies,
+          slow: slowToWeed(layer.vinyl.type),
+          minutes: step.seconds / 60,
+        },
+      ];
+    }),
+  );
+}
+
+/** The drawing of a job with the films chosen for it, to be looked at by itself. @throws NotFound where it has none */
+export async function drawingOfJob(person: Person | undefined, id: string) {
+  const job = await jobOf(person, id);
+  const { design } = job.plan;
+  if (!design) throw new NotFound('There is no drawing on this job.');
+  const bytes = await store.artworkBytes(db(), design.artwork);
+  return {
+    id,
+    name: job.name,
+    hex: job.plan.blank.hex,
+    drawing: { name: design.name, svg: bytes!.bytes.toString('utf8'), widthUm: design.widthUm },
+    films: job.layers.flatMap((l) => (l.vinyl ? [{ hex: l.drawn, vinyl: l.vinyl.id }] : [])),
+  };
+}
+
+/** Puts a mended drawing in the place of the one a job has: colours that stay keep their layers, with the vinyls that were chosen. */
+export async function takeMended(person: Person, id: string, form: FormData): Promise<void> {
+  const { width } = read(z.object({ width: z.coerce.number().int().min(1_000).max(3_000_000) }), form);
+  const { svg } = await drawingIn(form);
+  const before = await jobOf(person, id);
+  const { hash, artwork } = await keepArtwork(svg);
+  await revise(person, id, (plan) => {
+    if (!plan.design) throw new NotFound('There is no drawing on this job.');
+    return {
+      ...plan,
+      design: { ...plan.design, artwork: hash, widthUm: Math.min(width, plan.blank.width) },
+      layers: artwork.layers.map((l) => {
+        const known = before.layers.find((b) => b.drawn === l.hex);
+        const layer = known && plan.layers.find((p) => p.id === known.id);
+        return layer ? { ...layer, path: l.id } : newLayer(l.id);
+      }),
+    };
+  });
+}
