@@ -39,6 +39,7 @@ export async function loader(args: Route.LoaderArgs) {
       guest: person.email === null,
       lengthUnit: person.length_unit,
       temperatureUnit: person.temperature_unit,
+      numberStyle: person.number_style,
       zone: person.zone,
       formerly: person.email === null ? [] : await formerSelves(person),
       email: person.email,

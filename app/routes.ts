@@ -12,6 +12,7 @@ export default [
   route('jobs/:job/size', 'routes/jobs.$job.size/route.tsx'),
   route('jobs/:job/parts/:file', 'routes/jobs.$job.parts/route.ts'),
   route('jobs/:job/paper', 'routes/jobs.$job.paper/route.ts'),
+  route('check', 'routes/check/route.tsx'),
   route('vinyls', 'routes/vinyls/route.tsx'),
   route('vinyls/new', 'routes/vinyls.new/route.tsx'),
   route('vinyls/alike', 'routes/vinyls.alike/route.ts'),

@@ -222,6 +222,13 @@ export const coupons = {
     chance: 'Chance along the axis of what you want',
     band: 'Each “between” holds nine times in ten.',
     keepOther: 'Another number, or a note',
+    decided: {
+      first: (a: string, b: string) => `${a} works on yours, ${b} does not.`,
+      second: (a: string, b: string) => `${b} works on yours, ${a} does not.`,
+      either: (a: string, b: string) => `Both work on yours, ${a} and ${b}.`,
+      neither: (a: string, b: string) => `Neither ${a} nor ${b} works on yours.`,
+      open: (a: string, b: string) => `Not decided yet between ${a} and ${b}: grade every cell, or cut one more.`,
+    },
     alreadyKnow: 'I already know my number',
     keepThis: 'Keep this',
     note: 'Note (if you like)',

@@ -56,6 +56,8 @@ export const people = {
     heats: 'Heats',
     C: '°C',
     F: '°F',
+    numbers: 'Numbers',
+    styles: { point: '11.5', comma: '11,5', fractions: '11½ (inches)' },
     zone: 'Where your days begin and end',
     zoneHelp: 'Proofs count days, and dates are said in this zone.',
     look: 'Look',

@@ -1,3 +1,4 @@
+import type { NumberStyle } from '#core/units/index.ts';
 import Button from '@mui/material/Button';
 import Dialog from '@mui/material/Dialog';
 import { useEffect, useRef, useState, type ReactNode, type RefObject } from 'react';
@@ -9,7 +10,7 @@ import { isolate, metres } from './base/format.ts';
 import { PagePatterns } from './base/grades.tsx';
 
 type Props = {
-  person: { name: string; guest: boolean } | undefined;
+  person: { name: string; guest: boolean; numberStyle: NumberStyle } | undefined;
   bench: { cutter: string; blade: { angle: number; cutUm: number; lifeUm: number } | undefined } | undefined;
   /** What others found with one's cards and one has not looked at. */
   unread: number;
@@ -125,6 +126,7 @@ export function Frame({ person, bench, unread, children }: Props) {
 /** What stands at the top of every page: what is on the bench, find, who is here. */
 function Top({ person, bench, find }: Pick<Props, 'person' | 'bench'> & { find: RefObject<HTMLInputElement | null> }) {
   const { pathname } = useLocation();
+  const style = person?.numberStyle ?? 'point';
   // In the bench flow a phone shows the question, not the search.
   const flow = /^\/coupons\/[^/]+\/./.test(pathname);
   const coming = useNavigation().state !== 'idle';
@@ -145,7 +147,7 @@ function Top({ person, bench, find }: Pick<Props, 'person' | 'bench'> & { find: 
                 <>
                   <span>{words.frame.blade(bench.blade.angle)}</span>
                   <span className="quiet small age">
-                    {words.frame.age(metres(bench.blade.cutUm), metres(bench.blade.lifeUm))}
+                    {words.frame.age(metres(bench.blade.cutUm, style), metres(bench.blade.lifeUm, style))}
                   </span>
                 </>
               ) : (

@@ -18,6 +18,7 @@ import { useNextCoupon } from '../../ui/coupons/useNextCoupon.ts';
 import { vinylTitle } from '../../ui/vinyls/vinylName.ts';
 import { WindowStrip } from '../../ui/base/WindowStrip.tsx';
 import type { Route } from './+types/route';
+import { Decided } from './Decided.tsx';
 import { Grades } from './Grades.tsx';
 import { HowSure } from './HowSure.tsx';
 import { OverTheMat } from './OverTheMat.tsx';
@@ -87,6 +88,7 @@ export default function Result({ loaderData: { coupon, kept, evenness }, actionD
               {settled ? show(number.position) : `~${show(number.position)}`}
             </span>
           </div>
+          <Decided coupon={coupon} dots={dots} />
           <p className="lede" style={{ margin: '12px 0 20px' }} data-testid="sentence">
             {result.sentence}
           </p>

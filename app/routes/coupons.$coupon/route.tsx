@@ -12,7 +12,7 @@ import { nextOf } from '../../ui/coupons/CouponRow.tsx';
 import { CouponHead } from '../../ui/coupons/CouponHead.tsx';
 import { bothLengths, bothSizes } from '../../ui/base/format.ts';
 import { GoButton } from '../../ui/base/Link.tsx';
-import { useLengthUnit } from '../../ui/people/usePerson.ts';
+import { useLengthUnit, useNumberStyle } from '../../ui/people/usePerson.ts';
 import { vinylHex, vinylTitle } from '../../ui/vinyls/vinylName.ts';
 import type { Route } from './+types/route';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
@@ -59,7 +59,8 @@ export default function CouponPage({ loaderData: { coupon, take } }: Route.Compo
   });
   const { sheet } = coupon;
   const unit = useLengthUnit();
-  const [size, otherSize] = bothSizes(sheet.width, sheet.height, unit);
+  const style = useNumberStyle();
+  const [size, otherSize] = bothSizes(sheet.width, sheet.height, unit, style);
   return (
     <>
       <CouponHead coupon={coupon} says={next.says} />
@@ -93,7 +94,7 @@ export default function CouponPage({ loaderData: { coupon, take } }: Route.Compo
           </p>
           {take && (
             <WriteForm what="put back" className="line-up" data-testid="taken">
-              <span>{words.stock.takenFor(bothLengths(take.lengthUm, unit)[0], take.code)}</span>
+              <span>{words.stock.takenFor(bothLengths(take.lengthUm, unit, style)[0], take.code)}</span>
               <input type="hidden" name="take" value={take.id} />
               <Button type="submit" variant="text">
                 {words.stock.takenBack}

@@ -1,3 +1,4 @@
+import { useNumberStyle } from '../../ui/people/usePerson.ts';
 import type { FormAnswer } from '../../server/enter.server.ts';
 import type { Piece } from '#work/vinyls/stock.ts';
 import type { Vinyl } from '#work/vinyls/vinyls.ts';
@@ -29,6 +30,7 @@ export function MakeForm({
   actionData: FormAnswer | undefined;
 }) {
   const t = words.plan;
+  const style = useNumberStyle();
   const { plan, wanted, base, mode, also } = preview;
   const others = cutter.model.axes.filter((a) => a.role !== 'strength');
   return (
@@ -59,7 +61,7 @@ export function MakeForm({
               <option value="">{words.stock.noPiece}</option>
               {stock.map((p) => (
                 <option key={p.id} value={p.id}>
-                  {[words.stock.kinds[p.kind], p.code, p.vinyl.colour?.name, bothLengths(p.leftUm, unit)[0]]
+                  {[words.stock.kinds[p.kind], p.code, p.vinyl.colour?.name, bothLengths(p.leftUm, unit, style)[0]]
                     .filter(Boolean)
                     .join(', ')}
                 </option>

@@ -1,3 +1,4 @@
+import { useNumberStyle } from '../../ui/people/usePerson.ts';
 import type { ReactNode } from 'react';
 import type { CutterEvenness } from '#work/coupons/evenness.ts';
 import type { FormAnswer } from '../../server/enter.server.ts';
@@ -32,9 +33,10 @@ export function Says({
   children: ReactNode;
 }) {
   const t = words.plan;
+  const style = useNumberStyle();
   const { plan, sheet, before, wanted, base, mode, also } = preview;
   const axis = strengthAxis(cutter.model);
-  const [size, otherSize] = bothSizes(sheet.width + HANDLING, sheet.height + HANDLING, unit);
+  const [size, otherSize] = bothSizes(sheet.width + HANDLING, sheet.height + HANDLING, unit, style);
   const now = (before.summary.recommended ?? before.summary.best).chance;
   const others = cutter.model.axes.filter((a) => a.role !== 'strength');
   const rest = formatSetting(cutter.model, base).filter(

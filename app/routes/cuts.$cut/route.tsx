@@ -17,7 +17,7 @@ import { HowDidItGo } from '../../ui/cuts/HowDidItGo.tsx';
 import { GoButton } from '../../ui/base/Link.tsx';
 import { Refused, Sending } from '../../ui/cuts/Sending.tsx';
 import { Swatch } from '../../ui/vinyls/Swatch.tsx';
-import { useLengthUnit } from '../../ui/people/usePerson.ts';
+import { useLengthUnit, useNumberStyle } from '../../ui/people/usePerson.ts';
 import { vinylHex, vinylTitle } from '../../ui/vinyls/vinylName.ts';
 import { WitnessGrades } from '../../ui/coupons/WitnessGrades.tsx';
 import type { Route } from './+types/route';
@@ -79,6 +79,7 @@ export default function CutPage({
   actionData,
 }: Route.ComponentProps) {
   const unit = useLengthUnit();
+  const style = useNumberStyle();
   const taking = actionData?.values.what === 'take' ? actionData : undefined;
   return (
     <>
@@ -127,7 +128,7 @@ export default function CutPage({
         )}
         {take && (
           <WriteForm what="put back" className="line-up above-24">
-            <span>{words.stock.takenFor(bothLengths(take.lengthUm, unit)[0], take.code)}</span>
+            <span>{words.stock.takenFor(bothLengths(take.lengthUm, unit, style)[0], take.code)}</span>
             <input type="hidden" name="take" value={take.id} />
             <Button type="submit" variant="text">
               {words.stock.takenBack}
@@ -149,7 +150,7 @@ export default function CutPage({
                 >
                   {stock.map((p) => (
                     <option key={p.id} value={p.id}>
-                      {`${words.stock.kinds[p.kind]} ${p.code}, ${bothLengths(p.leftUm, unit)[0]}`}
+                      {`${words.stock.kinds[p.kind]} ${p.code}, ${bothLengths(p.leftUm, unit, style)[0]}`}
                     </option>
                   ))}
                 </Field>

@@ -1,8 +1,9 @@
 import Button from '@mui/material/Button';
+import { Link } from 'react-router';
 import { troubleFreeUm, type Fault, type FilmNeeds } from '#core/artwork/index.ts';
 import { words } from '../../messages/index.ts';
 import { bothLengths, bothSizes, metres } from '../../ui/base/format.ts';
-import { useLengthUnit } from '../../ui/people/usePerson.ts';
+import { useLengthUnit, useNumberStyle } from '../../ui/people/usePerson.ts';
 import { Swatch } from '../../ui/vinyls/Swatch.tsx';
 import { vinylHex, vinylTitle } from '../../ui/vinyls/vinylName.ts';
 import type { judgedOf, Size } from './size.ts';
@@ -15,12 +16,14 @@ const stepUp = (um: number, unit: 'mm' | 'in') =>
 
 /** Whether each layer cuts and weeds at this size, and from which width on all do. */
 export function Judged({
+  job,
   size,
   judged,
   widthUm,
   widest,
   onWidth,
 }: {
+  job: string;
   size: Size;
   judged: ReturnType<typeof judgedOf>;
   widthUm: number;
@@ -29,6 +32,7 @@ export function Judged({
 }) {
   const t = words.jobSize;
   const unit = useLengthUnit();
+  const style = useNumberStyle();
   const film = size.layers.flatMap((l) => (l.needs ? [{ layer: l, film: l.needs satisfies FilmNeeds }] : []));
   const free = stepUp(troubleFreeUm(size, film), unit);
   const some = judged.some((j) => j.faults.length > 0);
@@ -48,7 +52,7 @@ export function Judged({
               <strong>{layer.vinyl ? vinylTitle(layer.vinyl) : ''}</strong>
               {faults.length === 0 ? (
                 <div className="quiet">
-                  {t.goodWhy(words.plural(layer.pieces, 'piece'), `${metres(layer.length * scale)} m`)}
+                  {t.goodWhy(words.plural(layer.pieces, 'piece'), `${metres(layer.length * scale, style)} m`)}
                 </div>
               ) : (
                 sayFaults(faults).map(({ kind, n, worst }) => (
@@ -62,23 +66,25 @@ export function Judged({
           </li>
         ))}
       </ul>
-      {some && <p className="quiet">{t.marked}</p>}
+      <p className="quiet">
+        {some && t.marked} <Link to={`/check?job=${job}`}>{words.check.mendLink}</Link>
+      </p>
       {some &&
         (free > widthUm && free <= widest ? (
           <p>
-            {t.cure(bothLengths(free, unit)[0])}{' '}
+            {t.cure(bothLengths(free, unit, style)[0])}{' '}
             <Button variant="text" onClick={() => onWidth(free)} data-testid="cure">
-              {t.cureDo(bothLengths(free, unit)[0])}
+              {t.cureDo(bothLengths(free, unit, style)[0])}
             </Button>
           </p>
         ) : (
           <p className="quiet">{t.cureNo}</p>
         ))}
       {size.platen && overPlaten(size, widthUm) && (
-        <p className="notice bad">{t.overPlaten(bothSizes(size.platen.width, size.platen.length, unit)[0])}</p>
+        <p className="notice bad">{t.overPlaten(bothSizes(size.platen.width, size.platen.length, unit, style)[0])}</p>
       )}
       {widest > 0 && size.layers.some((l) => l.box.width * scale > size.matWidthUm - 25_400) && (
-        <p className="notice bad">{t.tooWide(bothLengths(size.matWidthUm - 25_400, unit)[0])}</p>
+        <p className="notice bad">{t.tooWide(bothLengths(size.matWidthUm - 25_400, unit, style)[0])}</p>
       )}
     </section>
   );

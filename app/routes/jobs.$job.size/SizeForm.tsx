@@ -5,10 +5,10 @@ import { inchesToMicrometres, mmToMicrometres, parseDecimal } from '#core/units/
 import { words } from '../../messages/index.ts';
 import type { FormAnswer } from '../../server/enter.server.ts';
 import { FormNotice, SelectField } from '../../ui/base/Field.tsx';
-import { bothSizes, typedLength } from '../../ui/base/format.ts';
+import { bothSizes, sayLength, typedLength } from '../../ui/base/format.ts';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import { OnBlank } from '../../ui/jobs/OnBlank.tsx';
-import { useLengthUnit } from '../../ui/people/usePerson.ts';
+import { useLengthUnit, useNumberStyle } from '../../ui/people/usePerson.ts';
 import { Judged } from './Judged.tsx';
 import { Stepper } from './Stepper.tsx';
 import { judgedOf, type Size } from './size.ts';
@@ -30,6 +30,7 @@ function typed(text: string, unit: 'mm' | 'in'): number | undefined {
 export function SizeForm({ job, size, answer }: { job: string; size: Size; answer: FormAnswer | undefined }) {
   const t = words.jobSize;
   const unit = useLengthUnit();
+  const style = useNumberStyle();
   const { blank, design } = size;
   const [width, setWidth] = useState(answer?.values.width ?? typedLength(design.widthUm, unit));
   const [down, setDown] = useState(answer?.values.down ?? typedLength(design.spot.down, unit));
@@ -49,7 +50,7 @@ export function SizeForm({ job, size, answer }: { job: string; size: Size; answe
     size: blank.size,
   });
   const judged = judgedOf(size, widthUm);
-  const say = (um: number) => `${typedLength(Math.round(um), unit)} ${unit}`;
+  const say = (um: number) => sayLength(Math.round(um), unit, style);
   return (
     <WriteForm what="size" className="size-page" noValidate>
       <OnBlank
@@ -127,6 +128,7 @@ export function SizeForm({ job, size, answer }: { job: string; size: Size; answe
           <input type="checkbox" checked={mirrored} onChange={(e) => setMirrored(e.target.checked)} /> {t.mirrored}
         </label>
         <Judged
+          job={job}
           size={size}
           judged={judged}
           widthUm={widthUm}
@@ -162,12 +164,13 @@ function Sums({
 }) {
   const t = words.jobSize;
   const unit = useLengthUnit();
-  const say = (um: number) => `${typedLength(Math.round(um), unit)} ${unit}`;
+  const style = useNumberStyle();
+  const say = (um: number) => sayLength(Math.round(um), unit, style);
   const { blank } = size;
   return (
     <>
       <p className="quiet above-8">
-        {bothSizes(design.width, design.height, unit).join(', ')}.{' '}
+        {bothSizes(design.width, design.height, unit, style).join(', ')}.{' '}
         {even
           ? t.sums(
               say((blank.width - design.width) / 2),

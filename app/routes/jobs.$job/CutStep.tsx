@@ -7,7 +7,7 @@ import { bothLengths, metres } from '../../ui/base/format.ts';
 import { RowStrip } from '../../ui/base/RowStrip.tsx';
 import { LineSays, SendPart } from './SendPart.tsx';
 import { ToSet } from '../../ui/workshop/ControlDrawing.tsx';
-import { useLengthUnit } from '../../ui/people/usePerson.ts';
+import { useLengthUnit, useNumberStyle } from '../../ui/people/usePerson.ts';
 import { standingOf } from '../../ui/answer/VinylRow.tsx';
 import { Corner } from '../../ui/vinyls/Swatch.tsx';
 import { useLookAgain } from '../../ui/base/useLookAgain.ts';
@@ -17,6 +17,7 @@ import type { StepProps } from './useSheet.ts';
 export function CutStep({ job, work, step, layer }: StepProps) {
   const t = words.jobSheet.cut;
   const unit = useLengthUnit();
+  const style = useNumberStyle();
   const usable = layer.stock.filter((p) => p.leftUm > 0);
   const [stock, setStock] = useState(usable[0]?.id ?? '');
   const { bench, line } = job;
@@ -37,7 +38,7 @@ export function CutStep({ job, work, step, layer }: StepProps) {
       setting: layer.toSet!.setting,
       mounting: bench.mounting,
       ...(stock ? { stock } : {}),
-      witness: false,
+      witness: layer.film.mark !== undefined,
     });
   return (
     <>
@@ -61,7 +62,11 @@ export function CutStep({ job, work, step, layer }: StepProps) {
         </>
       )}
       <p className="quiet">
-        {t.length(`${metres(layer.lengthUm)} m`, passes > 1 ? `, ${words.plural(passes, 'pass', 'passes')}` : '')}
+        {t.length(
+          `${metres(layer.lengthUm, style)} m`,
+          passes > 1 ? `, ${words.plural(passes, 'pass', 'passes')}` : '',
+        )}
+        {layer.film.mark && ` · ${t.witness}`}
       </p>
       {usable.length > 0 && (
         <label className="line-up">
@@ -70,7 +75,7 @@ export function CutStep({ job, work, step, layer }: StepProps) {
             {usable.map((p) => (
               <option key={p.id} value={p.id}>
                 {p.code}
-                {p.colour ? `, ${p.colour}` : ''}: {words.jobSheet.trim.left(bothLengths(p.leftUm, unit)[0])}
+                {p.colour ? `, ${p.colour}` : ''}: {words.jobSheet.trim.left(bothLengths(p.leftUm, unit, style)[0])}
               </option>
             ))}
             <option value="">{words.jobSheet.trim.none}</option>

@@ -1,6 +1,9 @@
 import Button from '@mui/material/Button';
+import { markCellId, marksBeside } from '#core/coupon/index.ts';
+import type { CutFact } from '#core/job/index.ts';
 import { words } from '../../messages/index.ts';
 import { Answers } from '../../ui/coupons/Answers.tsx';
+import { WitnessGrades } from '../../ui/coupons/WitnessGrades.tsx';
 import { useOutbox } from '../../ui/coupons/outbox.tsx';
 import { LineProgress } from '../../ui/cuts/CutterLine.tsx';
 import { useLookAgain } from '../../ui/base/useLookAgain.ts';
@@ -17,6 +20,8 @@ export function LiftStep({ job, work, step, layer }: StepProps) {
   if (!fact) return null;
   const holds = fact.grade === 'uncut' || fact.grade === 'hangs';
   const { line } = job;
+  const marks = marksOf(job, work, layer, fact);
+  const cells = [fact.cell, ...marks.map((m) => m.cell)];
   if (line?.run?.running) return <LineProgress run={line.run} />;
   return (
     <>
@@ -29,7 +34,9 @@ export function LiftStep({ job, work, step, layer }: StepProps) {
       {holds ? (
         <div className="actions">
           <SendPart job={job} step={step} layer={layer} stock="" pass={fact.passes + 1} says={t.againSend} />
-          <Button onClick={() => add({ kind: 'cut', cell: fact.cell, passes: fact.passes + 1 })}>{t.againDo}</Button>
+          <Button onClick={() => cells.forEach((cell) => add({ kind: 'cut', cell, passes: fact.passes + 1 }))}>
+            {t.againDo}
+          </Button>
         </div>
       ) : (
         <>
@@ -43,6 +50,30 @@ export function LiftStep({ job, work, step, layer }: StepProps) {
           />
         </>
       )}
+      {marks.length > 0 && (
+        <details className="above-24">
+          <summary>{t.mark}</summary>
+          <WitnessGrades
+            cut={{
+              marks,
+              events: job.facts.find((f) => f.cut === fact.cut)?.events ?? [],
+              passes: Math.max(1, fact.passes),
+            }}
+          />
+        </details>
+      )}
     </>
   );
+}
+
+/** The cells of the test mark that was cut beside a part; none where none was. */
+function marksOf(job: StepProps['job'], work: StepProps['work'], layer: StepProps['layer'], fact: CutFact) {
+  const said = work.events.find((e) => e.kind === 'cut' && e.part === layer.part && e.attempt === fact.attempt);
+  if (said?.kind !== 'cut' || !said.witness || !job.bench) return [];
+  if (said.setting.model !== job.bench.model.key || said.setting.version !== job.bench.model.version) return [];
+  return marksBeside(job.bench.model, said.setting).map(({ number, shown }) => ({
+    number,
+    shown,
+    cell: markCellId(fact.cut, number),
+  }));
 }

@@ -9,6 +9,7 @@ import { Countdown } from '../../ui/base/Countdown.tsx';
 import { useNow } from '../../ui/base/useNow.ts';
 import { useTone } from '../../ui/base/useTone.ts';
 import { useTemperatureUnit } from '../../ui/people/usePerson.ts';
+import { OwnPresses } from '../../ui/workshop/OwnPresses.tsx';
 import { layerWord, pieceOf } from './sayStep.ts';
 import type { StepProps } from './useSheet.ts';
 
@@ -53,6 +54,7 @@ export function PressStep({ job, work, step, done, wrong }: StepProps) {
         <p className="press-about">
           <strong data-testid="press-heat">{a}</strong> <span className="quiet">{b}</span> · {about.join(' · ')}
         </p>
+        {press.heat !== undefined && <OwnPresses heat={press.heat} presses={job.presses} />}
         <p className="quiet">
           {press.does === 'layer' && `${t.lay} `}
           {t.purpose[press.purpose]} {press.then}

@@ -1,6 +1,6 @@
 import { Link } from 'react-router';
 import { words } from '../../messages/index.ts';
-import { useLengthUnit } from '../../ui/people/usePerson.ts';
+import { useLengthUnit, useNumberStyle } from '../../ui/people/usePerson.ts';
 import { bothLengths, isolate } from '../../ui/base/format.ts';
 import { layerWord, sayStep } from './sayStep.ts';
 import type { Job, Work } from './useSheet.ts';
@@ -11,6 +11,7 @@ const minutes = (seconds: number) => (seconds >= 60 ? `${Math.round(seconds / 60
 export function SheetList({ job, work }: { job: Job; work: Work }) {
   const t = words.jobSheet;
   const unit = useLengthUnit();
+  const style = useNumberStyle();
   const { sheet } = work;
   return (
     <section aria-labelledby="steps" className="sheet-list">
@@ -43,7 +44,10 @@ export function SheetList({ job, work }: { job: Job; work: Work }) {
       </ol>
       {sheet.otherSize.map(({ part, widthUm }) => (
         <p key={part} className="notice">
-          {t.otherSize(layerWord(job, job.layers.find((l) => l.part === part)?.id), bothLengths(widthUm, unit)[0])}{' '}
+          {t.otherSize(
+            layerWord(job, job.layers.find((l) => l.part === part)?.id),
+            bothLengths(widthUm, unit, style)[0],
+          )}{' '}
           <button
             type="button"
             className="link-button"

@@ -1,6 +1,7 @@
+import { marksBeside } from '#core/coupon/index.ts';
 import { bothLengths } from '../../ui/base/format.ts';
 import { FilmDrawing } from '../../ui/jobs/FilmDrawing.tsx';
-import { useLengthUnit } from '../../ui/people/usePerson.ts';
+import { useLengthUnit, useNumberStyle } from '../../ui/people/usePerson.ts';
 import { sayStep } from './sayStep.ts';
 import type { StepProps } from './useSheet.ts';
 
@@ -15,6 +16,7 @@ type Props = Pick<StepProps, 'job' | 'step' | 'layer'> & {
 /** The film of a step as it lies: what lies face down is turned, unless the file was drawn so. */
 export function StepFilm({ job, step, layer, shows, onMat = false, says }: Props) {
   const unit = useLengthUnit();
+  const style = useNumberStyle();
   return (
     <FilmDrawing
       film={layer.film}
@@ -24,9 +26,10 @@ export function StepFilm({ job, step, layer, shows, onMat = false, says }: Props
       hex={layer.hex}
       mirrored={(layer.lies.cutFrom === 'back') !== job.plan.design!.mirrored}
       mat={onMat ? { width: job.matWidthUm } : undefined}
+      marks={job.bench && layer.toSet ? marksBeside(job.bench.model, layer.toSet.setting).length : 1}
       shows={shows}
       label={[sayStep(job, step), says].filter(Boolean).join('. ')}
-      say={(um) => bothLengths(um, unit)[0]}
+      say={(um) => bothLengths(um, unit, style)[0]}
     />
   );
 }

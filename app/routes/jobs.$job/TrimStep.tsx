@@ -1,16 +1,19 @@
 import Button from '@mui/material/Button';
 import { words } from '../../messages/index.ts';
-import { bothSizes } from '../../ui/base/format.ts';
+import { bothLengths, bothSizes } from '../../ui/base/format.ts';
+import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import { StepFilm } from './StepFilm.tsx';
-import { useLengthUnit } from '../../ui/people/usePerson.ts';
+import { useLengthUnit, useNumberStyle } from '../../ui/people/usePerson.ts';
 import type { StepProps } from './useSheet.ts';
 
 /** The piece of film to cut off. */
 export function TrimStep({ job, step, layer, done }: StepProps) {
   const t = words.jobSheet.trim;
   const unit = useLengthUnit();
+  const style = useNumberStyle();
   const { film } = layer;
-  const [own, other] = bothSizes(film.width, film.height, unit);
+  const from = layer.stock.find((p) => p.leftUm > 0);
+  const [own, other] = bothSizes(film.width, film.height, unit, style);
   return (
     <>
       <p className="big-line">
@@ -22,6 +25,22 @@ export function TrimStep({ job, step, layer, done }: StepProps) {
       <p>
         {t.ask} {film.because.map((b) => t.because[b]).join(', ')}
       </p>
+      {from && from.besideUm > 0 && (
+        <p data-testid="beside">{t.beside(from.code, bothLengths(from.besideUm, unit, style)[0])}</p>
+      )}
+      <WriteForm
+        what="waste"
+        className="line-up in-waste"
+        onChange={(e) => e.currentTarget.requestSubmit()}
+        key={`${!!film.mark} ${!!film.frame}`}
+      >
+        <input type="hidden" name="layer" value={layer.id} />
+        {(['mark', 'frame'] as const).map((what) => (
+          <label key={what} className="check">
+            <input type="checkbox" name={what} value="yes" defaultChecked={film[what] !== undefined} /> {t.waste[what]}
+          </label>
+        ))}
+      </WriteForm>
       <StepFilm job={job} step={step} layer={layer} shows="lines" />
       <div className="actions">
         <Button variant="contained" onClick={done}>

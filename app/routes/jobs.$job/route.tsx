@@ -1,13 +1,15 @@
 import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
 import { redirect, type ShouldRevalidateFunctionArgs } from 'react-router';
-import { archiveJob, setSchool } from '#work/jobs/jobs.ts';
+import { layFilm } from '#core/job/index.ts';
+import { archiveJob, setSchool, setWaste } from '#work/jobs/jobs.ts';
 import { lineOfCut } from '#work/cuts/line.ts';
 import { answersFor, sendPart, settlePart } from '#work/jobs/cut.ts';
 import { recordsOf } from '#work/jobs/record.ts';
 import { jobOf } from '#work/jobs/view.ts';
-import { stockOf } from '#work/vinyls/stock.ts';
+import { areasOf, stockOf } from '#work/vinyls/stock.ts';
 import { benchOf } from '#work/workshop/bench.ts';
+import { besideCutter } from '#work/workshop/workshop.ts';
 import { washMat } from '#work/workshop/mats.ts';
 import { words } from '../../messages/index.ts';
 import { actions, apart, enter, visitorsBench } from '../../server/enter.server.ts';
@@ -29,10 +31,16 @@ export const access = { read: 'look round', write: 'begin' } as const satisfies 
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter(access, args);
   const { job: id } = args.params;
-  const [job, bench, stock] = await Promise.all([jobOf(person, id), visitorsBench(args), stockOf(person)]);
+  const [job, bench, stock, beside] = await Promise.all([
+    jobOf(person, id),
+    visitorsBench(args),
+    stockOf(person),
+    person && besideCutter(person),
+  ]);
   if (job.missing === 'design') throw redirect(`/jobs/art?job=${id}`);
   if (job.missing) throw redirect(`/jobs/${id}/${job.missing}`);
   const answers = person ? await answersFor(person, bench, job) : [];
+  const areas = await areasOf(stock.filter((p) => job.layers.some((l) => l.vinyl?.id === p.vinyl.id)).map((p) => p.id));
   const lean = leanRows(
     answers.map((a) => a.row),
     bench?.cutter.model,
@@ -51,6 +59,7 @@ export async function loader(args: Route.LoaderArgs) {
     events: job.events,
     facts: job.facts.filter((f) => !f.undone),
     press: job.press,
+    presses: (beside?.presses ?? []).slice(0, 2),
     troubles: job.troubles,
     scale: job.plan.design!.widthUm / job.artwork!.width,
     matWidthUm: job.matWidthUm,
@@ -81,7 +90,14 @@ export async function loader(args: Route.LoaderArgs) {
         answer: answer?.row.answer,
         stock: stock
           .filter((p) => p.vinyl.id === vinyl!.id && (!p.colourId || !vinyl!.colour || p.colourId === vinyl!.colour.id))
-          .map((p) => ({ id: p.id, code: p.code, leftUm: p.leftUm, widthUm: p.widthUm, colour: p.vinyl.colour?.name })),
+          .map((p) => ({
+            id: p.id,
+            code: p.code,
+            leftUm: p.leftUm,
+            colour: p.vinyl.colour?.name,
+            // Beside what was cut of it before, where there is room.
+            besideUm: layFilm(p.widthUm, areas.get(p.id) ?? [], l.film!).x,
+          })),
       };
     }),
   };
@@ -106,6 +122,10 @@ export function action(args: Route.ActionArgs) {
     },
     school: async ({ person, form }) => {
       await setSchool(person, job, form);
+      return here();
+    },
+    waste: async ({ person, form }) => {
+      await setWaste(person, job, form);
       return here();
     },
     'put away': async ({ person }) => {

@@ -64,7 +64,7 @@ export function useSheet(job: Job): Work {
       const planned = known ? known.passes : job.bench ? passesOf(job.bench.model, e.setting) : 1;
       const passes = Math.max(planned, ...here.flatMap((b) => (b.kind === 'cut' ? [b.passes] : [])));
       const all = [...(job.facts.find((f) => f.cut === cut)?.events ?? []), ...gradesAmong(here)];
-      const grade = currentGrades(all).find((g) => g.passes === Math.max(1, passes))?.grade;
+      const grade = currentGrades(all).find((g) => g.cell === cell && g.passes === Math.max(1, passes))?.grade;
       made.set(cut, { part: e.part, attempt: e.attempt, cut, cell, passes, grade, enough: isEnough(grade, wanted) });
     }
     return [...made.values()];

@@ -1,16 +1,12 @@
 import type { Access } from '#work/people/permissions.ts';
-import Button from '@mui/material/Button';
-import { artworkLimits, designs } from '#core/artwork/index.ts';
 import { setDrawing } from '#work/jobs/jobs.ts';
 import { changeLayers } from '#work/jobs/layers.ts';
 import { jobOf } from '#work/jobs/view.ts';
 import { words } from '../../messages/index.ts';
 import { actions, apart, enter } from '../../server/enter.server.ts';
-import { FormNotice } from '../../ui/base/Field.tsx';
-import { FileField } from '../../ui/base/FileField.tsx';
 import { GoButton } from '../../ui/base/Link.tsx';
-import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import { ArtDrawing } from '../../ui/jobs/ArtDrawing.tsx';
+import { Bring } from '../../ui/jobs/Bring.tsx';
 import { JobHead } from '../../ui/jobs/JobHead.tsx';
 import { Layers } from './Layers.tsx';
 import type { Route } from './+types/route';
@@ -82,80 +78,5 @@ export default function JobArt({ loaderData: { id, name, missing, art }, actionD
       )}
       <Bring problem={actionData?.fields.file} answer={actionData} open={!art} />
     </>
-  );
-}
-
-/** Brings a drawing: a file, text, or one of ours. */
-function Bring({
-  problem,
-  answer,
-  open,
-}: {
-  problem: string | undefined;
-  answer: Route.ComponentProps['actionData'];
-  open: boolean;
-}) {
-  const t = words.jobArt;
-  const body = (
-    <>
-      <WriteForm
-        what="set"
-        encType="multipart/form-data"
-        className="form bring"
-        onChange={(e) => {
-          const input = e.target as unknown as HTMLInputElement;
-          // A file that was chosen is meant: one tap less.
-          if (input.type === 'file' && input.files?.[0] && input.files[0].size <= artworkLimits.bytes)
-            e.currentTarget.requestSubmit();
-        }}
-      >
-        {answer && !problem && <FormNotice answer={answer} text={words.errors.form} />}
-        <FileField
-          label={t.drop}
-          accept=".svg,image/svg+xml"
-          problem={problem}
-          most={{ bytes: artworkLimits.bytes, says: t.large }}
-        />
-        <details open={!!answer?.values.svg}>
-          <summary>{t.paste}</summary>
-          <label htmlFor="svg" className="visually-hidden">
-            {t.pasted}
-          </label>
-          <textarea
-            id="svg"
-            name="svg"
-            rows={6}
-            className="svg-text"
-            defaultValue={answer?.values.svg}
-            spellCheck={false}
-          />
-        </details>
-        <div>
-          <Button type="submit">{t.use}</Button>
-        </div>
-      </WriteForm>
-      <p className="section-word above-24">{t.ours}</p>
-      <ul className="designs">
-        {designs.map((d) => (
-          <li key={d.key}>
-            <WriteForm what="set" encType="multipart/form-data">
-              <input type="hidden" name="design" value={d.key} />
-              <button type="submit" className="design">
-                <img src={`data:image/svg+xml;utf8,${encodeURIComponent(d.svg)}`} alt="" width={120} height={90} />
-                <span>{d.name}</span>
-              </button>
-            </WriteForm>
-          </li>
-        ))}
-      </ul>
-    </>
-  );
-  return open ? (
-    body
-  ) : (
-    <details className="above-32" open={!!problem}>
-      <summary>{t.another}</summary>
-      {body}
-    </details>
   );
 }

@@ -17,6 +17,7 @@ export async function loader(args: Route.LoaderArgs) {
   return {
     length: person?.length_unit ?? 'mm',
     temperature: person?.temperature_unit ?? 'C',
+    numbers: person?.number_style ?? 'point',
     zone: person?.zone ?? 'UTC',
     guest: !person?.email,
     saved: new URL(args.request.url).searchParams.has('saved'),
@@ -49,6 +50,7 @@ export default function Preferences({ loaderData, actionData }: Route.ComponentP
         <FormNotice answer={actionData} text={words.errors.form} />
         <Radios name="length" legend={t.lengths} chosen={loaderData.length} options={{ mm: t.mm, in: t.in }} />
         <Radios name="temperature" legend={t.heats} chosen={loaderData.temperature} options={{ C: t.C, F: t.F }} />
+        <Radios name="numbers" legend={t.numbers} chosen={loaderData.numbers} options={t.styles} />
         <Zone zone={loaderData.zone} answer={actionData} />
         <div>
           <Button type="submit" variant="contained">

@@ -52,6 +52,7 @@ function Fields({ thing, answer }: { thing: Thing; answer: FormAnswer | undefine
   const name = <Field name="name" label={t.name} answer={answer} initial={thing.name} autoComplete="off" />;
   switch (thing.kind) {
     case 'cutter':
+    case 'batch':
       return name;
     case 'colour':
       return (
@@ -91,13 +92,22 @@ function Fields({ thing, answer }: { thing: Thing; answer: FormAnswer | undefine
     case 'coupon':
     case 'cut':
       return (
-        <SelectField
-          name="colour"
-          label={t.colourCut}
-          answer={answer}
-          initial={thing.colour ?? ''}
-          options={[['', t.noColour] as const, ...thing.colours.map((c) => [c.id, isolate(c.name)] as const)]}
-        />
+        <>
+          <SelectField
+            name="colour"
+            label={t.colourCut}
+            answer={answer}
+            initial={thing.colour ?? ''}
+            options={[['', t.noColour] as const, ...thing.colours.map((c) => [c.id, isolate(c.name)] as const)]}
+          />
+          <SelectField
+            name="vinyl"
+            label={t.vinylCut}
+            answer={answer}
+            initial={thing.vinyl}
+            options={thing.vinyls.map((v) => [v.id, isolate(v.name)] as const)}
+          />
+        </>
       );
     case 'remark':
       return <Field name="body" label={t.wrote} answer={answer} initial={thing.body} multiline minRows={3} />;

@@ -27,6 +27,8 @@ function pagesOf({ kind, id, of }: Place): { own: string; gone: string } {
       return { own: `/coupons/${id}`, gone: '/coupons' };
     case 'cut':
       return { own: `/cuts/${id}`, gone: '/' };
+    case 'batch':
+      return { own: `/vinyls/${of}/about`, gone: `/vinyls/${of}/about` };
     case 'remark':
       return { own: `/cards/${of}`, gone: `/cards/${of}` };
     default:

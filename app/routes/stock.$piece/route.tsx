@@ -5,12 +5,12 @@ import { leaveOffcut, pieceOf, putBack, takeByHand, takesOf } from '#work/vinyls
 import { words } from '../../messages/index.ts';
 import { actions, enter } from '../../server/enter.server.ts';
 import { Field, FormNotice } from '../../ui/base/Field.tsx';
-import { bothLengths, day, isolate } from '../../ui/base/format.ts';
+import { bothLengths, bothSizes, day, isolate } from '../../ui/base/format.ts';
 import { GoButton } from '../../ui/base/Link.tsx';
 import { PutRightLink } from '../../ui/base/PutRightLink.tsx';
 import { PieceFacts } from '../../ui/vinyls/PieceFacts.tsx';
 import { Swatch } from '../../ui/vinyls/Swatch.tsx';
-import { useLengthUnit, useZone } from '../../ui/people/usePerson.ts';
+import { useLengthUnit, useNumberStyle, useZone } from '../../ui/people/usePerson.ts';
 import { vinylHex, vinylTitle } from '../../ui/vinyls/vinylName.ts';
 import type { Route } from './+types/route';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
@@ -45,6 +45,7 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
 export default function PiecePage({ loaderData: { piece, takes }, actionData }: Route.ComponentProps) {
   const t = words.stock;
   const unit = useLengthUnit();
+  const style = useNumberStyle();
   const zone = useZone();
   const asked = actionData?.values.what;
   return (
@@ -80,7 +81,12 @@ export default function PiecePage({ loaderData: { piece, takes }, actionData }: 
           {takes.map((s) => (
             <li key={s.id} className="row" style={{ gridTemplateColumns: 'minmax(0, 1fr) auto', minHeight: 64 }}>
               <span>
-                {t.taken(bothLengths(s.lengthUm, unit)[0])} · {day(s.at, zone)}
+                {t.taken(
+                  s.widthUm
+                    ? bothSizes(s.widthUm, s.lengthUm, unit, style)[0]
+                    : bothLengths(s.lengthUm, unit, style)[0],
+                )}{' '}
+                · {day(s.at, zone)}
               </span>
               <WriteForm what="put back">
                 <input type="hidden" name="take" value={s.id} />

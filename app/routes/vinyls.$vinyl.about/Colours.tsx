@@ -50,7 +50,18 @@ export function Colours({
         <strong>{t.batches}:</strong>{' '}
         {vinyl.batches.length === 0
           ? t.noBatches
-          : vinyl.batches.map((b) => isolate([b.label, b.colour].filter(Boolean).join(', '))).join(' · ')}
+          : vinyl.batches.map((b, i) => (
+              <span key={b.id}>
+                {i > 0 && ' · '}
+                {isolate([b.label, b.colour].filter(Boolean).join(', '))}
+                {b.mine && (
+                  <>
+                    {' '}
+                    <PutRightLink kind="batch" id={b.id} />
+                  </>
+                )}
+              </span>
+            ))}
       </p>
       {vinyl.batches.some((b) => !b.mine) && (
         <details className="above-12" open={actionData?.values.what === 'report batch'}>

@@ -61,7 +61,7 @@ export function ToCut({
               scale
             />
           </div>
-          <Trust vinyl={vinyl.id} bench={bench} planAt={planAt(wanted)} />
+          <Trust vinyl={vinyl.id} bench={bench} planAt={planAt(wanted)} colours={colours} />
         </>
       ) : (
         <p className="lede">{t.noNumber}</p>

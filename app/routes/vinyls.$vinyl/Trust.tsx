@@ -2,12 +2,22 @@ import { Link } from 'react-router';
 import type { Standing } from '#core/proof/index.ts';
 import { sayMissing } from '#core/proof/index.ts';
 import { words } from '../../messages/index.ts';
-import { capital } from '../../ui/base/format.ts';
+import { capital, isolate } from '../../ui/base/format.ts';
 import { Corner } from '../../ui/vinyls/Swatch.tsx';
 import { CHECK_UNDER, type OnBench } from './shown.ts';
 
 /** How far the number can be trusted, in one line, and the one thing that would help most. */
-export function Trust({ vinyl, bench, planAt }: { vinyl: string; bench: OnBench; planAt: string }) {
+export function Trust({
+  vinyl,
+  bench,
+  planAt,
+  colours,
+}: {
+  vinyl: string;
+  bench: OnBench;
+  planAt: string;
+  colours: readonly { id: string; name: string }[];
+}) {
   const { answer, wanted } = bench;
   const t = words.vinyl.trust;
   const standing = standingOf(bench);
@@ -15,7 +25,7 @@ export function Trust({ vinyl, bench, planAt }: { vinyl: string; bench: OnBench;
   return (
     <div className="trust" data-testid="trust">
       <p>
-        <Corner standing={standing} /> <strong>{capital(sourceOf(bench))}</strong>{' '}
+        <Corner standing={standing} /> <strong>{capital(sourceOf(bench, colours))}</strong>{' '}
         {answer.from !== 'type' && answer.chance !== undefined && (
           <span>{t.chance(wanted, Math.min(99, Math.max(1, Math.round(answer.chance * 100))))}</span>
         )}
@@ -41,7 +51,7 @@ export const standingOf = ({ kept, answer }: OnBench): Standing =>
   answer.keptBefore === undefined && kept ? (kept.standing as Standing) : answer.from === 'here' ? 'tried' : 'draft';
 
 /** What stands behind the number, in a word or a few. */
-function sourceOf(bench: OnBench): string {
+function sourceOf(bench: OnBench, colours: readonly { id: string; name: string }[]): string {
   const { answer, kept, shared, translated } = bench;
   const t = words.vinyl.trust;
   if (answer.from === 'kept')
@@ -50,7 +60,12 @@ function sourceOf(bench: OnBench): string {
         ? t.adopted
         : t.untried
       : (words.cardStanding[kept!.standing as Standing] ?? kept!.standing);
-  if (answer.from === 'here') return t.cells(bench.result.evidence.cells);
+  if (answer.from === 'here') {
+    const others = bench.otherColours.map((id) => isolate(colours.find((c) => c.id === id)?.name ?? ''));
+    return others.length > 0
+      ? t.otherColour(bench.result.evidence.cells, others.join(', '))
+      : t.cells(bench.result.evidence.cells);
+  }
   if (answer.from === 'others') return `${words.from.others(shared!.crafters)}, ${words.from.sameModel}`;
   if (answer.from === 'translated') return t.translated(translated!.crafters, translated!.models);
   return t.guess;
@@ -76,7 +91,8 @@ function nextStep(bench: OnBench, planAt: string): { says: string; to?: string; 
       if (bench.otherBlade) return { says: t.otherBlade, ...check };
       if ((answer.chance ?? 0) < CHECK_UNDER)
         return bench.drift ? { says: t.wornNext, ...check } : { says: t.unsettled, ...cells };
-      if (answer.from === 'here') return { says: t.keepNext };
+      if (answer.from === 'here')
+        return bench.otherColours.length > 0 ? { says: t.colourNext, ...cells } : { says: t.keepNext };
       return kept!.missing ? { says: `${capital(sayMissing(kept!.missing))}.` } : { says: t.lift };
     }
   }

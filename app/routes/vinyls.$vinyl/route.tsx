@@ -93,6 +93,8 @@ export async function loader(args: Route.LoaderArgs) {
   const graded = new Set(currentGrades(events).map((g) => g.cell));
   const known = evidence.cells.filter((c) => graded.has(c.id));
   const { key } = axis;
+  // Where only other colours were cut, what is said of this one is theirs.
+  const onlyOthers = known.length > 0 && known.every((c) => c.colour && c.colour !== vinyl.colour?.id);
   const told = {
     result,
     shared,
@@ -118,6 +120,7 @@ export async function loader(args: Route.LoaderArgs) {
       card: card && { id: card.id, number: card.number },
       rows,
       differ,
+      otherColours: onlyOthers ? [...new Set(known.map((c) => c.colour!))] : [],
       drift,
       weeding,
       dots: currentGrades(events).flatMap((g) =>
@@ -163,6 +166,7 @@ async function guestBench(bench: Bench, vinyl: Vinyl, wanted: 'clean' | 'through
     dots: [],
     rows: [],
     differ: [],
+    otherColours: [],
     drift: undefined,
     weeding: undefined,
     kept: undefined,

@@ -1,3 +1,4 @@
+import { useNumberStyle } from '../../ui/people/usePerson.ts';
 import type { Blade } from '#work/workshop/workshop.ts';
 import type { Bench } from '#work/workshop/bench.ts';
 import type { FormAnswer } from '../../server/enter.server.ts';
@@ -36,6 +37,7 @@ export function CutterRow({
   zone: string;
 }) {
   const t = words.workshop;
+  const style = useNumberStyle();
   return (
     <li className="row row-cutter">
       <div>
@@ -68,10 +70,13 @@ export function CutterRow({
               </>
             )}
             <div className="quiet small">
-              {words.frame.age(metres(blade.cutUm), metres(blade.lifeUm))} · {t.since(day(blade.mountedAt, zone))}
+              {words.frame.age(metres(blade.cutUm, style), metres(blade.lifeUm, style))} ·{' '}
+              {t.since(day(blade.mountedAt, zone))}
               <br />
               {t.goesOn(
-                (left[blade.id] ?? []).map(([type, um]) => `${metres(um)} m ${vinylTypes[type].word}`).join(', '),
+                (left[blade.id] ?? [])
+                  .map(([type, um]) => `${metres(um, style)} m ${vinylTypes[type].word}`)
+                  .join(', '),
               )}
             </div>
           </>

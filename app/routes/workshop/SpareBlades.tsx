@@ -1,3 +1,4 @@
+import { useNumberStyle } from '../../ui/people/usePerson.ts';
 import type { Bench } from '#work/workshop/bench.ts';
 import type { Blade } from '#work/workshop/workshop.ts';
 import Button from '@mui/material/Button';
@@ -17,6 +18,7 @@ export function SpareBlades({
   cutters: readonly { cutter: Bench['cutter'] }[];
 }) {
   const t = words.workshop;
+  const style = useNumberStyle();
   return (
     <ul className="rows">
       {spare.map((b) => (
@@ -24,7 +26,8 @@ export function SpareBlades({
           <div>
             {b.name}, {b.angle}°
             <div className="quiet small">
-              {words.frame.age(metres(b.cutUm), metres(b.lifeUm))} · <PutRightLink kind="blade" id={b.id} />
+              {words.frame.age(metres(b.cutUm, style), metres(b.lifeUm, style))} ·{' '}
+              <PutRightLink kind="blade" id={b.id} />
             </div>
           </div>
           {onBench && (

@@ -3,18 +3,29 @@ import {
   micrometresToMm,
   milliCelsiusToCelsius,
   milliCelsiusToFahrenheit,
+  sayDecimal,
+  sayInches,
+  type NumberStyle,
 } from '#core/units/index.ts';
 
 /** µm as metres, whole from ten on: "18", "2.5". */
-export function metres(um: number): string {
+export function metres(um: number, style: NumberStyle = 'point'): string {
   const m = um / 1_000_000;
-  return m >= 10 || m === 0 ? String(Math.round(m)) : m.toFixed(1);
+  const text = m >= 10 || m === 0 ? String(Math.round(m)) : m.toFixed(1);
+  return style === 'comma' ? text.replace('.', ',') : text;
 }
 
 /** Width × height, rounded up so that a piece of this size is surely enough. */
 const sizeMm = (w: number, h: number) => `${Math.ceil(micrometresToMm(w))} × ${Math.ceil(micrometresToMm(h))} mm`;
-const sizeIn = (w: number, h: number) =>
-  `${(Math.ceil(micrometresToInches(w) * 20) / 20).toFixed(2)} × ${(Math.ceil(micrometresToInches(h) * 20) / 20).toFixed(2)} in`;
+const sizeIn = (w: number, h: number, style: NumberStyle) => {
+  const say = (um: number) => {
+    const inches = micrometresToInches(um);
+    if (style === 'fractions') return sayInches(inches, 2, style, Math.ceil);
+    const text = (Math.ceil(inches * 20) / 20).toFixed(2);
+    return style === 'comma' ? text.replace('.', ',') : text;
+  };
+  return `${say(w)} × ${say(h)} in`;
+};
 
 /** A day as people write it, in the person's own zone: the same on the server and in the browser. */
 export const day = (at: string | Date, zone: string): string => {
@@ -33,8 +44,9 @@ export const percent = (chance: number): string =>
   `${Math.min(99, Math.max(chance > 0.005 ? 1 : 0, Math.round(chance * 100)))} %`;
 
 /** A size in the person's own unit, the other beside it. */
-export function bothSizes(w: number, h: number, unit: 'mm' | 'in'): [string, string] {
-  return unit === 'mm' ? [sizeMm(w, h), sizeIn(w, h)] : [sizeIn(w, h), sizeMm(w, h)];
+export function bothSizes(w: number, h: number, unit: 'mm' | 'in', style: NumberStyle = 'point'): [string, string] {
+  const [mm, inches] = [sizeMm(w, h), sizeIn(w, h, style)];
+  return unit === 'mm' ? [mm, inches] : [inches, mm];
 }
 
 /**
@@ -66,14 +78,23 @@ export function heatOf(
 }
 
 /** Minor units of a currency as people write it: "0.28 EUR". */
-export const money = (minor: number, currency: string): string => `${(minor / 100).toFixed(2)} ${currency}`;
+export const money = (minor: number, currency: string, style: NumberStyle = 'point'): string => {
+  const text = (minor / 100).toFixed(2);
+  return `${style === 'comma' ? text.replace('.', ',') : text} ${currency}`;
+};
 
 /** A length in the person's own unit, the other beside it: "120 mm", "4.72 in". */
-export function bothLengths(um: number, unit: 'mm' | 'in'): [string, string] {
+export function bothLengths(um: number, unit: 'mm' | 'in', style: NumberStyle = 'point'): [string, string] {
   const mm = `${Math.ceil(micrometresToMm(um))} mm`;
-  const inches = `${Number(micrometresToInches(um).toFixed(2))} in`;
+  const inches = `${sayInches(micrometresToInches(um), 2, style)} in`;
   return unit === 'mm' ? [mm, inches] : [inches, mm];
 }
+
+/** A length to the tenth of a millimetre, in one unit: "9.5 mm", "⅜ in". */
+export const sayLength = (um: number, unit: 'mm' | 'in', style: NumberStyle): string =>
+  unit === 'mm'
+    ? `${sayDecimal(micrometresToMm(um), 1, style)} mm`
+    : `${sayInches(micrometresToInches(um), 3, style)} in`;
 
 /** A difference in log load as a share of load, in whole per cent: 0.07 is 7. */
 export const loadPercent = (log: number): number => Math.round(100 * Math.expm1(log));

@@ -4,7 +4,7 @@ import { words } from '../../messages/index.ts';
 import { PutRightLink } from '../base/PutRightLink.tsx';
 import { bothSizes } from '../base/format.ts';
 import { Swatch } from '../vinyls/Swatch.tsx';
-import { useLengthUnit } from '../people/usePerson.ts';
+import { useLengthUnit, useNumberStyle } from '../people/usePerson.ts';
 import { typeWord, vinylHex, vinylTitle } from '../vinyls/vinylName.ts';
 
 /** Which vinyl, which coupon, and where it stands. */
@@ -18,7 +18,7 @@ export function CouponHead({
   graded?: boolean;
 }) {
   const { vinyl, sheet } = coupon;
-  const [size] = bothSizes(sheet.width, sheet.height, useLengthUnit());
+  const [size] = bothSizes(sheet.width, sheet.height, useLengthUnit(), useNumberStyle());
   return (
     <div className="head">
       <Swatch

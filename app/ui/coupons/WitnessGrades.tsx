@@ -7,8 +7,8 @@ import { useOutbox } from './outbox.tsx';
 import { useBenchEvents } from './useBenchEvents.ts';
 import { Section } from '../base/Section.tsx';
 
-/** The test mark of an ordinary cut: one row of answers for each of its cells, each optional. */
-export function WitnessGrades({ cut }: { cut: CutView }) {
+/** The test mark beside a cut: one row of answers for each of its cells, each optional. */
+export function WitnessGrades({ cut }: { cut: Pick<CutView, 'marks' | 'events' | 'passes'> }) {
   const { add } = useOutbox();
   const mine = useBenchEvents(useMemo(() => cut.marks.map((m) => m.cell), [cut.marks]));
   const grades = currentGrades([...cut.events, ...gradesAmong(mine)]);

@@ -11,14 +11,31 @@ type Props = {
   hex: string;
   mirrored: boolean;
   mat?: { width: number } | undefined;
+  /** How many test marks are cut where there is a place for them. */
+  marks?: number;
   /** Filled as it stays, or only its lines. */
   shows: 'lines' | 'stays';
   label: string;
   say: (um: number) => string;
 };
 
+/** Where the test mark is cut: a row of small frames with their figures. */
+function MarkBox({ box, line, marks }: { box: { x: number; y: number; height: number }; line: string; marks: number }) {
+  const [side, free] = [box.height / 2, box.height / 8];
+  return (
+    <g stroke={line} fill="none" strokeWidth={1}>
+      {Array.from({ length: marks }, (_, i) => (
+        <g key={i} transform={`translate(${box.x + free + i * (side + free)} ${box.y + free})`}>
+          <rect width={side} height={side} vectorEffect="non-scaling-stroke" />
+          <circle cx={side / 2} cy={side / 2} r={side / 4} vectorEffect="non-scaling-stroke" />
+        </g>
+      ))}
+    </g>
+  );
+}
+
 /** A piece of film as it lies on the mat: what is cut in it, how large it is. µm. */
-export function FilmDrawing({ film, d, box, scale, hex, mirrored, mat, shows, label, say }: Props) {
+export function FilmDrawing({ film, d, box, scale, hex, mirrored, mat, marks = 1, shows, label, say }: Props) {
   const width = Math.max(film.width, mat?.width ?? 0);
   const height = mat ? Math.max(film.height * 1.12, width * 0.45) : film.height;
   const unit = width / 100;
@@ -73,6 +90,10 @@ export function FilmDrawing({ film, d, box, scale, hex, mirrored, mat, shows, la
           className={shows === 'lines' ? 'cut-lines' : undefined}
         />
       ))}
+      {film.frame && (
+        <rect {...film.frame} fill="none" stroke={line} strokeWidth={1.2} vectorEffect="non-scaling-stroke" />
+      )}
+      {film.mark && <MarkBox box={film.mark} line={line} marks={marks} />}
       {!mat && (
         <g className="measure" fontSize={3.4 * unit} fill="var(--ink)">
           <text x={film.width / 2} y={film.height + 5 * unit} textAnchor="middle">

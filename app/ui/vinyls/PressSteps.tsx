@@ -3,7 +3,8 @@ import type { SchoolVoice } from '#work/vinyls/schools.ts';
 import { words } from '../../messages/index.ts';
 import type { Press } from '#work/workshop/workshop.ts';
 import { PressTimer } from '../base/PressTimer.tsx';
-import { bothHeats, capital, heatOf, isolate } from '../base/format.ts';
+import { capital, heatOf } from '../base/format.ts';
+import { OwnPresses } from '../workshop/OwnPresses.tsx';
 import { Schools } from './Schools.tsx';
 import { useTemperatureUnit } from '../people/usePerson.ts';
 
@@ -106,14 +107,7 @@ export function PressSteps({
       {otherPresses(press).map((way) => (
         <OtherPress key={`${way.purpose} ${way.then}`} way={way} />
       ))}
-      {first?.heat !== undefined &&
-        presses.map((p) => (
-          <p className="above-10" key={p.name}>
-            {p.hottest < first.heat!
-              ? t.tooCool(isolate(p.name))
-              : t.on(isolate(p.name), bothHeats(first.heat! - p.off, p.shows)[0])}
-          </p>
-        ))}
+      {first?.heat !== undefined && <OwnPresses heat={first.heat} presses={presses} />}
       <Schools
         topic="press"
         voices={voices}

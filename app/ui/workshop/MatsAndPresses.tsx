@@ -6,7 +6,7 @@ import type { FormAnswer } from '../../server/enter.server.ts';
 import { Field, FormNotice, SelectField } from '../base/Field.tsx';
 import { bothHeats, bothSizes, isolate, percent, typedLength } from '../base/format.ts';
 import { PutRightLink } from '../base/PutRightLink.tsx';
-import { useLengthUnit } from '../people/usePerson.ts';
+import { useLengthUnit, useNumberStyle } from '../people/usePerson.ts';
 import { WriteForm } from '../base/WriteForm.tsx';
 import { Section } from '../base/Section.tsx';
 
@@ -160,6 +160,7 @@ const offDegrees = (p: { off: number; shows: 'C' | 'F' }): number =>
 export function Mats({ mats, answer }: { mats: readonly Mat[]; answer: FormAnswer | undefined }) {
   const t = words.workshop;
   const unit = useLengthUnit();
+  const style = useNumberStyle();
   return (
     <Section className="above-40" id="mats" title={t.mats}>
       <ul className="rows">
@@ -168,7 +169,7 @@ export function Mats({ mats, answer }: { mats: readonly Mat[]; answer: FormAnswe
             <div>
               <div className="row-name">{isolate(m.name)}</div>
               <div className="quiet">
-                {t.grips[m.grip]} · {bothSizes(m.widthUm, m.lengthUm, unit)[0]}
+                {t.grips[m.grip]} · {bothSizes(m.widthUm, m.lengthUm, unit, style)[0]}
               </div>
             </div>
             <div>
@@ -198,6 +199,7 @@ export function Mats({ mats, answer }: { mats: readonly Mat[]; answer: FormAnswe
 export function Presses({ presses, answer }: { presses: readonly Press[]; answer: FormAnswer | undefined }) {
   const t = words.workshop;
   const unit = useLengthUnit();
+  const style = useNumberStyle();
   const off = (p: Press) => `${p.off > 0 ? '+' : '−'}${Math.abs(offDegrees(p))} °${p.shows}`;
   return (
     <Section className="above-40" id="presses" title={t.presses}>
@@ -207,7 +209,7 @@ export function Presses({ presses, answer }: { presses: readonly Press[]; answer
             <div>
               <div className="row-name">{isolate(p.name)}</div>
               <div className="quiet">
-                {t.pressKinds[p.kind as keyof typeof t.pressKinds]} · {bothSizes(p.widthUm, p.lengthUm, unit)[0]}
+                {t.pressKinds[p.kind as keyof typeof t.pressKinds]} · {bothSizes(p.widthUm, p.lengthUm, unit, style)[0]}
               </div>
             </div>
             <div>

@@ -1,0 +1,96 @@
+import Button from '@mui/material/Button';
+import { useDeferredValue, useMemo, useState } from 'react';
+import { checkLayer, smallestUm, troubleFreeUm, type WeededPart } from '#core/artwork/index.ts';
+import type { CheckFilm } from '#work/jobs/check.ts';
+import { words } from '../../messages/index.ts';
+import { WriteForm } from '../../ui/base/WriteForm.tsx';
+import { Found } from './Found.tsx';
+import { marksOf } from './marks.ts';
+import { Mends } from './Mends.tsx';
+import { Size } from './Size.tsx';
+import { Stage } from './Stage.tsx';
+import type { Board } from './useBoard.ts';
+import type { Route } from './+types/route';
+
+type Props = {
+  board: Board;
+  films: readonly CheckFilm[];
+  weeded: readonly WeededPart[];
+  job: Route.ComponentProps['loaderData']['job'];
+};
+
+/** A drawing with what is wrong with it, at the size and in the films that are chosen; and what mends it. */
+export function CheckBoard({ board, films, weeded, job }: Props) {
+  const t = words.check;
+  const { artwork, widthUm, name, svg } = board.now!;
+  const [mark, setMark] = useState<number>();
+  // While the size is dragged the drawing follows at once, the judgement as soon as there is time.
+  const judgedAt = useDeferredValue(widthUm);
+  const layers = artwork.layers.map((layer) => ({ layer, film: board.filmOf(layer.hex) }));
+  const keys = layers.map((l) => l.film.key).join(' ');
+  const checks = useMemo(
+    () => layers.map(({ layer, film }) => checkLayer(artwork, layer, film.needs, judgedAt, film.slow, weeded)),
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- the films are named by their keys
+    [artwork, judgedAt, keys, weeded],
+  );
+  const judged = layers.map(({ layer, film }) => ({ layer, film: film.needs }));
+  const marks = useMemo(() => marksOf(checks), [checks]);
+  const free = troubleFreeUm(artwork, judged);
+  const smallest = smallestUm(artwork, judged);
+  return (
+    <div className="check-page">
+      <Stage
+        artwork={artwork}
+        layers={layers.map(({ layer, film }) => ({ ...layer, growth: film.needs.growth / (widthUm / artwork.width) }))}
+        marks={marks}
+        mark={mark}
+        onMark={setMark}
+        ground={job?.hex}
+        name={name}
+      />
+      <div>
+        <Size
+          widthUm={widthUm}
+          free={free}
+          smallest={smallest}
+          onWidth={board.resize}
+          faults={marks.filter((m) => m.fault).length}
+        />
+        <Found checks={checks} marks={marks} mark={mark} onMark={setMark} board={board} films={films} />
+        {board.wrong && (
+          <p className="notice bad" role="alert">
+            {board.wrong}
+          </p>
+        )}
+        <Mends board={board} checks={checks} />
+        <div className="actions">
+          {job && board.undo && (
+            <WriteForm what="use" encType="multipart/form-data">
+              <input type="hidden" name="svg" value={svg} />
+              <input type="hidden" name="width" value={Math.round(widthUm)} />
+              <Button type="submit" variant="contained">
+                {t.use}
+              </Button>
+            </WriteForm>
+          )}
+          <a className="plain-link" href={fileOf(artwork, widthUm)} download={`${name}.svg`} data-testid="export">
+            {t.file}
+          </a>
+          {!job && (
+            <Button variant="text" onClick={board.clear}>
+              {t.another}
+            </Button>
+          )}
+        </div>
+      </div>
+    </div>
+  );
+}
+
+/** The drawing as a file that says how large it is. */
+function fileOf({ width, height, layers }: NonNullable<Board['now']>['artwork'], widthUm: number): string {
+  const mm = (units: number) => Number(((units * widthUm) / width / 1000).toFixed(3));
+  const paths = layers.map((l) => `<path fill="${l.hex}" d="${l.d}"/>`).join('');
+  const text = `<svg xmlns="http://www.w3.org/2000/svg" width="${mm(width)}mm" height="${mm(height)}mm" viewBox="0 0 ${width} ${height}">${paths}</svg>`;
+  return `data:image/svg+xml;charset=utf-8,${encodeURIComponent(text)}`;
+}

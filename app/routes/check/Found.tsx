@@ -1,0 +1,74 @@
+import type { LayerCheck } from '#core/artwork/index.ts';
+import type { CheckFilm } from '#work/jobs/check.ts';
+import { words } from '../../messages/index.ts';
+import { isolate, metres } from '../../ui/base/format.ts';
+import { useNumberStyle } from '../../ui/people/usePerson.ts';
+import { MOST_MARKS, type Mark } from './marks.ts';
+import type { Board } from './useBoard.ts';
+
+type Props = {
+  checks: readonly LayerCheck[];
+  marks: readonly Mark[];
+  mark: number | undefined;
+  onMark: (n: number) => void;
+  board: Board;
+  films: readonly CheckFilm[];
+};
+
+/** Tenths of a millimetre are what a hand sees. */
+const mm = (um: number) => `${(um / 1000).toFixed(um < 1000 ? 2 : 1)} mm`;
+
+/** Each colour with its film and its sums, and every place that is wrong, the worst first. */
+export function Found({ checks, marks, mark, onMark, board, films }: Props) {
+  const t = words.check;
+  const style = useNumberStyle();
+  return (
+    <>
+      <ul className="checked">
+        {checks.map((c) => (
+          <li key={c.layer}>
+            <span className="dot-colour" style={{ background: c.hex }} aria-hidden="true" />
+            <select
+              className="plain-field"
+              aria-label={t.film}
+              value={board.filmOf(c.hex).key}
+              onChange={(e) => board.choose(c.hex, e.target.value)}
+            >
+              {films.map((f) => (
+                <option key={f.key} value={f.key}>
+                  {isolate(f.name)}
+                </option>
+              ))}
+            </select>
+            <span className="quiet">
+              {t.sums(words.plural(c.pieces, 'piece'), c.holes, `${metres(c.lengthUm, style)} m`)}{' '}
+              <span data-testid="weed-time">{t.weed(Math.max(1, Math.round(c.weed.minutes)), c.weed.parts)}</span>
+            </span>
+          </li>
+        ))}
+      </ul>
+      {marks.length > 0 && (
+        <ol className="found" aria-label={t.found}>
+          {marks.slice(0, MOST_MARKS).map((m) => (
+            <li key={m.n}>
+              <button
+                type="button"
+                className={m.fault ? 'mark-line' : 'mark-line care'}
+                aria-pressed={m.n === mark}
+                onClick={() => onMark(m.n)}
+              >
+                <span className="mark-n">{m.n}</span>
+                {m.fault
+                  ? t.fault(words.jobSize.kinds[m.fault.kind], mm(m.fault.widthUm), mm(m.fault.neededUm))
+                  : m.care!.kind === 'corner'
+                    ? t.corner(m.care!.degrees!)
+                    : t.loose(mm(m.care!.widthUm!))}
+              </button>
+            </li>
+          ))}
+        </ol>
+      )}
+      {marks.length > MOST_MARKS && <p className="quiet">{t.more(marks.length - MOST_MARKS)}</p>}
+    </>
+  );
+}

@@ -1,0 +1,139 @@
+import Button from '@mui/material/Button';
+import { useEffect, useState } from 'react';
+import { mendDefaults, outlineDefaults, smallOf, type LayerCheck, type LeastOutline } from '#core/artwork/index.ts';
+import { words } from '../../messages/index.ts';
+import { sayLength } from '../../ui/base/format.ts';
+import { askArtwork } from '../../ui/jobs/askArtwork.ts';
+import { useLengthUnit, useNumberStyle } from '../../ui/people/usePerson.ts';
+import type { Board } from './useBoard.ts';
+
+/** After the size was dragged the thinnest outline is worked out this much later, ms. */
+const LATER = 400;
+
+/** The thinnest outline of each layer at this size; undefined until it is worked out. */
+function useOutlines(board: Board): Omit<LeastOutline, 'rings'>[] | undefined {
+  const { artwork, widthUm } = board.now!;
+  const lines = artwork.layers.map((l) => board.filmOf(l.hex).needs.line);
+  const key = lines.join(' ');
+  const [found, setFound] = useState<{
+    of: unknown;
+    widthUm: number;
+    key: string;
+    outlines: Omit<LeastOutline, 'rings'>[];
+  }>();
+  useEffect(() => {
+    let stop = () => undefined as void;
+    const wait = setTimeout(() => {
+      const layers = artwork.layers.map((layer, i) => ({
+        layer: { d: layer.d, narrow: layer.narrow },
+        line: lines[i]!,
+      }));
+      const asked = askArtwork({ outline: { width: artwork.width, widthUm, layers } });
+      stop = asked.stop;
+      asked.answer.then(
+        ({ outlines }) => setFound({ of: artwork, widthUm, key, outlines: outlines! }),
+        () => undefined,
+      );
+    }, LATER);
+    return () => {
+      clearTimeout(wait);
+      stop();
+    };
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- the lines are in the key
+  }, [artwork, widthUm, key]);
+  return found?.of === artwork && found.widthUm === widthUm && found.key === key ? found.outlines : undefined;
+}
+
+/** What mends the drawing, one tap each; every step can be gone back. */
+export function Mends({ board, checks }: { board: Board; checks: readonly LayerCheck[] }) {
+  const t = words.check.mends;
+  const unit = useLengthUnit();
+  const style = useNumberStyle();
+  const outlines = useOutlines(board);
+  const { artwork, widthUm } = board.now!;
+  const say = (um: number) => sayLength(um, unit, style);
+  const inPieces = checks.length > 1 || checks.some((c) => !c.onePiece);
+  const least = outlines && Math.max(...outlines.map((o) => o.radius));
+  const by = least === undefined ? undefined : Math.max(least, outlineDefaults.usual);
+  const busy = board.busy !== undefined;
+  const layers = artwork.layers.map((layer) => ({ layer, small: smallOf(artwork, layer, widthUm) }));
+  return (
+    <section className="above-24" aria-labelledby="mend">
+      <h2 className="section-word" id="mend">
+        {t.title}
+      </h2>
+      {inPieces && by !== undefined && (
+        <p>
+          {t.least(say(least!))} {least! < by && t.usual(say(by))}{' '}
+          <Button
+            disabled={busy}
+            onClick={() => void board.mend({ do: 'outline', by, hex: '#f4efe3', corners: 'round' })}
+            data-testid="mend-outline"
+          >
+            {t.outline(say(by))}
+          </Button>
+        </p>
+      )}
+      {layers.map(({ layer, small }) => {
+        const thin =
+          checks.find((c) => c.layer === layer.id)?.faults.filter((f) => f.kind === 'neck' || f.kind === 'stroke') ??
+          [];
+        const short = Math.max(0, ...thin.map((f) => f.neededUm - f.widthUm));
+        return (
+          <div key={layer.id} className="mend-line">
+            {artwork.layers.length > 1 && (
+              <span className="dot-colour" style={{ background: layer.hex }} aria-hidden="true" />
+            )}
+            {short > 0 && (
+              <Button
+                disabled={busy}
+                onClick={() => void board.mend({ do: 'thicken', layer: layer.id, by: short / 2 + 5 })}
+              >
+                {t.thicken(say(short / 2 + 5))}
+              </Button>
+            )}
+            {small.holes > 0 && (
+              <Button
+                disabled={busy}
+                onClick={() => void board.mend({ do: 'fill', layer: layer.id, under: mendDefaults.small })}
+              >
+                {t.fillSmall(small.holes)}
+              </Button>
+            )}
+            {layer.holes > small.holes && (
+              <Button disabled={busy} onClick={() => void board.mend({ do: 'fill', layer: layer.id })}>
+                {t.fill(layer.holes)}
+              </Button>
+            )}
+            {small.specks > 0 && (
+              <Button
+                disabled={busy}
+                onClick={() => void board.mend({ do: 'specks', layer: layer.id, under: mendDefaults.small })}
+              >
+                {t.specks(small.specks)}
+              </Button>
+            )}
+          </div>
+        );
+      })}
+      <p className="line-up" role="status">
+        {board.busy && (
+          <>
+            {t.working} <Button onClick={board.stop}>{words.jobArt.stop}</Button>
+          </>
+        )}
+        {board.now!.did && !board.busy && t.did[board.now!.did]}{' '}
+        {board.undo && (
+          <Button variant="text" onClick={board.undo} data-testid="undo">
+            {t.undo}
+          </Button>
+        )}
+        {board.redo && (
+          <Button variant="text" onClick={board.redo}>
+            {t.redo}
+          </Button>
+        )}
+      </p>
+    </section>
+  );
+}

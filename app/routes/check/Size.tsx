@@ -1,0 +1,65 @@
+import Button from '@mui/material/Button';
+import { words } from '../../messages/index.ts';
+import { sayLength } from '../../ui/base/format.ts';
+import { useLengthUnit, useNumberStyle } from '../../ui/people/usePerson.ts';
+
+type Props = {
+  widthUm: number;
+  /** From which width on nothing is wrong, and below which something vanishes, µm. */
+  free: number;
+  smallest: number;
+  faults: number;
+  onWidth: (um: number) => void;
+};
+
+/** Widths a crafter makes, µm. */
+const LEAST = 10_000;
+const MOST = 600_000;
+
+/** One answer: does it cut and weed at this size; and the size itself, to drag. */
+export function Size({ widthUm, free, smallest, faults, onWidth }: Props) {
+  const t = words.check;
+  const unit = useLengthUnit();
+  const style = useNumberStyle();
+  const say = (um: number) => sayLength(um, unit, style);
+  // Up to a width somebody would set.
+  const step = unit === 'in' ? 6_350 : 5_000;
+  const cure = Math.ceil(free / step - 1e-9) * step;
+  return (
+    <>
+      <p className="big-line">
+        <span className="big wordy" data-testid="check-answer">
+          {faults === 0 ? t.good : t.bad(faults)}
+        </span>
+      </p>
+      <label className="size-drag">
+        <span>
+          {t.width} <strong data-testid="check-width">{say(widthUm)}</strong>
+        </span>
+        <input
+          type="range"
+          min={LEAST}
+          max={Math.max(MOST, widthUm)}
+          step={unit === 'in' ? 3_175 : 1_000}
+          value={widthUm}
+          onChange={(e) => onWidth(Number(e.target.value))}
+        />
+      </label>
+      <p data-testid="check-sizes">
+        {free > 0 ? (
+          <>
+            {t.from(say(cure))}
+            {smallest > 0 && smallest < free && ` ${t.below(say(smallest))}`}{' '}
+            {widthUm < cure && (
+              <Button variant="text" onClick={() => onWidth(cure)} data-testid="check-cure">
+                {t.make(say(cure))}
+              </Button>
+            )}
+          </>
+        ) : (
+          t.any
+        )}
+      </p>
+    </>
+  );
+}

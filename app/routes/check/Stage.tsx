@@ -1,0 +1,146 @@
+import Button from '@mui/material/Button';
+import { useEffect, useState } from 'react';
+import type { Artwork, ArtLayer } from '#core/artwork/index.ts';
+import { contrastOf } from '#core/vinyls/index.ts';
+import { words } from '../../messages/index.ts';
+import { MOST_MARKS, type Mark } from './marks.ts';
+import { useView } from './useView.ts';
+
+type Shown = Pick<ArtLayer, 'id' | 'd' | 'hex'> & {
+  /** How far its edge moves outward in the press, in units of the drawing. */
+  growth: number;
+};
+type Props = {
+  artwork: Pick<Artwork, 'width' | 'height'>;
+  layers: readonly Shown[];
+  marks: readonly Mark[];
+  mark: number | undefined;
+  onMark: (n: number) => void;
+  /** The colour of the blank. */
+  ground: string | undefined;
+  name: string;
+};
+type Look = keyof typeof words.check.looks;
+
+/** The drawing on the blank's colour, as it is cut, weeded, as it lies, or grown; with what is wrong marked by numbers. */
+export function Stage({ artwork, layers, marks, mark, onMark, ground = '#e9e2d2', name }: Props) {
+  const t = words.check;
+  const [look, setLook] = useState<Look>('weeded');
+  const [hex, setHex] = useState(ground);
+  const { width, height } = artwork;
+  const view = useView(width, height);
+  const { lookAt } = view;
+  const chosen = marks.find((m) => m.n === mark);
+  useEffect(() => {
+    if (chosen) lookAt(chosen.x * width, chosen.y * height);
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- only another mark moves the view
+  }, [mark]);
+  const ink = contrastOf(hex, '#20242b') > 3 ? '#20242b' : '#f1eada';
+  const grows = layers.some((l) => l.growth > 0);
+  const r = 0.017 * view.w;
+  return (
+    <div className="stage">
+      <svg
+        ref={view.stage}
+        className="stage-art"
+        viewBox={view.box}
+        style={{ background: hex }}
+        role="group"
+        aria-label={t.stage(name)}
+        tabIndex={0}
+        data-look={look}
+        {...view.hands}
+      >
+        <g transform={look === 'lies' ? `translate(${width} 0) scale(-1 1)` : undefined}>
+          {layers.map((l) => (
+            <path
+              key={l.id}
+              d={l.d}
+              fill={look === 'lines' ? 'none' : l.hex}
+              stroke={look === 'lines' ? ink : look === 'grown' && l.growth > 0 ? l.hex : 'none'}
+              strokeWidth={look === 'lines' ? 1.3 : 2 * l.growth}
+              strokeLinejoin="round"
+              vectorEffect={look === 'lines' ? 'non-scaling-stroke' : undefined}
+            />
+          ))}
+        </g>
+        {marks.slice(0, MOST_MARKS).map((m) => (
+          <MarkDot
+            key={m.n}
+            mark={m}
+            x={(look === 'lies' ? 1 - m.x : m.x) * width}
+            y={m.y * height}
+            r={r}
+            chosen={m.n === mark}
+            onMark={onMark}
+          />
+        ))}
+      </svg>
+      <div className="stage-bar">
+        <div className="two-ways" role="group" aria-label={t.look}>
+          {(Object.keys(t.looks) as Look[])
+            .filter((l) => l !== 'grown' || grows)
+            .map((l) => (
+              <button key={l} type="button" aria-pressed={l === look} onClick={() => setLook(l)}>
+                {t.looks[l]}
+              </button>
+            ))}
+        </div>
+        <span className="stage-zoom">
+          <Button variant="text" onClick={view.zoomOut} aria-label={t.further}>
+            −
+          </Button>
+          <Button variant="text" onClick={view.all}>
+            {t.whole}
+          </Button>
+          <Button variant="text" onClick={view.zoomIn} aria-label={t.nearer}>
+            +
+          </Button>
+        </span>
+        <label className="line-up small">
+          {t.ground} <input type="color" value={hex} onChange={(e) => setHex(e.target.value)} />
+        </label>
+      </div>
+    </div>
+  );
+}
+
+/** A numbered mark beside its place: the place itself stays in sight. */
+function MarkDot({
+  mark,
+  x,
+  y,
+  r,
+  chosen,
+  onMark,
+}: {
+  mark: Mark;
+  x: number;
+  y: number;
+  r: number;
+  chosen: boolean;
+  onMark: (n: number) => void;
+}) {
+  const t = words.check;
+  return (
+    <g
+      className={['stage-mark', mark.fault ? '' : 'care', chosen ? 'chosen' : ''].filter(Boolean).join(' ')}
+      role="button"
+      aria-label={t.markLabel(mark.n)}
+      aria-pressed={chosen}
+      data-mark={mark.n}
+      onClick={() => onMark(mark.n)}
+    >
+      <circle className="place" cx={x} cy={y} r={0.42 * r} strokeWidth={2.5} vectorEffect="non-scaling-stroke" />
+      <path
+        d={`M${x + 0.4 * r} ${y - 0.4 * r}L${x + 1.5 * r} ${y - 1.5 * r}`}
+        strokeWidth={2}
+        vectorEffect="non-scaling-stroke"
+      />
+      <circle className="tag" cx={x + 2 * r} cy={y - 2 * r} r={r} />
+      <text x={x + 2 * r} y={y - 2 * r} fontSize={1.15 * r} textAnchor="middle" dominantBaseline="central">
+        {mark.n}
+      </text>
+    </g>
+  );
+}
