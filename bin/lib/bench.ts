@@ -1,8 +1,10 @@
-import { readFileSync } from 'node:fs';
+import { readFileSync, statSync } from 'node:fs';
 import { parseArgs } from 'node:util';
 import type { z } from 'zod';
+import * as artwork from '#bench/artwork.ts';
 import * as attack from '#bench/attack.ts';
 import * as calibration from '#bench/calibration.ts';
+import * as countdown from '#bench/countdown.ts';
 import * as inference from '#bench/inference.ts';
 import * as packs from '#bench/packs.ts';
 import * as planner from '#bench/planner.ts';
@@ -21,6 +23,8 @@ type Bench = {
   each: number;
   make: (seed: number, each: number) => unknown;
   schema: z.ZodType;
+  /** Cases of a folder of files, where it takes one. */
+  folder?: ((folder: string) => unknown) | undefined;
   run: (cases: unknown, seed: number) => Promise<{ told: object; table: string }>;
 };
 const bench = <C, G>(
@@ -28,6 +32,7 @@ const bench = <C, G>(
   each: number,
   b: {
     casesSchema: z.ZodType<C>;
+    casesOfFolder?: (folder: string) => C;
     makeCases: (seed: number, each: number) => C;
     run: (cases: C, seed: number) => G | Promise<G>;
     table: (groups: G) => string;
@@ -41,6 +46,7 @@ const bench = <C, G>(
   each,
   make: b.makeCases,
   schema: b.casesSchema,
+  folder: b.casesOfFolder,
   run: async (cases, seed) => {
     const groups = await b.run(cases as C, seed);
     const speed = b.speed?.();
@@ -50,7 +56,9 @@ const bench = <C, G>(
   },
 });
 const benches: Record<string, Bench> = {
+  artwork: bench('checking a drawing, against bare work of the offsetting library', 5, artwork),
   attack: bench('what each dear request costs, and what a bystander waits meanwhile', 8, attack),
+  countdown: bench('how far off its moment the tone of a press is, minutes in the background', 10, countdown),
   inference: bench('ways to read a coupon, against a long reference run', 4, inference),
   planner: bench('how few cells the planner needs, against what people do by hand', 60, planner),
   packs: bench('reading packs and hostile files, against parsing alone', 3, packs),
@@ -88,7 +96,10 @@ if (options.make !== undefined) {
   if (options.cases !== undefined) {
     let raw: unknown;
     try {
-      raw = JSON.parse(readFileSync(options.cases, 'utf8'));
+      raw =
+        chosen.folder && statSync(options.cases).isDirectory()
+          ? chosen.folder(options.cases)
+          : JSON.parse(readFileSync(options.cases, 'utf8'));
     } catch (error) {
       fail(`${options.cases}: ${(error as Error).message}`);
     }

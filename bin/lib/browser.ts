@@ -130,6 +130,33 @@ export async function openBrowser(base: () => string, more: string[] = [], witho
   };
 }
 
+/** Taps what may lie below the fold, or under a bar that stays in place. */
+async function tap(b: Browser, element: Promise<WebElement>): Promise<void> {
+  await b.driver.executeScript('arguments[0].scrollIntoView({ block: "center" })', await element);
+  await (await element).click();
+}
+
+/** Puts a cutter on the bench of whoever is here, with a blade in it. */
+export async function cutterOnBench(b: Browser, name: string): Promise<void> {
+  await b.go('/workshop/cutters/new');
+  await b.fill('name', name);
+  await tap(b, b.css('main form button[type=submit]'));
+  await b.at(/\/$/);
+}
+
+/** Names a vinyl through the page. Answers its id; the page is the plan of its first coupon. */
+export async function newVinyl(
+  b: Browser,
+  { type, ...fields }: { brand: string; name: string; colour: string; type: string },
+): Promise<string> {
+  await b.go('/vinyls/new');
+  for (const [name, value] of Object.entries(fields)) await b.fill(name, value);
+  await b.driver.executeScript(`document.querySelector('[name=type][value=${type}]').click()`);
+  await tap(b, b.button('Save and plan'));
+  await b.at(/coupons\/new\?vinyl=/);
+  return /vinyl=([0-9a-f-]{36})/.exec(await b.driver.getCurrentUrl())![1]!;
+}
+
 /** Signs in through the page. */
 export async function signInAs(b: Browser, email: string, password: string): Promise<void> {
   await b.go('/sign-in');

@@ -104,8 +104,8 @@ const examples: Record<string, unknown> = {
   artwork: {
     format: 'versipel-svg/1',
     svg: '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 100 60"><path fill="#1f3a5f" d="M0 0H40V29H60V0H100V60H60V31H40V60H0Z"/></svg>',
-    film: { line: 1000, gap: 500, growth: 0 },
-    width: 40_000,
+    width_mm: 40,
+    layers: [{ colour: '#1f3a5f', vinyl: { min_feature_mm: 1, min_gap_mm: 0.5, growth_mm: 0, cut_from: 'back' } }],
   },
   place: {
     format: 'versipel-place/1',

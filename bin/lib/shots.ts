@@ -1,6 +1,6 @@
 import { join } from 'node:path';
 import { demoSignIns } from '#demo/load.ts';
-import { openBrowser, signInAs } from '../../tests/browser/driver.ts';
+import { openBrowser, signInAs } from './browser.ts';
 import { root } from '../../tests/testDatabase.ts';
 
 // Takes docs/screenshots from a running demo: bin/demo in one terminal, "npm run shots" in another.

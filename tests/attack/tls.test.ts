@@ -7,7 +7,7 @@ import { By } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { addVinyl } from '#work/vinyls/vinyls.ts';
 import { crafter, form, password } from '../bench.ts';
-import { openBrowser, type Browser } from '../browser/driver.ts';
+import { openBrowser, type Browser } from '../../bin/lib/browser.ts';
 import { freePort } from '../browser/serverProcess.ts';
 import { rows } from '../testDatabase.ts';
 import { makeCoupon } from '#work/coupons/plan.ts';

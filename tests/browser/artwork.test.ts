@@ -2,7 +2,7 @@ import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { readArtwork } from '#core/artwork/index.ts';
 import { designs } from '#core/artwork/index.ts';
 import { icons, united } from '../icons.ts';
-import { openBrowser, type Browser } from './driver.ts';
+import { openBrowser, type Browser } from '../../bin/lib/browser.ts';
 
 // What we read of a drawing against what Chromium paints of it: the same picture, pixel by pixel. Source: Chromium, the browser of Debian.
 let b: Browser;

@@ -4,7 +4,7 @@ import { gradeWords, type Grade } from '#core/grades/index.ts';
 import { startStandIn, type StandIn } from '../../bin/lib/standIn.ts';
 import { root, rows, testDatabase } from '../testDatabase.ts';
 import { twice, violations, wrongInAnyLook } from './axe.ts';
-import { openBrowser, signInAs, signUpAs, type Browser } from './driver.ts';
+import { cutterOnBench, newVinyl, openBrowser, signInAs, signUpAs, type Browser } from '../../bin/lib/browser.ts';
 import { serverProcess, type ServerProcess } from './serverProcess.ts';
 
 // Plan, send to the simulated cutter, a line that breaks under cell 3, grade from the pictures, the number, and one ordinary cut
@@ -67,17 +67,8 @@ function gradeFromPicture(svg: string): Grade {
 
 describe('on the bench', () => {
   test('a coupon is planned with its own controls, a wrong one is said at its field', async () => {
-    await b.go('/workshop/cutters/new');
-    await b.fill('name', 'Marlow by the window');
-    await (await b.css('main form button[type=submit]')).click();
-    await b.at(/\/$/);
-    await b.go('/vinyls/new');
-    await b.fill('brand', 'Larkfield');
-    await b.fill('name', 'Crumb');
-    await b.fill('colour', 'frost');
-    await b.driver.executeScript(`document.querySelector('[name=type][value=glitter]').click()`);
-    await (await b.button('Save and plan')).click();
-    await b.at(/coupons\/new\?vinyl=/);
+    await cutterOnBench(b, 'Marlow by the window');
+    await newVinyl(b, { brand: 'Larkfield', name: 'Crumb', colour: 'frost', type: 'glitter' });
     const plan = new URL(await b.driver.getCurrentUrl());
     await b.go(`${plan.pathname}${plan.search}&c.depth=99`);
     expect(await (await b.css('main')).getText()).toContain('blade depth 99 is outside this cutter: 1 to 10.');

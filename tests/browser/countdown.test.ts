@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { testDatabase } from '../testDatabase.ts';
-import { openBrowser, type Browser } from './driver.ts';
+import { cutterOnBench, newVinyl, openBrowser, type Browser } from '../../bin/lib/browser.ts';
 import { serverProcess, type ServerProcess } from './serverProcess.ts';
 
 // A press is timed while its page lies in the background: the tone sounds when it should, though the page's own timers are slowed down.
@@ -32,18 +32,8 @@ type Heard = {
 };
 
 test('the tone sounds within 0.2 s of its moment with the tab hidden and its timers slowed down', async () => {
-  await b.go('/workshop/cutters/new');
-  await b.fill('name', 'Marlow by the window');
-  await (await b.css('main form button[type=submit]')).click();
-  await b.at(/\/$/);
-  await b.go('/vinyls/new');
-  await b.fill('brand', 'Larkfield');
-  await b.fill('name', 'Plain');
-  await b.fill('colour', 'navy');
-  await b.driver.executeScript(`document.querySelector('[name=type][value=smooth]').click()`);
-  await (await b.button('Save and plan')).click();
-  await b.at(/coupons\/new\?vinyl=/);
-  const vinyl = /vinyl=([0-9a-f-]{36})/.exec(await b.driver.getCurrentUrl())![1]!;
+  await cutterOnBench(b, 'Marlow by the window');
+  const vinyl = await newVinyl(b, { brand: 'Larkfield', name: 'Plain', colour: 'navy', type: 'smooth' });
   await b.go(`/vinyls/${vinyl}`);
   // What is set for the sound card is written down; nothing of it is changed.
   await b.driver.executeScript(`

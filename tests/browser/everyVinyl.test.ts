@@ -19,7 +19,7 @@ import { form, grade } from '../bench.ts';
 import { ownHouse } from '../house.ts';
 import { rows } from '../testDatabase.ts';
 import { violations, wrongInAnyLook } from './axe.ts';
-import { openBrowser, signInAs, type Browser } from './driver.ts';
+import { openBrowser, signInAs, type Browser } from '../../bin/lib/browser.ts';
 import { serverProcess, type ServerProcess } from './serverProcess.ts';
 
 // Vinyl in hand, cutter in front: what do I set? Found by keys and by touch; colours, stock, labels, blanks, two entries of one vinyl,

@@ -1,7 +1,7 @@
 import type { WebElement } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { testDatabase } from '../testDatabase.ts';
-import { openBrowser, signUpAs, type Browser } from './driver.ts';
+import { openBrowser, signUpAs, type Browser } from '../../bin/lib/browser.ts';
 import { serverProcess, type ServerProcess } from './serverProcess.ts';
 
 // How many taps it takes: from a cutter of one's own to the first number, the next day to the same number, from keeping it to sharing it.

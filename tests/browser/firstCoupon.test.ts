@@ -2,7 +2,7 @@ import { By, Key, until } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { rows, testDatabase } from '../testDatabase.ts';
 import { violations } from './axe.ts';
-import { openBrowser, signInAs, signUpAs, type Browser } from './driver.ts';
+import { openBrowser, signInAs, signUpAs, type Browser } from '../../bin/lib/browser.ts';
 import { serverProcess, type ServerProcess } from './serverProcess.ts';
 
 // The whole story in one go: a guest, a cutter, a vinyl nobody has cut, a coupon, its grades with a reload and a killed server

@@ -7,7 +7,7 @@ import type { Grade } from '#core/grades/index.ts';
 import { startStandIn, type StandIn } from '../../bin/lib/standIn.ts';
 import { root, rows, testDatabase } from '../testDatabase.ts';
 import { violations } from './axe.ts';
-import { openBrowser, type Browser } from './driver.ts';
+import { cutterOnBench, newVinyl, openBrowser, type Browser } from '../../bin/lib/browser.ts';
 import { serverProcess, type ServerProcess } from './serverProcess.ts';
 
 // One whole job, begun by a guest: a blank is measured, a drawing dropped, two vinyls chosen, a thin joint found and cured by size; both
@@ -69,22 +69,12 @@ describe.each([
     Number((await rows<{ um: string }>(database.url, 'select coalesce(sum(run_um), 0) as um from blade_run'))[0]!.um);
 
   test('a guest, a cutter, two vinyls; a roll of one in stock', async () => {
-    await b.go('/workshop/cutters/new');
-    await b.fill('name', 'Marlow by the window');
-    await press(b.css('main form button[type=submit]'));
-    await b.at(/\/$/);
+    await cutterOnBench(b, 'Marlow by the window');
     for (const [name, colour] of [
       ['Plain', 'navy'],
       ['Ember', 'red'],
-    ] as const) {
-      await b.go('/vinyls/new');
-      await b.fill('brand', 'Larkfield');
-      await b.fill('name', name);
-      await b.fill('colour', colour);
-      await b.driver.executeScript(`document.querySelector('[name=type][value=smooth]').click()`);
-      await press(b.button('Save and plan'));
-      await b.at(/coupons\/new\?vinyl=/);
-    }
+    ] as const)
+      await newVinyl(b, { brand: 'Larkfield', name, colour, type: 'smooth' });
     // Colours as they are in the drawing.
     await rows(database.url, `update colour set hex = case name when 'navy' then '#1f3a5f' else '#b3202c' end`);
     await rows(
@@ -158,7 +148,7 @@ describe.each([
   test('both parts are trimmed, laid, sent to the cutter; what still holds is run again; graded as they are', async () => {
     for (const n of [1, 2]) {
       await step('trim');
-      if (n === 1) expect(await (await b.css('[data-testid=trim]')).getText()).toBe('85 × 59 mm');
+      if (n === 1) expect(await (await b.css('[data-testid=trim]')).getText()).toBe('85 × 75 mm');
       await clean();
       if (n === 1) taps = made;
       await tap(b.button('Trimmed'));
@@ -185,7 +175,7 @@ describe.each([
                 'select 1 from job_cut j join cell on cell.cut_id = j.cut_id join cell_cut_event e on e.cell_id = cell.id where j.part_id = $1 and e.passes = $2',
                 [part, pass],
               )
-            ).length === 1,
+            ).length === 4,
           30_000,
           'the pass is never cut',
         );
@@ -214,13 +204,14 @@ describe.each([
     const cuts = await rows<{ um: string; passes: number; left: string | null }>(
       database.url,
       `select ce.length_um as um, (select max(e.passes) from cell_cut_event e where e.cell_id = ce.id) as passes,
-          (select sum(t.length_um) from stock_take t where t.cut_id = j.cut_id and t.undone_at is null) as left
+          (select a.y_um + a.height_um from stock_area_take a where ce.number = 1 and a.cut_id = j.cut_id and a.undone_at is null) as left
          from job_cut j join cell ce on ce.cut_id = j.cut_id order by j.cut_id`,
     );
-    expect(cuts).toHaveLength(2);
+    // Both parts, and the three test marks beside each.
+    expect(cuts).toHaveLength(8);
     // The blade has run exactly these metres, each pass of them; the roll is shorter by one piece of film.
     expect(await blade()).toBe(cuts.reduce((s, c) => s + Number(c.um) * c.passes, 0));
-    expect(cuts.map((c) => Number(c.left ?? 0)).sort((x, y) => y - x)).toEqual([59_000, 0]);
+    expect(cuts.map((c) => Number(c.left ?? 0)).sort((x, y) => y - x)).toEqual([74_500, 0, 0, 0, 0, 0, 0, 0]);
     expect(
       (
         await rows(

@@ -8,7 +8,7 @@ import { ownHouse } from '../house.ts';
 import { learn } from '../sharing.ts';
 import { rows } from '../testDatabase.ts';
 import { violations } from './axe.ts';
-import { openBrowser, signInAs, type Browser } from './driver.ts';
+import { openBrowser, signInAs, type Browser } from '../../bin/lib/browser.ts';
 import { serverProcess, type ServerProcess } from './serverProcess.ts';
 
 // A cut that did not come out: run again on the mat, another number next time, kept with one tap and said everywhere. A new blade: the

@@ -16,7 +16,7 @@ import { crafter, form, grade, password } from '../bench.ts';
 import { ownHouse } from '../house.ts';
 import { root, rows } from '../testDatabase.ts';
 import { violations } from './axe.ts';
-import { openBrowser, signInAs, type Browser } from './driver.ts';
+import { openBrowser, signInAs, type Browser } from '../../bin/lib/browser.ts';
 import { serverProcess, type ServerProcess } from './serverProcess.ts';
 
 // The planner's story: a coupon is planned, sent to the simulated cutter and graded, a second one is laid where it teaches most, the stop rule

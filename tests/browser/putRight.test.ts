@@ -12,7 +12,7 @@ import { ownHouse } from '../house.ts';
 import { learn } from '../sharing.ts';
 import { rows } from '../testDatabase.ts';
 import { violations } from './axe.ts';
-import { openBrowser, signInAs, type Browser } from './driver.ts';
+import { openBrowser, signInAs, type Browser } from '../../bin/lib/browser.ts';
 import { serverProcess, type ServerProcess } from './serverProcess.ts';
 
 // Nothing a hand does is final: a grade of yesterday, a cutter that went, old settings from a spreadsheet with a slip in them, a form that

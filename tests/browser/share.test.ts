@@ -11,7 +11,7 @@ import { crafter, form, grade, password } from '../bench.ts';
 import { ownHouse } from '../house.ts';
 import { rows } from '../testDatabase.ts';
 import { twice, violations, wrongInAnyLook } from './axe.ts';
-import { openBrowser, signInAs, type Browser } from './driver.ts';
+import { openBrowser, signInAs, type Browser } from '../../bin/lib/browser.ts';
 import { serverProcess, type ServerProcess } from './serverProcess.ts';
 
 // One crafter's proof in another's hands: publish, find by a misspelt name, adopt, confirm, correct, the author sees it; another

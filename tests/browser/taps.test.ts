@@ -7,7 +7,7 @@ import { benchOf } from '#work/workshop/bench.ts';
 import { crafter, form, password } from '../bench.ts';
 import { ownHouse } from '../house.ts';
 import { rows } from '../testDatabase.ts';
-import { openBrowser, signInAs, type Browser } from './driver.ts';
+import { openBrowser, signInAs, type Browser } from '../../bin/lib/browser.ts';
 import { serverProcess, type ServerProcess } from './serverProcess.ts';
 
 // Hands in a hurry: double taps, two tabs, a form sent again. What was meant is done, once, to the cell that was on screen.

@@ -7,7 +7,7 @@ import { confirm, learn, publish } from '../sharing.ts';
 import { ownHouse } from '../house.ts';
 import { rows } from '../testDatabase.ts';
 import { violations } from './axe.ts';
-import { openBrowser, signInAs, type Browser } from './driver.ts';
+import { openBrowser, signInAs, type Browser } from '../../bin/lib/browser.ts';
 import { serverProcess, type ServerProcess } from './serverProcess.ts';
 
 // Three crafters on three unlike cutters: a number, dial stops, minus to plus. What one found is translated to the others, who say how

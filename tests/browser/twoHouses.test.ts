@@ -12,7 +12,7 @@ import { crafter, password } from '../bench.ts';
 import { confirm, learn, publish } from '../sharing.ts';
 import { rows, testDatabase } from '../testDatabase.ts';
 import { violations } from './axe.ts';
-import { openBrowser, signInAs, type Browser } from './driver.ts';
+import { openBrowser, signInAs, type Browser } from '../../bin/lib/browser.ts';
 import { serverProcess, type ServerProcess } from './serverProcess.ts';
 
 // Two servers, each with people of its own. A pack goes from one to the other by hand; then one follows the other's shelf, through a line

@@ -20,6 +20,7 @@ import {
   setDrawing,
   setSchool,
   setSize,
+  setWaste,
 } from '#work/jobs/jobs.ts';
 import { changeLayers } from '#work/jobs/layers.ts';
 import { jobsOf } from '#work/jobs/list.ts';
@@ -27,7 +28,8 @@ import { offersFor } from '#work/jobs/offers.ts';
 import { paperOf } from '#work/jobs/paper.ts';
 import { recordsOf } from '#work/jobs/record.ts';
 import { jobOf } from '#work/jobs/view.ts';
-import { addPiece, pieceOf, stockOf } from '#work/vinyls/stock.ts';
+import { markCellId } from '#core/coupon/index.ts';
+import { addPiece, pieceOf, putBack, stockOf, takesOf } from '#work/vinyls/stock.ts';
 import { addVinyl } from '#work/vinyls/vinyls.ts';
 import { benchOf } from '#work/workshop/bench.ts';
 import { addCutter } from '#work/workshop/cutters.ts';
@@ -229,6 +231,80 @@ describe('what hands do', () => {
     expect((await takeAll(person, [say(id, `cut/${layer.part}`, { kind: 'undo', event: event.id })]))[0]!.outcome).toBe(
       'stored',
     );
+  });
+
+  test('the test mark of a part: its cells are there with it, age the blade, and are graded for themselves', async () => {
+    const person = await crafter();
+    const { id, job } = await readyJob(person);
+    const layer = job.layers[0]!;
+    const bench = (await benchOf(person))!;
+    const event = say(id, `cut/${layer.part}`, {
+      kind: 'cut',
+      part: layer.part,
+      setting: await settingFor(person, job),
+      mounting: bench.blade!.mounting,
+      witness: true,
+      rev: job.rev,
+    });
+    expect(await outcomes(person, event)).toEqual(['stored']);
+    const cut = cutId(layer.part, 1);
+    const cells = await rows<{ id: string; number: number; um: string }>(
+      house.url,
+      'select id, number, length_um as um from cell where cut_id = $1 order by number',
+      [cut],
+    );
+    expect(cells.map((c) => c.number)).toEqual([1, 2, 3, 4]);
+    expect(cells.slice(1).map((c) => c.id)).toEqual([2, 3, 4].map((n) => markCellId(cut, n)));
+    const ran = (await benchOf(person))!.blade!.cutUm - bench.blade!.cutUm;
+    expect(ran).toBe(cells.reduce((s, c) => s + Number(c.um), 0));
+    // The part is clean, the mark one step lighter hangs: only the part says how the part was cut.
+    expect(await outcomes(person, grade(cells[1]!.id, 'hangs'), grade(cells[0]!.id, 'clean'))).toEqual([
+      'stored',
+      'stored',
+    ]);
+    const fact = (await jobOf(person, id)).facts[0]!;
+    expect([fact.grade, fact.enough, fact.events.length]).toEqual(['clean', true, 2]);
+    // Something of it is graded: it is not taken back.
+    expect(await outcomes(person, say(id, event.step, { kind: 'undo', event: event.id }))).toEqual(['refused']);
+  });
+
+  test('two films lie side by side on a roll: its length goes once, and the place of one that was taken back is free', async () => {
+    const person = await crafter();
+    const { id, navy, job } = await readyJob(person);
+    const piece = await addPiece(person, navy, form({ kind: 'roll', width: '610', length: '2000' }));
+    const layer = job.layers[0]!;
+    const bench = (await benchOf(person))!;
+    const setting = await settingFor(person, job);
+    const cut = (attempt: number) =>
+      say(id, `cut/${layer.part}`, {
+        kind: 'cut',
+        part: layer.part,
+        attempt,
+        setting,
+        mounting: bench.blade!.mounting,
+        stock: piece,
+        witness: false,
+        rev: job.rev,
+      });
+    const left = async () => (await pieceOf(person, piece)).leftUm;
+    const [first, second, third] = [cut(1), cut(2), cut(3)];
+    await takeAll(person, [first]);
+    const once = 2_000_000 - (await left());
+    expect(once).toBe(Math.min(layer.film!.width, layer.film!.height));
+    await takeAll(person, [second]);
+    expect(2_000_000 - (await left())).toBe(once);
+    await takeAll(person, [third]);
+    expect(2_000_000 - (await left())).toBe(2 * once);
+    await takeAll(person, [say(id, first.step, { kind: 'undo', event: first.id })]);
+    expect(2_000_000 - (await left())).toBe(2 * once);
+    const takes = await takesOf(person, piece);
+    expect(takes.map((t) => [t.widthUm, t.lengthUm])).toEqual([
+      [layer.film!.height, layer.film!.width].sort((a, b) => b - a),
+      [layer.film!.height, layer.film!.width].sort((a, b) => b - a),
+    ]);
+    // The third goes back to its roll by hand: all but the second is free again.
+    await putBack(person, cutId(layer.part, 3));
+    expect(2_000_000 - (await left())).toBe(once);
   });
 
   test('a cut that was taken back gives back blade and film; made after all it takes them again; graded it stays', async () => {
@@ -518,6 +594,7 @@ describe('files', () => {
     const person = await crafter();
     const { id, job } = await readyJob(person);
     const layer = job.layers[0]!;
+    await setWaste(person, id, form({ layer: layer.id }));
     const { body } = await partFile(person, await benchOf(person), id, layer.part, 'hpgl');
     const points = readHpgl(body).strokes.flatMap((s) => s.path.points);
     const [xs, ys] = [points.map((p) => p[0]), points.map((p) => p[1])];
@@ -526,6 +603,29 @@ describe('files', () => {
     for (const kind of ['svg', 'dxf'])
       expect((await partFile(person, await benchOf(person), id, layer.part, kind)).body.length).toBeGreaterThan(50);
     await expect(partFile(person, await benchOf(person), id, layer.part, 'exe')).rejects.toThrow(NotFound);
+  });
+  test('the file holds the test mark at its own strengths, off the design, and a frame round everything', async () => {
+    const person = await crafter();
+    const { id, job } = await readyJob(person);
+    const bench = await benchOf(person);
+    const layer = job.layers[0]!;
+    expect(layer.film!.because).toContain('mark');
+    await setWaste(person, id, form({ layer: layer.id, mark: 'yes', frame: 'yes' }));
+    const { film } = (await jobOf(person, id)).layers[0]!;
+    const { strokes } = readHpgl((await partFile(person, bench, id, layer.part, 'hpgl')).body);
+    const boxOf = (list: typeof strokes) => {
+      const points = list.flatMap((s) => s.path.points);
+      const [xs, ys] = [points.map((p) => p[0]), points.map((p) => p[1])];
+      return [Math.max(...xs) - Math.min(...xs), Math.max(...ys) - Math.min(...ys)];
+    };
+    const forces = [...new Set(strokes.map((s) => s.force))];
+    // The part, and beside its force one step either way.
+    expect(forces).toHaveLength(3);
+    const [w, h] = boxOf(strokes);
+    expect(Math.abs(w! - film!.frame!.width)).toBeLessThanOrEqual(50);
+    expect(Math.abs(h! - film!.frame!.height)).toBeLessThanOrEqual(50);
+    const marks = strokes.filter((s) => s.force !== forces[0]);
+    expect(boxOf(marks)[1]!).toBeLessThan(film!.mark!.height);
   });
   test('the paper is as large as the design', async () => {
     const person = await crafter();

@@ -167,6 +167,47 @@ describe('cuts and grades', () => {
     expect(await fieldsOf(correct(person, 'coupon', coupon, form({ colour: nextCutId() })))).toHaveProperty('colour');
     expect((await numberOf(person, vinyl)).cells).toBe(6);
   });
+  test('which vinyl was cut is put right: its grades speak for that one, its metres for that type', async () => {
+    const person = await crafter();
+    const vinyl = await addVinyl(person, heron);
+    const other = await addVinyl(person, { ...heron, name: 'Egret', type: 'smooth' });
+    const coupon = await cutAndGrade(person, vinyl);
+    const runs = () =>
+      rows<{ type: string; um: number }>(
+        house.url,
+        'select r.type, r.run_um as um from blade_run r join blade b on b.id = r.blade_id where b.person_id = $1 and r.run_um > 0',
+        [person.id],
+      );
+    const [before] = await runs();
+    await correct(person, 'coupon', coupon, form({ vinyl: other, colour: '' }));
+    expect((await couponOf(person, coupon)).vinyl.name).toBe('Egret');
+    expect([(await numberOf(person, vinyl)).cells, (await numberOf(person, other)).cells]).toEqual([0, 6]);
+    if (before) expect(await runs()).toEqual([{ type: 'smooth', um: before.um }]);
+    const stranger = await crafter();
+    const theirs = await addVinyl(stranger, { ...heron, name: 'Bittern' });
+    await expect(correct(person, 'coupon', coupon, form({ vinyl: theirs }))).rejects.toThrow(NotFound);
+  });
+  test('a batch is renamed, is used up, and comes back; one that is called so already is refused', async () => {
+    const person = await crafter();
+    const vinyl = await addVinyl(person, heron);
+    const roll = { kind: 'roll', width: '305', length: '1000', price: '', currency: '', pieces: '1' };
+    const piece = await addPiece(person, vinyl, form({ ...roll, batch: 'LOT 7' }));
+    await addPiece(person, vinyl, form({ ...roll, batch: 'LOT 8' }));
+    const batches = async () => (await catalogueOf(person, vinyl)).batches.map((b) => b.label);
+    const id = (await pieceOf(person, piece)).batchId!;
+    await correct(person, 'batch', id, form({ name: 'LOT 1' }));
+    expect([(await pieceOf(person, piece)).batch, await batches()]).toEqual(['LOT 1', ['LOT 1', 'LOT 8']]);
+    expect(await fieldsOf(correct(person, 'batch', id, form({ name: 'lot 8' })))).toHaveProperty('name');
+    await setAway(person, 'batch', id, true);
+    expect(await batches()).toEqual(['LOT 8']);
+    expect(await thingOf(person, 'batch', id)).toMatchObject({
+      away: true,
+      mayGo: false,
+      rests: [{ what: 'pieces', n: 1 }],
+    });
+    await setAway(person, 'batch', id, false);
+    expect(await batches()).toEqual(['LOT 1', 'LOT 8']);
+  });
   test('a coupon nobody cut goes for good and its strip is back; one that was cut stays', async () => {
     const person = await crafter();
     const vinyl = await addVinyl(person, heron);
