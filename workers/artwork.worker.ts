@@ -1,9 +1,8 @@
 import {
   ArtworkError,
   mended,
-  outlineOf,
+  outlineOfAll,
   readArtwork,
-  type ArtLayer,
   type Artwork,
   type LeastOutline,
   type Mend,
@@ -12,15 +11,15 @@ import {
 /** What is asked of a drawing off the main thread. Lengths in µm. */
 export type ArtworkAsked =
   | { read: string }
-  /** The thinnest outline of some layers at a size, each for its film's least line. */
-  | { outline: { width: number; widthUm: number; layers: { layer: Pick<ArtLayer, 'd' | 'narrow'>; line: number }[] } }
+  /** The thinnest outline below everything at a size, for a film's least line. */
+  | { outline: { artwork: Artwork; widthUm: number; line: number } }
   | { mend: { artwork: Artwork; mend: Mend; widthUm: number } };
 
 export type ArtworkDone = {
   artwork?: Artwork;
   svg?: string;
   widthUm?: number;
-  outlines?: Omit<LeastOutline, 'rings'>[];
+  outline?: Omit<LeastOutline, 'rings'>;
 };
 /** How far it is, and at its end what came of it. */
 export type ArtworkSaid = { share: number } | { done: ArtworkDone } | { wrong: string };
@@ -41,13 +40,9 @@ function answer(asked: ArtworkAsked): ArtworkDone {
     const after = mended(artwork, mend, widthUm);
     return { ...after, artwork: read(after.svg) };
   }
-  const { width, widthUm, layers } = asked.outline;
-  return {
-    outlines: layers.map(({ layer, line }) => {
-      const { radius, touching, joints } = outlineOf({ width }, layer, { line }, widthUm);
-      return { radius, touching, joints };
-    }),
-  };
+  const { artwork, widthUm, line } = asked.outline;
+  const { radius, touching, joints } = outlineOfAll(artwork, line, widthUm);
+  return { outline: { radius, touching, joints } };
 }
 
 // A thin door: a drawing is read and mended here, so that whoever waits sees how far it is, can stop it, and goes on meanwhile.

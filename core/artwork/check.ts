@@ -1,4 +1,6 @@
+import { Clipper, ClipType, FillRule } from 'clipper2-ts';
 import type { ArtLayer, Artwork } from './artwork.ts';
+import { layerOf } from './layerOf.ts';
 import { faultsOf, type Fault, type FilmNeeds } from './faults.ts';
 import { leastOutline, scaled, type Joint, type LeastOutline } from './outline.ts';
 import { ringsOfPath } from './rings.ts';
@@ -94,4 +96,11 @@ export function outlineOf(
       : [],
   );
   return leastOutline(scaled(ringsOfPath(layer.d), um), film.line, thin, pieces);
+}
+
+/** The thinnest outline below everything: of all layers as one. In µm from the left top corner of the drawing. */
+export function outlineOfAll(drawing: Artwork, line: number, widthUm: number): LeastOutline {
+  const paths = drawing.layers.flatMap(({ d }) => ringsOfPath(d).map((ring) => ring.map(([x, y]) => ({ x, y }))));
+  const all = layerOf('all', '#000000', Clipper.booleanOp(ClipType.Union, paths, null, FillRule.NonZero));
+  return outlineOf(drawing, all, { line }, widthUm);
 }

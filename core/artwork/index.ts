@@ -2,7 +2,7 @@ export { ArtworkError, artworkLimits } from './limits.ts';
 export { artworkDefaults, readArtwork } from './readArtwork.ts';
 export { type ArtLayer, type Artwork } from './artwork.ts';
 export { type Narrow } from './narrow.ts';
-export { checkLayer, outlineOf, type Care, type LayerCheck } from './check.ts';
+export { checkLayer, outlineOf, outlineOfAll, type Care, type LayerCheck } from './check.ts';
 export { mended, mendDefaults, smallOf, type Mend } from './mend.ts';
 export { leastMitred, leastOutline, outlineDefaults, type Joint, type LeastOutline } from './outline.ts';
 export { slowToWeed, weedTime, type WeededPart, type WeedTime, type WeedWork } from './weedTime.ts';

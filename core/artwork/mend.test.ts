@@ -50,6 +50,17 @@ describe('a drawing is mended, and judged like any other', () => {
     const { drawing, wide } = after(line, { do: 'thicken', layer: 'l1', by: 60 });
     expect(checkLayer(drawing, drawing.layers[0]!, film, wide).faults).toEqual([]);
   });
+  test('a gap that is too narrow is closed, one that is wide enough stays, and the outside is where it was', () => {
+    const gaps = svg('<path fill="#204080" d="M0 0h30v40h-30zM30.3 0h30v40h-30zM70 0h30v40h-30z"/>');
+    const before = readArtwork(gaps);
+    expect(before.layers[0]!.pieces).toBe(3);
+    const { drawing, wide } = after(gaps, { do: 'close', layer: 'l1', under: 510 });
+    expect(drawing.layers[0]!.pieces).toBe(2);
+    expect(Math.abs(wide - 100_000)).toBeLessThan(5);
+    const area = (d: typeof before, w: number) => (d.layers[0]!.area * (w / d.width) ** 2) / 1e6;
+    // The gap itself is 0.3 × 40 mm.
+    expect(area(drawing, wide) - area(before, 100_000)).toBeCloseTo(12, 0);
+  });
   test('a layer that is not there is refused', () =>
     expect(() => mended(readArtwork(discs), { do: 'specks', layer: 'l9', under: 4 }, 100_000)).toThrow('no layer l9'));
 });

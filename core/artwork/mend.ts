@@ -13,6 +13,8 @@ export type Mend =
   | { do: 'fill one'; layer: string; x: number; y: number }
   /** Takes away pieces of a layer under an area. */
   | { do: 'specks'; layer: string; under: number }
+  /** Closes gaps of a layer that are narrower than this. */
+  | { do: 'close'; layer: string; under: number }
   /** Makes a layer thicker on both sides. */
   | { do: 'thicken'; layer: string; by: number };
 
@@ -82,6 +84,10 @@ export function mended(artwork: Artwork, mend: Mend, widthUm: number): { svg: st
       change(mend.layer, (paths) => paths.filter((p) => Clipper.area(p) < 0 || Clipper.area(p) >= most));
       break;
     }
+    case 'close':
+      // Grown by half of it and shrunk again: what met stays joined (closing, Serra, Image Analysis and Mathematical Morphology, 1982).
+      change(mend.layer, (paths) => inflate(inflate(paths, mend.under / 2), -mend.under / 2));
+      break;
     case 'thicken':
       change(mend.layer, (paths) => inflate(paths, mend.by));
   }

@@ -10,28 +10,24 @@ import type { Board } from './useBoard.ts';
 /** After the size was dragged the thinnest outline is worked out this much later, ms. */
 const LATER = 400;
 
-/** The thinnest outline of each layer at this size; undefined until it is worked out. */
-function useOutlines(board: Board): Omit<LeastOutline, 'rings'>[] | undefined {
+/** The thinnest outline below everything at this size; undefined until it is worked out. */
+function useOutline(board: Board): Omit<LeastOutline, 'rings'> | undefined {
   const { artwork, widthUm } = board.now!;
-  const lines = artwork.layers.map((l) => board.filmOf(l.hex).needs.line);
-  const key = lines.join(' ');
+  // An outline lies below everything: plain film, unless the lowest layer is of something finer.
+  const { line } = board.filmOf(artwork.layers[0]!.hex).needs;
   const [found, setFound] = useState<{
     of: unknown;
     widthUm: number;
-    key: string;
-    outlines: Omit<LeastOutline, 'rings'>[];
+    line: number;
+    outline: Omit<LeastOutline, 'rings'>;
   }>();
   useEffect(() => {
     let stop = () => undefined as void;
     const wait = setTimeout(() => {
-      const layers = artwork.layers.map((layer, i) => ({
-        layer: { d: layer.d, narrow: layer.narrow },
-        line: lines[i]!,
-      }));
-      const asked = askArtwork({ outline: { width: artwork.width, widthUm, layers } });
+      const asked = askArtwork({ outline: { artwork, widthUm, line } });
       stop = asked.stop;
       asked.answer.then(
-        ({ outlines }) => setFound({ of: artwork, widthUm, key, outlines: outlines! }),
+        ({ outline }) => setFound({ of: artwork, widthUm, line, outline: outline! }),
         () => undefined,
       );
     }, LATER);
@@ -39,9 +35,8 @@ function useOutlines(board: Board): Omit<LeastOutline, 'rings'>[] | undefined {
       clearTimeout(wait);
       stop();
     };
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- the lines are in the key
-  }, [artwork, widthUm, key]);
-  return found?.of === artwork && found.widthUm === widthUm && found.key === key ? found.outlines : undefined;
+  }, [artwork, widthUm, line]);
+  return found?.of === artwork && found.widthUm === widthUm && found.line === line ? found.outline : undefined;
 }
 
 /** What mends the drawing, one tap each; every step can be gone back. */
@@ -49,11 +44,10 @@ export function Mends({ board, checks }: { board: Board; checks: readonly LayerC
   const t = words.check.mends;
   const unit = useLengthUnit();
   const style = useNumberStyle();
-  const outlines = useOutlines(board);
+  const outline = useOutline(board);
   const { artwork, widthUm } = board.now!;
   const say = (um: number) => sayLength(um, unit, style);
-  const inPieces = checks.length > 1 || checks.some((c) => !c.onePiece);
-  const least = outlines && Math.max(...outlines.map((o) => o.radius));
+  const least = outline?.radius;
   const by = least === undefined ? undefined : Math.max(least, outlineDefaults.usual);
   const busy = board.busy !== undefined;
   const layers = artwork.layers.map((layer) => ({ layer, small: smallOf(artwork, layer, widthUm) }));
@@ -62,7 +56,7 @@ export function Mends({ board, checks }: { board: Board; checks: readonly LayerC
       <h2 className="section-word" id="mend">
         {t.title}
       </h2>
-      {inPieces && by !== undefined && (
+      {by !== undefined && (
         <p>
           {t.least(say(least!))} {least! < by && t.usual(say(by))}{' '}
           <Button
@@ -79,8 +73,17 @@ export function Mends({ board, checks }: { board: Board; checks: readonly LayerC
           checks.find((c) => c.layer === layer.id)?.faults.filter((f) => f.kind === 'neck' || f.kind === 'stroke') ??
           [];
         const short = Math.max(0, ...thin.map((f) => f.neededUm - f.widthUm));
+        const gap = checks
+          .find((c) => c.layer === layer.id)
+          ?.faults.find((f) => f.kind === 'gap' || f.kind === 'closes');
+        const { needs } = board.filmOf(layer.hex);
+        const open = needs.gap + 2 * needs.growth + 10;
         return (
-          <div key={layer.id} className="mend-line">
+          <div
+            key={layer.id}
+            className="mend-line"
+            hidden={!short && !gap && small.holes + layer.holes + small.specks === 0}
+          >
             {artwork.layers.length > 1 && (
               <span className="dot-colour" style={{ background: layer.hex }} aria-hidden="true" />
             )}
@@ -90,6 +93,15 @@ export function Mends({ board, checks }: { board: Board; checks: readonly LayerC
                 onClick={() => void board.mend({ do: 'thicken', layer: layer.id, by: short / 2 + 5 })}
               >
                 {t.thicken(say(short / 2 + 5))}
+              </Button>
+            )}
+            {gap && (
+              <Button
+                disabled={busy}
+                onClick={() => void board.mend({ do: 'close', layer: layer.id, under: open })}
+                data-testid="mend-close"
+              >
+                {t.close(say(open))}
               </Button>
             )}
             {small.holes > 0 && (

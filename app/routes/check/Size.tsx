@@ -46,7 +46,9 @@ export function Size({ widthUm, free, smallest, faults, onWidth }: Props) {
         />
       </label>
       <p data-testid="check-sizes">
-        {free > 0 ? (
+        {cure > MOST ? (
+          t.none(say(cure))
+        ) : free > 0 ? (
           <>
             {t.from(say(cure))}
             {smallest > 0 && smallest < free && ` ${t.below(say(smallest))}`}{' '}

@@ -131,16 +131,15 @@ function MarkDot({
       data-mark={mark.n}
       onClick={() => onMark(mark.n)}
     >
-      <circle className="place" cx={x} cy={y} r={0.42 * r} strokeWidth={2.5} vectorEffect="non-scaling-stroke" />
-      <path
-        d={`M${x + 0.4 * r} ${y - 0.4 * r}L${x + 1.5 * r} ${y - 1.5 * r}`}
-        strokeWidth={2}
-        vectorEffect="non-scaling-stroke"
-      />
-      <circle className="tag" cx={x + 2 * r} cy={y - 2 * r} r={r} />
-      <text x={x + 2 * r} y={y - 2 * r} fontSize={1.15 * r} textAnchor="middle" dominantBaseline="central">
-        {mark.n}
-      </text>
+      {/* Drawn small and scaled: a browser knows no letters ten thousand units high. */}
+      <g transform={`translate(${x} ${y}) scale(${r / 10})`}>
+        <circle className="place" r={4.2} strokeWidth={2.5} vectorEffect="non-scaling-stroke" />
+        <path d="M4-4L13-13" strokeWidth={2} vectorEffect="non-scaling-stroke" />
+        <circle className="tag" cx={20} cy={-20} r={12} strokeWidth={1.5} vectorEffect="non-scaling-stroke" />
+        <text x={20} y={-20} fontSize={13.5} textAnchor="middle" dominantBaseline="central">
+          {mark.n}
+        </text>
+      </g>
     </g>
   );
 }

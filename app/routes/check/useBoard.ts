@@ -88,7 +88,8 @@ export function useBoard(job: Job, films: readonly CheckFilm[]) {
     if (!kept) return;
     setChosen(kept.films);
     void open(kept.name, kept.svg, kept.widthUm);
-  });
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- once, when the page is there
+  }, []);
   useEffect(() => {
     if (job || !now || now.svg.length > KEEPS) return;
     const { name, svg, widthUm } = now;

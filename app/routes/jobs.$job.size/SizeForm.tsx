@@ -78,18 +78,15 @@ export function SizeForm({ job, size, answer }: { job: string; size: Size; answe
             problem={answer?.fields.width}
             onChange={setWidth}
           />
-          {from !== 'centred' ? (
-            <Stepper
-              name="down"
-              label={t.below}
-              value={down}
-              unit={unit}
-              problem={answer?.fields.down}
-              onChange={setDown}
-            />
-          ) : (
-            <input type="hidden" name="down" value={down} />
-          )}
+          <Stepper
+            name="down"
+            label={t.below}
+            value={down}
+            unit={unit}
+            problem={answer?.fields.down}
+            onChange={setDown}
+            kept={from === 'centred'}
+          />
         </div>
         <Sums
           size={size}
@@ -110,18 +107,15 @@ export function SizeForm({ job, size, answer }: { job: string; size: Size; answe
               setAnchor(usualAnchor(to));
             }}
           />
-          {from === 'edge' ? (
-            <Stepper
-              name="across"
-              label={t.across}
-              value={across}
-              unit={unit}
-              problem={answer?.fields.across}
-              onChange={setAcross}
-            />
-          ) : (
-            <input type="hidden" name="across" value={across} />
-          )}
+          <Stepper
+            name="across"
+            label={t.across}
+            value={across}
+            unit={unit}
+            problem={answer?.fields.across}
+            onChange={setAcross}
+            kept={from !== 'edge'}
+          />
         </div>
         <Hung from={from} anchor={anchor} onUsual={setAnchor} />
         <label className="check">

@@ -10,11 +10,14 @@ type Props = {
   unit: 'mm' | 'in';
   problem: string | undefined;
   onChange: (value: string) => void;
+  /** It is not asked for just now: its value goes along. */
+  kept?: boolean;
 };
 
 /** A length with a button on either side: a quarter inch, or five millimetres, a tap. */
-export function Stepper({ name, label, value, unit, problem, onChange }: Props) {
+export function Stepper({ name, label, value, unit, problem, onChange, kept }: Props) {
   const id = useId();
+  if (kept) return <input type="hidden" name={name} value={value} />;
   const step = unit === 'in' ? 0.25 : 5;
   const by = (sign: number) => {
     const now = parseDecimal(value) ?? 0;
