@@ -25,7 +25,7 @@ export type Browser = {
 
 const WAIT = 20_000;
 /** Machines are shared: every wait of a test may take this many times as long before it is given up. */
-const PATIENCE = Number(process.env.VERSIPEL_PATIENCE ?? 6);
+const PATIENCE = Number(process.env.VERSIPEL_PATIENCE ?? 15);
 
 /**
  * @param more arguments of Chromium beside the usual ones
@@ -107,7 +107,8 @@ export async function openBrowser(base: () => string, more: string[] = [], witho
     says: (wanted) =>
       driver.wait(
         async () => {
-          const page = await text();
+          // A page that is just being drawn anew is asked again.
+          const page = await text().catch(() => '');
           return typeof wanted === 'string' ? page.includes(wanted) : wanted.test(page);
         },
         WAIT,

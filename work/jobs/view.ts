@@ -74,6 +74,8 @@ export type JobCut = CutFact & {
   undone: boolean;
   wanted: 'clean' | 'through';
   setting: Setting;
+  /** Cells of its test mark, lightest first. */
+  marks: string[];
   /** The batch of its film, where that is known. */
   batch: string | undefined;
   events: GradeEvent[];
@@ -100,6 +102,7 @@ export async function factsOf(jobIds: readonly string[]): Promise<(JobCut & { jo
       undone: c.undone,
       wanted: c.wanted,
       setting: c.setting,
+      marks: c.marks,
       batch: c.batch ?? undefined,
       events: events.filter((e) => e.cell === c.cell_id || c.marks.includes(e.cell)),
     };

@@ -1,6 +1,4 @@
 import Button from '@mui/material/Button';
-import { markCellId, marksBeside } from '#core/coupon/index.ts';
-import type { CutFact } from '#core/job/index.ts';
 import { words } from '../../messages/index.ts';
 import { Answers } from '../../ui/coupons/Answers.tsx';
 import { WitnessGrades } from '../../ui/coupons/WitnessGrades.tsx';
@@ -20,7 +18,7 @@ export function LiftStep({ job, work, step, layer }: StepProps) {
   if (!fact) return null;
   const holds = fact.grade === 'uncut' || fact.grade === 'hangs';
   const { line } = job;
-  const marks = marksOf(job, work, layer, fact);
+  const marks = job.facts.find((f) => f.cut === fact.cut)?.marks ?? [];
   const cells = [fact.cell, ...marks.map((m) => m.cell)];
   if (line?.run?.running) return <LineProgress run={line.run} />;
   return (
@@ -64,16 +62,4 @@ export function LiftStep({ job, work, step, layer }: StepProps) {
       )}
     </>
   );
-}
-
-/** The cells of the test mark that was cut beside a part; none where none was. */
-function marksOf(job: StepProps['job'], work: StepProps['work'], layer: StepProps['layer'], fact: CutFact) {
-  const said = work.events.find((e) => e.kind === 'cut' && e.part === layer.part && e.attempt === fact.attempt);
-  if (said?.kind !== 'cut' || !said.witness || !job.bench) return [];
-  if (said.setting.model !== job.bench.model.key || said.setting.version !== job.bench.model.version) return [];
-  return marksBeside(job.bench.model, said.setting).map(({ number, shown }) => ({
-    number,
-    shown,
-    cell: markCellId(fact.cut, number),
-  }));
 }

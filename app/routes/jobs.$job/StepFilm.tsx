@@ -1,4 +1,3 @@
-import { marksBeside } from '#core/coupon/index.ts';
 import { bothLengths } from '../../ui/base/format.ts';
 import { FilmDrawing } from '../../ui/jobs/FilmDrawing.tsx';
 import { useLengthUnit, useNumberStyle } from '../../ui/people/usePerson.ts';
@@ -26,7 +25,7 @@ export function StepFilm({ job, step, layer, shows, onMat = false, says }: Props
       hex={layer.hex}
       mirrored={(layer.lies.cutFrom === 'back') !== job.plan.design!.mirrored}
       mat={onMat ? { width: job.matWidthUm } : undefined}
-      marks={job.bench && layer.toSet ? marksBeside(job.bench.model, layer.toSet.setting).length : 1}
+      marks={layer.marks}
       shows={shows}
       label={[sayStep(job, step), says].filter(Boolean).join('. ')}
       say={(um) => bothLengths(um, unit, style)[0]}

@@ -1,12 +1,14 @@
 import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
 import { redirect, type ShouldRevalidateFunctionArgs } from 'react-router';
+import type { CutterModel } from '#core/controls/index.ts';
+import { markCellId, marksBeside } from '#core/coupon/index.ts';
 import { layFilm } from '#core/job/index.ts';
 import { archiveJob, setSchool, setWaste } from '#work/jobs/jobs.ts';
 import { lineOfCut } from '#work/cuts/line.ts';
 import { answersFor, sendPart, settlePart } from '#work/jobs/cut.ts';
 import { recordsOf } from '#work/jobs/record.ts';
-import { jobOf } from '#work/jobs/view.ts';
+import { jobOf, type JobCut } from '#work/jobs/view.ts';
 import { areasOf, stockOf } from '#work/vinyls/stock.ts';
 import { benchOf } from '#work/workshop/bench.ts';
 import { besideCutter } from '#work/workshop/workshop.ts';
@@ -57,7 +59,7 @@ export async function loader(args: Route.LoaderArgs) {
     plan: job.plan,
     widths: job.widths,
     events: job.events,
-    facts: job.facts.filter((f) => !f.undone),
+    facts: job.facts.filter((f) => !f.undone).map((f) => ({ ...f, marks: markGrades(bench?.cutter.model, f) })),
     press: job.press,
     presses: (beside?.presses ?? []).slice(0, 2),
     troubles: job.troubles,
@@ -86,6 +88,8 @@ export async function loader(args: Route.LoaderArgs) {
         vinyl: { id: vinyl!.id, brand: vinyl!.brand, name: vinyl!.name, type: vinyl!.type, colour: vinyl!.colour },
         lies: { side: vinyl!.behaviour.side, cutFrom: vinyl!.behaviour.cutFrom, mat: vinyl!.behaviour.mat },
         row: lean.find((r) => r.id === vinyl!.id),
+        // How many test marks are cut beside it.
+        marks: bench && answer?.toSet ? marksBeside(bench.cutter.model, answer.toSet.setting).length : 1,
         toSet: answer?.toSet && { setting: answer.toSet.setting, parts: answer.toSet.parts },
         answer: answer?.row.answer,
         stock: stock
@@ -101,6 +105,14 @@ export async function loader(args: Route.LoaderArgs) {
       };
     }),
   };
+}
+
+/** The cells of the test mark that was cut beside a part, in the terms of the cutter on the bench; none where none was cut. */
+function markGrades(model: CutterModel | undefined, { cut, setting, marks }: JobCut) {
+  if (!model || setting.model !== model.key || setting.version !== model.version) return [];
+  return marksBeside(model, setting)
+    .map(({ number, shown }) => ({ number, shown, cell: markCellId(cut, number) }))
+    .filter((m) => marks.includes(m.cell));
 }
 
 export function action(args: Route.ActionArgs) {
