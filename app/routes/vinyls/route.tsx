@@ -9,7 +9,7 @@ import { leanRows } from '../../server/rows.server.ts';
 import { isolate } from '../../ui/base/format.ts';
 import { AwayList } from '../../ui/base/AwayList.tsx';
 import { GoButton } from '../../ui/base/Link.tsx';
-import { VinylRow } from '../../ui/answer/VinylRow.tsx';
+import { VinylRows } from '../../ui/answer/VinylRow.tsx';
 import { Ways } from '../../ui/coupons/Ways.tsx';
 import type { Route } from './+types/route';
 
@@ -58,11 +58,7 @@ export default function Vinyls({ loaderData }: Route.ComponentProps) {
       {vinyls.length === 0 ? (
         <p className="lede">{q ? words.vinyls.none(isolate(q)) : words.vinyls.empty}</p>
       ) : (
-        <ul className="rows">
-          {vinyls.map((v) => (
-            <VinylRow key={v.id} vinyl={v} />
-          ))}
-        </ul>
+        <VinylRows vinyls={vinyls} />
       )}
       <AwayList things={away} />
     </>

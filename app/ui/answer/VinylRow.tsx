@@ -1,3 +1,4 @@
+import { useSyncExternalStore } from 'react';
 import { Link } from 'react-router';
 import type { Standing } from '#core/proof/index.ts';
 import { words } from '../../messages/index.ts';
@@ -63,5 +64,25 @@ export function VinylRow({ vinyl: v }: { vinyl: LeanRow }) {
         </div>
       </Link>
     </li>
+  );
+}
+
+/** Rows that the server draws: more than one sees at first. */
+const AT_ONCE = 10;
+const never = () => () => undefined;
+
+/** Vinyls as rows: those far below what one sees at first are drawn when the page has come alive, in room that is kept for them. */
+export function VinylRows({ vinyls }: { vinyls: readonly LeanRow[] }) {
+  const alive = useSyncExternalStore(
+    never,
+    () => true,
+    () => false,
+  );
+  return (
+    <ul className="rows">
+      {vinyls.map((v, i) =>
+        alive || i < AT_ONCE ? <VinylRow key={v.id} vinyl={v} /> : <li key={v.id} className="row-coming" />,
+      )}
+    </ul>
   );
 }

@@ -1,6 +1,7 @@
 import { handSchools, handTopics, type VinylTypeKey } from '#core/vinyls/index.ts';
 import type { Schools as Voices } from '#work/vinyls/schools.ts';
 import { words } from '../../messages/index.ts';
+import { Folded } from '../base/Folded.tsx';
 import { capital } from '../base/format.ts';
 import { Schools } from './Schools.tsx';
 
@@ -17,24 +18,31 @@ export function HandSchools({
   const schools = handSchools(type);
   const said = handTopics.filter((topic) => voices[topic].some((v) => v.mine)).length;
   return (
-    <details className="hand-schools" data-testid="hand-schools">
-      <summary>
-        {words.schools.hand}
-        {said > 0 && ` · ${words.schools.said(said)}`}
-      </summary>
-      {handTopics.map((topic) => (
-        <Schools
-          key={topic}
-          topic={topic}
-          voices={voices[topic]}
-          colour={colour}
-          ways={(schools[topic] ?? []).map((s) => ({
-            key: s.key,
-            title: capital(s.says),
-            shown: s.because ? <p>{capital(s.because)}.</p> : null,
-          }))}
-        />
-      ))}
-    </details>
+    <Folded
+      className="hand-schools"
+      testId="hand-schools"
+      summary={
+        <>
+          {words.schools.hand}
+          {said > 0 && ` · ${words.schools.said(said)}`}
+        </>
+      }
+    >
+      {() =>
+        handTopics.map((topic) => (
+          <Schools
+            key={topic}
+            topic={topic}
+            voices={voices[topic]}
+            colour={colour}
+            ways={(schools[topic] ?? []).map((s) => ({
+              key: s.key,
+              title: capital(s.says),
+              shown: s.because ? <p>{capital(s.because)}.</p> : null,
+            }))}
+          />
+        ))
+      }
+    </Folded>
   );
 }
