@@ -33,7 +33,6 @@ try {
     ['blanks', '/blanks?on=short-fur&colour=%23f3e9d8'],
     ['wall-chart', '/chart'],
     ['table', '/vinyls/table'],
-    ['stock', '/stock'],
     ['workshop', '/workshop'],
   ] as const) {
     await b.go(path);
@@ -53,6 +52,13 @@ try {
     await b.driver.sleep(800);
     await b.shot(file(name));
   }
+  await b.go('/check');
+  await (await b.button('Moth')).click();
+  await (await b.css('.mark-line')).click();
+  await b.css('[data-testid=mend-outline]');
+  await b.driver.executeScript('scrollTo(0, 0)');
+  await b.driver.sleep(800);
+  await b.shot(file('check'));
   await open('understory fox');
   await (await b.button('Plan a coupon')).click();
   await b.css('.sheet-drawing');

@@ -1,4 +1,5 @@
-import { spawn, spawnSync } from 'node:child_process';
+import { spawn } from 'node:child_process';
+import { once } from 'node:events';
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -53,7 +54,8 @@ async function house([name, command, args]: Check): Promise<void> {
   }
 }
 
-if (wanted('house')) {
+/** The checks of the house, two side by side. */
+async function houseChecks(): Promise<void> {
   const script = (name: string, ...more: string[]) => ['--import', 'tsx', `bin/lib/${name}.ts`, ...more];
   const rooms = ['core', 'store', 'work', 'app', 'workers', 'stand-ins', 'demo', 'bench', 'bin', 'tests'];
   const checks: Check[] = [
@@ -78,9 +80,9 @@ if (wanted('house')) {
 
 const scratch = mkdtempSync(join(tmpdir(), 'versipel-test-'));
 /** Runs one project of Vitest and adds its counts. A run that ends without a report counts as one failure. */
-function vitest(project: string, env: Record<string, string> = {}, ...more: string[]): void {
+async function vitest(project: string, env: Record<string, string> = {}, ...more: string[]): Promise<void> {
   const report = join(scratch, `${project}.json`);
-  const { status } = spawnSync(
+  const child = spawn(
     tool('vitest'),
     [
       'run',
@@ -94,6 +96,7 @@ function vitest(project: string, env: Record<string, string> = {}, ...more: stri
     ],
     { cwd: root, stdio: 'inherit', env: { ...process.env, ...env, NODE_ENV: 'test' } },
   );
+  const [status] = (await once(child, 'close')) as [number | null];
   try {
     const result = JSON.parse(readFileSync(report, 'utf8')) as {
       numPassedTests: number;
@@ -124,24 +127,34 @@ function vitest(project: string, env: Record<string, string> = {}, ...more: stri
   }
 }
 
-if (wanted('unit')) vitest('unit');
-if (wanted('published')) vitest('published');
 // Files have databases or whole houses of their own: two run side by side.
 const two = ['--fileParallelism', '--maxWorkers=2'];
-if (wanted('attack')) vitest('attack', { VERSIPEL_BUILT: '1' }, ...two);
-if (wanted('faults')) vitest('faults', { VERSIPEL_KILLS: process.env.VERSIPEL_KILLS ?? (manyKills ? '50' : '6') });
-if (wanted('database') || wanted('browser')) {
-  const folder = clusterFolder(root, `test-${process.pid}`);
-  const cluster = await startCluster(folder, (line) => console.log(`  ${line}`));
-  const env = { VERSIPEL_TEST_CLUSTER: folder, VERSIPEL_TEST_ADMIN: cluster.url('postgres') };
-  process.on('SIGINT', () => undefined);
-  try {
-    if (wanted('database')) vitest('database', { ...env, VERSIPEL_BUILT: '1' }, ...two);
-    if (wanted('browser')) vitest('browser', env, ...two);
-  } finally {
-    await cluster.stop().catch(() => undefined);
-    rmSync(folder, { recursive: true, force: true });
-  }
+const folder = clusterFolder(root, `test-${process.pid}`);
+const cluster =
+  wanted('database') || wanted('browser') ? await startCluster(folder, (line) => console.log(`  ${line}`)) : undefined;
+const env: Record<string, string> = cluster
+  ? { VERSIPEL_TEST_CLUSTER: folder, VERSIPEL_TEST_ADMIN: cluster.url('postgres') }
+  : {};
+process.on('SIGINT', () => undefined);
+try {
+  // What computes beside what waits for a database most of its time.
+  await Promise.all([
+    (async () => {
+      if (wanted('house')) await houseChecks();
+      if (wanted('unit')) await vitest('unit');
+      if (wanted('published')) await vitest('published');
+    })(),
+    (async () => {
+      if (wanted('database')) await vitest('database', { ...env, VERSIPEL_BUILT: '1' }, ...two);
+      if (wanted('faults'))
+        await vitest('faults', { VERSIPEL_KILLS: process.env.VERSIPEL_KILLS ?? (manyKills ? '50' : '6') });
+    })(),
+  ]);
+  if (wanted('attack')) await vitest('attack', { VERSIPEL_BUILT: '1' }, ...two);
+  if (wanted('browser')) await vitest('browser', env, ...two);
+} finally {
+  await cluster?.stop().catch(() => undefined);
+  rmSync(folder, { recursive: true, force: true });
 }
 rmSync(scratch, { recursive: true, force: true });
 

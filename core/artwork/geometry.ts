@@ -39,6 +39,11 @@ const chords = (d: number, tolerance: number) =>
   Math.min(400, Math.max(1, Math.ceil(Math.sqrt((0.75 * d) / tolerance))));
 const bend = (p: Spot, q: Spot, r: Spot) => Math.hypot(p.x - 2 * q.x + r.x, p.y - 2 * q.y + r.y);
 
+/** No point of a drawing lies further out, in its own units. */
+const FAR = 1e9;
+/** Dashes of a drawing, at most: the rest of a line stays whole. */
+const DASHES = 20_000;
+
 /** Path data as lines of points, curves replaced by chords that leave them by `tolerance` at most. Broken path data ends where it breaks. */
 export function flatten(d: string, tolerance: number): Line[] {
   const lines: Line[] = [];
@@ -56,7 +61,8 @@ export function flatten(d: string, tolerance: number): Line[] {
     .unarc()
     .iterate((segment) => {
       const [command, ...n] = segment as [string, ...number[]];
-      if (!n.every(Number.isFinite)) return;
+      // What lies a thousand kilometres away is no drawing: a number that was broken on the way.
+      if (!n.every((v) => Math.abs(v) <= FAR)) return;
       switch (command) {
         case 'M':
           at = { x: n[0]!, y: n[1]! };
@@ -117,11 +123,11 @@ export function dashed(lines: readonly Line[], pattern: readonly number[], offse
     left = cycle[i]! - left;
     let dash: Spot[] | undefined = i % 2 === 0 ? [points[0]!] : undefined;
     const way = closed ? [...points, points[0]!] : points;
-    for (let k = 1; k < way.length && found.length < 20_000; k++) {
+    for (let k = 1; k < way.length && found.length < DASHES; k++) {
       let from = way[k - 1]!;
       const to = way[k]!;
       let far = Math.hypot(to.x - from.x, to.y - from.y);
-      while (far > left) {
+      while (far > left && found.length < DASHES) {
         const t = left / far;
         const stop = { x: from.x + (to.x - from.x) * t, y: from.y + (to.y - from.y) * t };
         if (dash) found.push({ points: [...dash, stop], closed: false });
@@ -131,7 +137,7 @@ export function dashed(lines: readonly Line[], pattern: readonly number[], offse
         i = (i + 1) % cycle.length;
         left = cycle[i]!;
         // A pattern of nothing but gaps of no length would go on for ever.
-        if (left === 0 && round < far / 20_000) break;
+        if (left === 0 && round < far / DASHES) break;
       }
       left -= far;
       dash?.push(to);

@@ -5,20 +5,25 @@ import { formatPosition, positionsOf, shortPosition, strengthAxis, type Axis } f
 import { chartOf } from '#work/answer/chart.ts';
 import { benchOf } from '#work/workshop/bench.ts';
 import { personById } from '#work/people/people.ts';
+import { openBrowser, type Browser } from '../../bin/lib/browser.ts';
 import { Stranger } from '../attack/stranger.ts';
 import { ownHouse } from '../house.ts';
 import { rows } from '../testDatabase.ts';
 import { serverProcess, type ServerProcess } from './serverProcess.ts';
 
 // Whatever screen a crafter looks at, a vinyl has one number on their cutter. Every person of the demo × every vinyl they see, on the
-// pages as the server sends them.
+// pages as the server sends them; the list as the browser shows it, which draws the rows further down itself.
 const house = ownHouse();
 let server: ServerProcess;
+let b: Browser;
 beforeAll(async () => {
   await loadDemo(() => undefined);
   server = await serverProcess(house.url);
+  b = await openBrowser(() => server.base);
+  await b.go('/');
 });
 afterAll(async () => {
+  await b?.close();
   await server?.kill();
 });
 
@@ -54,6 +59,15 @@ function rowsOf(html: string, link: RegExp): Map<string, string> {
   return found;
 }
 
+/** The list of vinyls as a browser shows it to somebody. */
+async function shownTo(who: Stranger): Promise<string> {
+  await b.driver.manage().deleteAllCookies();
+  for (const [name, value] of who.cookies) await b.driver.manage().addCookie({ name, value });
+  await b.go('/vinyls');
+  await b.driver.wait(async () => (await b.driver.findElements({ css: '.row-coming' })).length === 0);
+  return b.driver.executeScript<string>(`return document.querySelector('main').outerHTML`);
+}
+
 /** The large number of a bench card, or those of its camps. */
 function onCard(html: string): string {
   const one = /data-testid="to-set">(.*?)<\/span>/.exec(html)?.[1];
@@ -70,7 +84,7 @@ describe('one number, the same everywhere', () => {
     ))!;
     const bench = (await benchOf(person))!;
     const axis = strengthAxis(bench.cutter.model);
-    const list = rowsOf((await who.get('/vinyls')).body, /class="row row-vinyl" href="\/vinyls\//);
+    const list = rowsOf(await shownTo(who), /class="row row-vinyl" href="\/vinyls\//);
     expect(list.size).toBeGreaterThan(20);
     const chart = await chartOf(person, '', [], 0);
     const wall = (await who.get('/chart')).body;
