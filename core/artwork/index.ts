@@ -10,5 +10,6 @@ export { faultsOf, smallestUm, troubleFreeUm, type Fault, type FilmNeeds } from 
 export { cutPaths, layerSize, type ClosedPath } from './cutPaths.ts';
 export { colourDistance, colourOf } from './colours.ts';
 export { ringArea, ringsOfPath, type Ring } from './rings.ts';
+export { innerPieces, type InnerPiece } from './weedMap.ts';
 export { designs, type Design } from './designs.ts';
 export { artwork, artworkInputSchema, type ArtworkInput } from './artworkInput.ts';

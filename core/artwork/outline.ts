@@ -178,7 +178,7 @@ const strongPieces = (paths: Paths64, line: number): number =>
  * @param thin how thin film is at its own narrow places, µm: an outline thickens it on both sides
  * @param pieces how many pieces may be left
  * @throws RangeError for a number of pieces that is none
- * @example leastOutline([square at 0, square 4 mm away], 1000, []).radius // 2000
+ * @example leastOutline([[[0, 0], [9, 0], [9, 9], [0, 9]], [[13, 0], [22, 0], [22, 9], [13, 9]]], 0).touching // 2
  */
 export function leastOutline(
   rings: readonly Ring[],

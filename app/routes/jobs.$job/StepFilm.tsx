@@ -1,3 +1,4 @@
+import type { ReactNode } from 'react';
 import { bothLengths } from '../../ui/base/format.ts';
 import { FilmDrawing } from '../../ui/jobs/FilmDrawing.tsx';
 import { useLengthUnit, useNumberStyle } from '../../ui/people/usePerson.ts';
@@ -10,10 +11,12 @@ type Props = Pick<StepProps, 'job' | 'step' | 'layer'> & {
   onMat?: boolean;
   /** What it shows, after the name of the step. */
   says?: string;
+  /** Drawn over it, µm from the left top corner of the film. */
+  over?: ReactNode;
 };
 
 /** The film of a step as it lies: what lies face down is turned, unless the file was drawn so. */
-export function StepFilm({ job, step, layer, shows, onMat = false, says }: Props) {
+export function StepFilm({ job, step, layer, shows, onMat = false, says, over }: Props) {
   const unit = useLengthUnit();
   const style = useNumberStyle();
   return (
@@ -27,6 +30,7 @@ export function StepFilm({ job, step, layer, shows, onMat = false, says }: Props
       mat={onMat ? { width: job.matWidthUm } : undefined}
       marks={layer.marks}
       shows={shows}
+      over={over}
       label={[sayStep(job, step), says].filter(Boolean).join('. ')}
       say={(um) => bothLengths(um, unit, style)[0]}
     />

@@ -3,26 +3,41 @@ import { useState } from 'react';
 import { words } from '../../messages/index.ts';
 import { StepFilm } from './StepFilm.tsx';
 import type { StepProps } from './useSheet.ts';
+import { useLifted, type Numbered } from './useLifted.ts';
 
 const clock = (s: number) => `${Math.floor(s / 60)}:${String(s % 60).padStart(2, '0')}`;
 
-/** The picture as it lies, inner pieces counted off, a clock that runs only while somebody weeds. */
+/** The picture as it lies, inner pieces numbered and counted off, a clock that runs only while somebody weeds. */
 export function WeedStep({ job, work, step, layer, done }: StepProps) {
   const t = words.jobSheet.weed;
-  const [lifted, setLifted] = useState(0);
-  const holes = layer.holes * job.plan.pieces.length;
+  const { pieces, all, lifted, toggle, next } = useLifted(job, layer, `${step.id} ${step.attempt}`);
+  const [full, setFull] = useState(false);
   const tap = (kind: 'start' | 'pause') => work.say({ kind, step: step.id, attempt: step.attempt });
   return (
-    <>
-      <StepFilm job={job} step={step} layer={layer} shows="stays" says={t.lies} />
-      <p className="quiet">{t.lies}</p>
-      {holes > 0 ? (
+    <div className={full ? 'weed-map full' : 'weed-map'}>
+      <StepFilm
+        job={job}
+        step={step}
+        layer={layer}
+        shows="stays"
+        says={t.lies}
+        over={pieces.map((p) => (
+          <InnerNumber key={p.n} piece={p} off={lifted.has(p.n)} next={p.n === next} onTap={() => toggle(p.n)} />
+        ))}
+      />
+      <p className="quiet">
+        {t.lies} {all > 0 && t.order}
+      </p>
+      {all > 0 ? (
         <p className="big-line">
           <span className="big wordy" data-testid="holes">
-            {t.holes(lifted, holes)}
+            {t.holes(lifted.size, all)}
           </span>
-          <Button onClick={() => setLifted(Math.min(holes, lifted + 1))} disabled={lifted >= holes}>
+          <Button onClick={() => next !== undefined && toggle(next)} disabled={next === undefined}>
             {t.one}
+          </Button>
+          <Button variant="text" onClick={() => setFull(!full)} aria-pressed={full}>
+            {full ? t.small : t.full}
           </Button>
         </p>
       ) : (
@@ -43,6 +58,26 @@ export function WeedStep({ job, work, step, layer, done }: StepProps) {
           {t.button}
         </Button>
       </div>
-    </>
+    </div>
+  );
+}
+
+/** The number of an inner piece on the film; tapped, it is counted off. */
+function InnerNumber({ piece, off, next, onTap }: { piece: Numbered; off: boolean; next: boolean; onTap: () => void }) {
+  return (
+    <g
+      className={['inner', off ? 'off' : '', next ? 'next' : ''].filter(Boolean).join(' ')}
+      role="button"
+      aria-label={words.jobSheet.weed.piece(piece.n)}
+      aria-pressed={off}
+      transform={`translate(${piece.x} ${piece.y}) scale(${piece.r / 10})`}
+      onClick={onTap}
+      data-inner={piece.n}
+    >
+      <circle r={10} />
+      <text fontSize={11} textAnchor="middle" dominantBaseline="central">
+        {off ? '✓' : piece.n}
+      </text>
+    </g>
   );
 }

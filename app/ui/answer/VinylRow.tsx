@@ -71,7 +71,10 @@ export function VinylRow({ vinyl: v }: { vinyl: LeanRow }) {
 const AT_ONCE = 10;
 const never = () => () => undefined;
 
-/** Vinyls as rows: those far below what one sees at first are drawn when the page has come alive, in room that is kept for them. */
+/**
+ * Vinyls as rows: those far below what one sees at first are names in the room that is kept for them, and drawn when the page has come
+ * alive.
+ */
 export function VinylRows({ vinyls }: { vinyls: readonly LeanRow[] }) {
   const alive = useSyncExternalStore(
     never,
@@ -81,7 +84,13 @@ export function VinylRows({ vinyls }: { vinyls: readonly LeanRow[] }) {
   return (
     <ul className="rows">
       {vinyls.map((v, i) =>
-        alive || i < AT_ONCE ? <VinylRow key={v.id} vinyl={v} /> : <li key={v.id} className="row-coming" />,
+        alive || i < AT_ONCE ? (
+          <VinylRow key={v.id} vinyl={v} />
+        ) : (
+          <li key={v.id} className="row-coming">
+            <a href={`/vinyls/${v.id}`}>{vinylName(v)}</a>
+          </li>
+        ),
       )}
     </ul>
   );

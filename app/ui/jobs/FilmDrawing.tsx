@@ -1,3 +1,4 @@
+import type { ReactNode } from 'react';
 import type { FilmPiece } from '#core/job/index.ts';
 import { contrastOf } from '#core/vinyls/index.ts';
 
@@ -16,6 +17,8 @@ type Props = {
   /** Filled as it stays, or only its lines. */
   shows: 'lines' | 'stays';
   label: string;
+  /** Drawn over it, µm from the left top corner of the film. */
+  over?: ReactNode;
   say: (um: number) => string;
 };
 
@@ -35,7 +38,7 @@ function MarkBox({ box, line, marks }: { box: { x: number; y: number; height: nu
 }
 
 /** A piece of film as it lies on the mat: what is cut in it, how large it is. µm. */
-export function FilmDrawing({ film, d, box, scale, hex, mirrored, mat, marks = 1, shows, label, say }: Props) {
+export function FilmDrawing({ film, d, box, scale, hex, mirrored, mat, marks = 1, shows, label, over, say }: Props) {
   const width = Math.max(film.width, mat?.width ?? 0);
   const height = mat ? Math.max(film.height * 1.12, width * 0.45) : film.height;
   const unit = width / 100;
@@ -52,7 +55,7 @@ export function FilmDrawing({ film, d, box, scale, hex, mirrored, mat, marks = 1
     <svg
       className="film"
       viewBox={`${-2 * unit} ${-2 * unit} ${width + (mat ? 4 : 16) * unit} ${height + (mat ? 4 : 10) * unit}`}
-      role="img"
+      role={over ? 'group' : 'img'}
       aria-label={label}
     >
       <defs>
@@ -94,6 +97,7 @@ export function FilmDrawing({ film, d, box, scale, hex, mirrored, mat, marks = 1
         <rect {...film.frame} fill="none" stroke={line} strokeWidth={1.2} vectorEffect="non-scaling-stroke" />
       )}
       {film.mark && <MarkBox box={film.mark} line={line} marks={marks} />}
+      {over}
       {!mat && (
         <g className="measure" fontSize={3.4 * unit} fill="var(--ink)">
           <text x={film.width / 2} y={film.height + 5 * unit} textAnchor="middle">
