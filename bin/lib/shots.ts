@@ -54,7 +54,6 @@ try {
   }
   await b.go('/check');
   await (await b.button('Moth')).click();
-  await (await b.css('.mark-line')).click();
   await b.css('[data-testid=mend-outline]');
   await b.driver.executeScript('scrollTo(0, 0)');
   await b.driver.sleep(800);

@@ -1,6 +1,6 @@
 import Button from '@mui/material/Button';
 import { words } from '../../messages/index.ts';
-import { bothLengths, bothSizes } from '../../ui/base/format.ts';
+import { bothLengths, bothSizes, capital } from '../../ui/base/format.ts';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import { StepFilm } from './StepFilm.tsx';
 import { useLengthUnit, useNumberStyle } from '../../ui/people/usePerson.ts';
@@ -23,7 +23,7 @@ export function TrimStep({ job, step, layer, done }: StepProps) {
         <span className="quiet">{other}</span>
       </p>
       <p>
-        {t.ask} {film.because.map((b) => t.because[b]).join(', ')}
+        {t.ask} {film.because.length > 0 && `${capital(film.because.map((b) => t.because[b]).join(', '))}.`}
       </p>
       {from && from.besideUm > 0 && (
         <p data-testid="beside">{t.beside(from.code, bothLengths(from.besideUm, unit, style)[0])}</p>
