@@ -1,5 +1,5 @@
 import type { ArtLayer } from './artwork.ts';
-import { ringArea, type Ring } from './rings.ts';
+import { boxOf, ringArea, type Ring } from './rings.ts';
 
 export const delicateDefaults = {
   /** A corner of film sharper than this lifts with the waste, degrees. Judgement, no source. */
@@ -34,12 +34,6 @@ export function delicateOf(rings: readonly Ring[]): Pick<ArtLayer, 'tips' | 'bit
 
 /** The middle of the box round an outline. */
 function middleOf(ring: Ring): { x: number; y: number } {
-  let [left, top, right, bottom] = [Infinity, Infinity, -Infinity, -Infinity];
-  for (const [x, y] of ring) {
-    left = Math.min(left, x);
-    top = Math.min(top, y);
-    right = Math.max(right, x);
-    bottom = Math.max(bottom, y);
-  }
+  const { left, top, right, bottom } = boxOf([ring]);
   return { x: Math.round((left + right) / 2), y: Math.round((top + bottom) / 2) };
 }

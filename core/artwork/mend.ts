@@ -1,7 +1,7 @@
 import { Clipper, ClipType, EndType, FillRule, JoinType, type Paths64 } from 'clipper2-ts';
 import type { ArtLayer, Artwork } from './artwork.ts';
 import { outlineDefaults } from './outline.ts';
-import { holds, pathOfRings, ringArea, ringsOfPath, type Ring } from './rings.ts';
+import { boxOf, holds, pathOfRings, ringArea, ringsOfPath, type Ring } from './rings.ts';
 
 /** What can be done to a drawing so that it cuts and weeds. Lengths in µm at the size it is wanted in, areas in mm². */
 export type Mend =
@@ -92,7 +92,7 @@ export function mended(artwork: Artwork, mend: Mend, widthUm: number): { svg: st
       change(mend.layer, (paths) => inflate(paths, mend.by));
   }
   const shown = layers.filter((l) => l.d !== '');
-  const box = boundsOf(shown.flatMap((l) => ringsOfPath(l.d)));
+  const box = boxOf(shown.flatMap((l) => ringsOfPath(l.d)));
   const [width, height] = [box.right - box.left, box.bottom - box.top];
   const paths = shown.map((l) => `<path fill="${l.hex}" d="${l.d}"/>`).join('');
   return {
@@ -110,18 +110,6 @@ function freeColour(artwork: Artwork, hex: string): string {
     if (!taken.has(said)) return said;
     n = n === 0xffffff ? 0 : n + 1;
   }
-}
-
-function boundsOf(rings: readonly Ring[]) {
-  let [left, top, right, bottom] = [Infinity, Infinity, -Infinity, -Infinity];
-  for (const ring of rings)
-    for (const [x, y] of ring) {
-      left = Math.min(left, x);
-      top = Math.min(top, y);
-      right = Math.max(right, x);
-      bottom = Math.max(bottom, y);
-    }
-  return { left, top, right, bottom };
 }
 
 /** Holes of a layer that are small at a size, and pieces that are: how many would go. */

@@ -1,18 +1,9 @@
-import { holds, ringArea, type Ring } from './rings.ts';
+import { boxOf, holds, ringArea, type Ring } from './rings.ts';
 
 /** Which piece of film each outline belongs to: a piece is its outside with the holes in it; an island in a hole is a piece of its own. */
 export function piecesOf(rings: readonly Ring[]): { of: Int32Array; count: number } {
   const areas = rings.map(ringArea);
-  const boxes = rings.map((ring) => {
-    let [left, top, right, bottom] = [Infinity, Infinity, -Infinity, -Infinity];
-    for (const [x, y] of ring) {
-      left = Math.min(left, x);
-      top = Math.min(top, y);
-      right = Math.max(right, x);
-      bottom = Math.max(bottom, y);
-    }
-    return { left, top, right, bottom };
-  });
+  const boxes = rings.map((ring) => boxOf([ring]));
   const outsides = rings.flatMap((_, i) => (areas[i]! > 0 ? [i] : [])).sort((a, b) => areas[a]! - areas[b]!);
   const place = new Map(outsides.map((ring, n) => [ring, n]));
   const of = new Int32Array(rings.length);

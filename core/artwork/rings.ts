@@ -39,6 +39,19 @@ export function ringsOfPath(d: string): Ring[] {
     });
 }
 
+/** The box round some outlines. */
+export function boxOf(rings: readonly Ring[]): { left: number; top: number; right: number; bottom: number } {
+  let [left, top, right, bottom] = [Infinity, Infinity, -Infinity, -Infinity];
+  for (const ring of rings)
+    for (const [x, y] of ring) {
+      left = Math.min(left, x);
+      top = Math.min(top, y);
+      right = Math.max(right, x);
+      bottom = Math.max(bottom, y);
+    }
+  return { left, top, right, bottom };
+}
+
 /** Signed area of an outline, in square units. */
 export function ringArea(ring: Ring): number {
   let sum = 0;

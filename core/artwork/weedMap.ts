@@ -1,4 +1,4 @@
-import { holds, ringArea, ringsOfPath, type Ring } from './rings.ts';
+import { boxOf, holds, ringArea, ringsOfPath, type Ring } from './rings.ts';
 
 /** A piece of waste inside a layer, to be lifted by itself: a point well within it, units of the drawing, and how large it is, square units. */
 export type InnerPiece = { x: number; y: number; area: number };
@@ -12,14 +12,7 @@ export type InnerPiece = { x: number; y: number; area: number };
 export function innerPieces(d: string): InnerPiece[] {
   const rings = ringsOfPath(d);
   const holes = rings.filter((ring) => ringArea(ring) < 0);
-  let [left, top, right, bottom] = [Infinity, Infinity, -Infinity, -Infinity];
-  for (const ring of rings)
-    for (const [x, y] of ring) {
-      left = Math.min(left, x);
-      top = Math.min(top, y);
-      right = Math.max(right, x);
-      bottom = Math.max(bottom, y);
-    }
+  const { left, top, right, bottom } = boxOf(rings);
   const [cx, cy] = [(left + right) / 2, (top + bottom) / 2];
   return holes
     .map((hole) => {
@@ -36,11 +29,7 @@ const ROWS = 15;
 
 /** The middle of the widest stretch of a ring that no island takes, among some rows across it. */
 function pointWithin(hole: Ring, islands: readonly Ring[]): [number, number] {
-  let [top, bottom] = [Infinity, -Infinity];
-  for (const [, y] of hole) {
-    top = Math.min(top, y);
-    bottom = Math.max(bottom, y);
-  }
+  const { top, bottom } = boxOf([hole]);
   let best: { x: number; y: number; wide: number } = { x: hole[0]![0], y: hole[0]![1], wide: -1 };
   for (let row = 0; row < ROWS; row++) {
     // Off the round numbers that corners lie on.

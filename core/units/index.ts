@@ -1,5 +1,5 @@
 export * from './length.ts';
 export * from './temperature.ts';
 export { parseDecimal } from './parseDecimal.ts';
-export { numberStyles, sayDecimal, sayInches, type NumberStyle } from './sayNumber.ts';
+export { numberStyles, sayDecimal, sayInches, withPoint, type NumberStyle } from './sayNumber.ts';
 export { unknownKind } from './unknownKind.ts';

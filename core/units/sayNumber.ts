@@ -2,14 +2,16 @@
 export const numberStyles = ['point', 'comma', 'fractions'] as const;
 export type NumberStyle = (typeof numberStyles)[number];
 
+/** The digits of a number with the point a person writes. */
+export const withPoint = (digits: string, style: NumberStyle): string =>
+  style === 'comma' ? digits.replace('.', ',') : digits;
+
 /**
  * A number with at most so many digits behind its point, none that are nought.
  * @example sayDecimal(11.5, 2, 'comma') // '11,5'
  */
-export function sayDecimal(n: number, digits: number, style: NumberStyle): string {
-  const text = String(Number(n.toFixed(digits)));
-  return style === 'comma' ? text.replace('.', ',') : text;
-}
+export const sayDecimal = (n: number, digits: number, style: NumberStyle): string =>
+  withPoint(String(Number(n.toFixed(digits))), style);
 
 /** Sixteenths of an inch as a rule shows them. */
 const SIXTEENTHS = [

@@ -10,7 +10,10 @@ export function Choose({ board, lede }: { board: Board; lede: string }) {
   const submit = (e: FormEvent<HTMLFormElement>) => {
     e.preventDefault();
     void drawingIn(e.currentTarget).then(async (drawing) => {
-      if (drawing && (await reading.read(drawing.svg))) await board.open(drawing.name, drawing.svg);
+      const read = drawing && (await reading.read(drawing.svg));
+      if (!read) return;
+      if (read === 'unread') await board.open(drawing.name, drawing.svg);
+      else board.put(drawing.name, drawing.svg, read.artwork!);
     });
   };
   return (

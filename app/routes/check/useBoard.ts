@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
 import type { Artwork, Mend } from '#core/artwork/index.ts';
 import type { CheckFilm } from '#work/jobs/check.ts';
+import type { ArtworkAsked, ArtworkDone } from '../../../workers/artwork.worker.ts';
 import { askArtwork, Stopped, WrongDrawing } from '../../ui/jobs/askArtwork.ts';
 import type { Route } from './+types/route';
 
@@ -38,39 +39,35 @@ export function useBoard(job: Job, films: readonly CheckFilm[]) {
     setSteps((before) => [...(fresh ? [] : before.slice(0, at + 1)), laid]);
     setAt(fresh ? 0 : at + 1);
   };
-  /** Reads a drawing and lays it on the board. @returns whether it could be used */
-  const open = async (name: string, svg: string, widthUm?: number): Promise<boolean> => {
+  /** Asks the worker something, with what is wrong said; undefined where it was wrong or stopped. */
+  const ask = async (what: string, asked: ArtworkAsked): Promise<ArtworkDone | undefined> => {
     setWrong(undefined);
-    setBusy('read');
-    const asked = askArtwork({ read: svg });
-    running.current = asked.stop;
+    setBusy(what);
+    const { answer, stop } = askArtwork(asked);
+    running.current = stop;
     try {
-      const { artwork } = await asked.answer;
-      lay({ name, svg, artwork: artwork!, widthUm: widthUm ?? artwork!.naturalWidthUm ?? USUAL }, true);
-      return true;
+      return await answer;
     } catch (error) {
       if (error instanceof WrongDrawing) setWrong(error.message);
       else if (!(error instanceof Stopped)) throw error;
-      return false;
+      return undefined;
     } finally {
       setBusy(undefined);
     }
   };
+  /** Lays a drawing that was read on the empty board. */
+  const put = (name: string, svg: string, artwork: Artwork, widthUm?: number) =>
+    lay({ name, svg, artwork, widthUm: widthUm ?? artwork.naturalWidthUm ?? USUAL }, true);
+  /** Reads a drawing and lays it on the board. */
+  const open = async (name: string, svg: string, widthUm?: number): Promise<void> => {
+    const done = await ask('read', { read: svg });
+    if (done) put(name, svg, done.artwork!, widthUm);
+  };
   const mend = async (what: Mend) => {
     if (!now) return;
-    setWrong(undefined);
-    setBusy(what.do);
-    const asked = askArtwork({ mend: { artwork: now.artwork, mend: what, widthUm: now.widthUm } });
-    running.current = asked.stop;
-    try {
-      const { svg, artwork, widthUm } = await asked.answer;
-      lay({ name: now.name, svg: svg!, artwork: artwork!, widthUm: widthUm!, did: what.do }, false);
-    } catch (error) {
-      if (error instanceof WrongDrawing) setWrong(error.message);
-      else if (!(error instanceof Stopped)) throw error;
-    } finally {
-      setBusy(undefined);
-    }
+    const done = await ask(what.do, { mend: { artwork: now.artwork, mend: what, widthUm: now.widthUm } });
+    if (done)
+      lay({ name: now.name, svg: done.svg!, artwork: done.artwork!, widthUm: done.widthUm!, did: what.do }, false);
   };
   const resize = (widthUm: number) =>
     setSteps((before) => before.map((s, i) => (i === at ? { ...s, widthUm: Math.round(widthUm) } : s)));
@@ -108,6 +105,7 @@ export function useBoard(job: Job, films: readonly CheckFilm[]) {
     busy,
     wrong,
     open,
+    put,
     mend,
     resize,
     filmOf,

@@ -5,6 +5,7 @@ import {
   milliCelsiusToFahrenheit,
   sayDecimal,
   sayInches,
+  withPoint,
   type NumberStyle,
 } from '#core/units/index.ts';
 
@@ -12,7 +13,7 @@ import {
 export function metres(um: number, style: NumberStyle = 'point'): string {
   const m = um / 1_000_000;
   const text = m >= 10 || m === 0 ? String(Math.round(m)) : m.toFixed(1);
-  return style === 'comma' ? text.replace('.', ',') : text;
+  return withPoint(text, style);
 }
 
 /** Width × height, rounded up so that a piece of this size is surely enough. */
@@ -22,7 +23,7 @@ const sizeIn = (w: number, h: number, style: NumberStyle) => {
     const inches = micrometresToInches(um);
     if (style === 'fractions') return sayInches(inches, 2, style, Math.ceil);
     const text = (Math.ceil(inches * 20) / 20).toFixed(2);
-    return style === 'comma' ? text.replace('.', ',') : text;
+    return withPoint(text, style);
   };
   return `${say(w)} × ${say(h)} in`;
 };
@@ -80,7 +81,7 @@ export function heatOf(
 /** Minor units of a currency as people write it: "0.28 EUR". */
 export const money = (minor: number, currency: string, style: NumberStyle = 'point'): string => {
   const text = (minor / 100).toFixed(2);
-  return `${style === 'comma' ? text.replace('.', ',') : text} ${currency}`;
+  return `${withPoint(text, style)} ${currency}`;
 };
 
 /** A length in the person's own unit, the other beside it: "120 mm", "4.72 in". */
