@@ -3,23 +3,28 @@ import {
   mended,
   outlineOfAll,
   readArtwork,
+  wasteOf,
   type Artwork,
   type LeastOutline,
   type Mend,
+  type WeedingLines,
 } from '#core/artwork/index.ts';
 
 /** What is asked of a drawing off the main thread. Lengths in µm. */
 export type ArtworkAsked =
   | { read: string }
-  /** The thinnest outline below everything at a size, for a film's least line. */
+  /** The thinnest outline below everything at a size, for a film's least line: round, and with mitred corners. */
   | { outline: { artwork: Artwork; widthUm: number; line: number } }
+  /** Lines that cut the waste of each layer into strips. */
+  | { waste: { artwork: Artwork; widthUm: number } }
   | { mend: { artwork: Artwork; mend: Mend; widthUm: number } };
 
 export type ArtworkDone = {
   artwork?: Artwork;
   svg?: string;
   widthUm?: number;
-  outline?: Omit<LeastOutline, 'rings'>;
+  outline?: Omit<LeastOutline, 'rings'> & { mitred: number };
+  waste?: Record<string, WeedingLines>;
 };
 /** How far it is, and at its end what came of it. */
 export type ArtworkSaid = { share: number } | { done: ArtworkDone } | { wrong: string };
@@ -40,9 +45,9 @@ function answer(asked: ArtworkAsked): ArtworkDone {
     const after = mended(artwork, mend, widthUm);
     return { ...after, artwork: read(after.svg) };
   }
+  if ('waste' in asked) return { waste: wasteOf(asked.waste.artwork, asked.waste.widthUm) };
   const { artwork, widthUm, line } = asked.outline;
-  const { radius, touching, joints } = outlineOfAll(artwork, line, widthUm);
-  return { outline: { radius, touching, joints } };
+  return { outline: outlineOfAll(artwork, line, widthUm) };
 }
 
 // A thin door: a drawing is read and mended here, so that whoever waits sees how far it is, can stop it, and goes on meanwhile.

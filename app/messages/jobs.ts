@@ -125,7 +125,7 @@ export const jobs = {
     check: 'Will it cut and weed at this size?',
     good: 'good',
     goodWhy: (pieces: string, length: string) => `${pieces}, ${length} to cut`,
-    kinds: { neck: 'thin joint', stroke: 'thin line', gap: 'narrow gap', closes: 'hole that closes' },
+    kinds: { neck: 'thin joint', stroke: 'thin line', gap: 'narrow gap', closes: 'hole that closes', twice: 'line cut twice' },
     fault: (n: number, what: string, is: string, least: string) =>
       `${n} × ${what}: the worst ${is}, this vinyl wants ${least}.`,
     cure: (w: string) => `At ${w} wide all is good.`,
@@ -242,7 +242,13 @@ export const jobs = {
       from: 'Cut it off',
       beside: (code: string, x: string) =>
         `From ${code} beside the last piece, ${x} from its left edge: no more of its length goes.`,
-      waste: { mark: 'A test mark beside it', frame: 'A frame round it, so that the waste comes off in one' },
+      waste: {
+        mark: 'A test mark beside it',
+        frame: 'A frame round it, so that the waste comes off in one',
+        lines: 'Lines that cut the waste into strips a hand can hold',
+      },
+      strips: (n: number) =>
+        n === 0 ? 'A hand holds this waste as it is: no lines.' : `${plural(n, 'line')} more, none touches the design.`,
       none: 'not from stock',
       left: (m: string) => `${m} left`,
       button: 'Trimmed',

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { checkLayer, outlineOf } from './check.ts';
 import { colourOf } from './colours.ts';
-import { smallestUm, troubleFreeUm, type Fault, type FilmNeeds } from './faults.ts';
+import { ofFilm, smallestUm, troubleFreeUm, type Fault, type FilmNeeds } from './faults.ts';
 import { ArtworkError, artworkLimits } from './limits.ts';
 import { readArtwork } from './readArtwork.ts';
 
@@ -81,8 +81,8 @@ export function artwork({ svg, width_mm: width, vinyl, layers }: ArtworkInput) {
         holes: check.holes,
         cut_length_mm: round(check.lengthUm / 1000, 2),
         mirrored: chosen.cut_from === 'back',
-        thin: check.faults.filter((f) => f.kind === 'neck' || f.kind === 'stroke').map(place),
-        gaps: check.faults.filter((f) => f.kind === 'gap' || f.kind === 'closes').map(place),
+        thin: check.faults.filter(ofFilm).map(place),
+        gaps: check.faults.filter((f) => !ofFilm(f)).map(place),
         corners: check.cares.flatMap((c) =>
           c.kind === 'corner' ? [{ x_mm: round(c.x * width), y_mm: round(c.y * heightMm), degrees: c.degrees }] : [],
         ),

@@ -2,13 +2,16 @@ import { Clipper, ClipType, FillRule } from 'clipper2-ts';
 import type { ArtLayer, Artwork } from './artwork.ts';
 import { layerOf } from './layerOf.ts';
 import { faultsOf, type Fault, type FilmNeeds } from './faults.ts';
-import { leastOutline, scaled, type Joint, type LeastOutline } from './outline.ts';
+import { leastMitred, leastOutline, scaled, type Joint, type LeastOutline } from './outline.ts';
 import { ringsOfPath } from './rings.ts';
+import { weedingLines, type WeedingLines } from './weedingLines.ts';
 import { weedTime, type WeededPart, type WeedTime } from './weedTime.ts';
 
 export const checkDefaults = {
   /** A piece whose area is under that of a square so many lines wide is dragged along by the blade. Judgement, no source. */
   loose: 2,
+  /** Film round a layer whose waste is cut into strips, µm: it is trimmed a bit larger. Common practice, no source. */
+  round: 10_000,
 };
 
 /** A place that asks for care but is no fault: a sharp corner, a piece so small that the blade drags it along. µm, shares of the drawing. */
@@ -98,9 +101,35 @@ export function outlineOf(
   return leastOutline(scaled(ringsOfPath(layer.d), um), film.line, thin, pieces);
 }
 
-/** The thinnest outline below everything: of all layers as one. In µm from the left top corner of the drawing. */
-export function outlineOfAll(drawing: Artwork, line: number, widthUm: number): LeastOutline {
+/**
+ * The thinnest outline below everything, of all layers as one: round, and how far out one with mitred corners has to be. In µm from the left
+ * top corner of the drawing.
+ */
+export function outlineOfAll(
+  drawing: Artwork,
+  line: number,
+  widthUm: number,
+): Omit<LeastOutline, 'rings'> & { mitred: number } {
   const paths = drawing.layers.flatMap(({ d }) => ringsOfPath(d).map((ring) => ring.map(([x, y]) => ({ x, y }))));
   const all = layerOf('all', '#000000', Clipper.booleanOp(ClipType.Union, paths, null, FillRule.NonZero));
-  return outlineOf(drawing, all, { line }, widthUm);
+  const { radius, touching, joints } = outlineOf(drawing, all, { line }, widthUm);
+  const mitred = leastMitred(scaled(ringsOfPath(all.d), widthUm / drawing.width), line, radius);
+  return { radius, touching, joints, mitred };
+}
+
+/** Lines that cut the waste of each layer into strips a hand can hold, on a film a bit larger than it; µm from the left top corner of the drawing. */
+export function wasteOf(drawing: Artwork, widthUm: number): Record<string, WeedingLines> {
+  const um = widthUm / drawing.width;
+  const round = checkDefaults.round;
+  return Object.fromEntries(
+    drawing.layers.map(({ id, d, box }) => [
+      id,
+      weedingLines(scaled(ringsOfPath(d), um), {
+        x: box.x * um - round,
+        y: box.y * um - round,
+        width: box.width * um + 2 * round,
+        height: box.height * um + 2 * round,
+      }),
+    ]),
+  );
 }

@@ -1,6 +1,11 @@
 import type { Artwork, ArtLayer } from './artwork.ts';
 import type { Narrow } from './narrow.ts';
 
+export const faultDefaults = {
+  /** Two lines nearer than this are one cut made twice: a blade's own cut is about as wide, µm. Judgement, no source. */
+  oneCut: 150,
+};
+
 /** What a vinyl needs of a drawing, µm. */
 export type FilmNeeds = {
   /** The narrowest line that weeds. */
@@ -13,7 +18,7 @@ export type FilmNeeds = {
 
 export type Fault = {
   layer: string;
-  kind: 'neck' | 'stroke' | 'gap' | 'closes';
+  kind: 'neck' | 'stroke' | 'gap' | 'closes' | 'twice';
   /** Where it is, shares of the drawing's width and height. */
   x: number;
   y: number;
@@ -26,10 +31,14 @@ export type Fault = {
 const needed = (place: Narrow, film: FilmNeeds) => (place.of === 'film' ? film.line : film.gap + 2 * film.growth);
 
 /** What a place narrower than `wide` units is: between two wider stretches it joins them, else it is as narrow all over. */
-function kindOf(place: Narrow, wide: number): Fault['kind'] {
+function kindOf(place: Narrow, wide: number, um: number): Fault['kind'] {
   if (place.of === 'film') return place.rise >= wide ? 'neck' : 'stroke';
+  if (place.width * um < faultDefaults.oneCut) return 'twice';
   return place.rise >= wide ? 'gap' : 'closes';
 }
+
+/** Whether a fault is of the film, which may be made thicker; the others are of what is between it. */
+export const ofFilm = ({ kind }: Pick<Fault, 'kind'>): boolean => kind === 'neck' || kind === 'stroke';
 
 const unitUm = (drawing: Pick<Artwork, 'width'>, widthUm: number) => widthUm / drawing.width;
 
@@ -52,7 +61,7 @@ export function faultsOf(
       return [
         {
           layer: layer.id,
-          kind: kindOf(place, least / um),
+          kind: kindOf(place, least / um, um),
           x: place.x / drawing.width,
           y: place.y / drawing.height,
           widthUm: Math.round(place.of === 'film' ? wide : Math.max(0, wide - 2 * film.growth)),

@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest';
 import { checkLayer, outlineOf } from './check.ts';
-import { mended, type Mend } from './mend.ts';
+import { layerOfHole, mended, type Mend } from './mend.ts';
 import { readArtwork } from './readArtwork.ts';
 
 const svg = (body: string) => `<svg viewBox="0 0 100 100" xmlns="http://www.w3.org/2000/svg">${body}</svg>`;
@@ -38,6 +38,15 @@ describe('a drawing is mended, and judged like any other', () => {
     expect(holes({ do: 'fill', layer: 'l1', under: 4 })).toBe(1);
     expect(after(discs, { do: 'fill one', layer: 'l1', x: 0.8, y: 0.5 }).drawing.layers[0]!.holes).toBe(1);
     expect(after(discs, { do: 'fill one', layer: 'l1', x: 0.1, y: 0.5 }).drawing.layers[0]!.holes).toBe(2);
+  });
+  test('a tap finds the hole it lies in, of the topmost layer; film is none', () => {
+    const two = readArtwork(
+      svg(
+        '<path fill="#aa0000" fill-rule="evenodd" d="M0 0h60v60h-60zM5 5v50h50v-50z"/><path fill="#00aa00" fill-rule="evenodd" d="M10 10h40v40h-40zM20 20v20h20v-20z"/>',
+      ),
+    );
+    const at = (x: number, y: number) => layerOfHole(two, x / 60, y / 60);
+    expect([at(30, 30), at(7, 7), at(2, 2), at(15, 15)]).toEqual(['l2', 'l1', undefined, 'l1']);
   });
   test('specks go, pieces stay', () => {
     const specks = svg('<path fill="#204080" d="M0 0h60v60h-60zM80 80h1v1h-1z"/>');

@@ -65,17 +65,8 @@ export function mended(artwork: Artwork, mend: Mend, widthUm: number): { svg: st
     case 'fill one': {
       const [x, y] = [mend.x * artwork.width, mend.y * artwork.height];
       change(mend.layer, (paths) => {
-        const holes = paths
-          .filter(
-            (p) =>
-              Clipper.area(p) < 0 &&
-              holds(
-                p.map((q) => [q.x, q.y] as const),
-                [x, y],
-              ),
-          )
-          .sort((a, b) => Clipper.area(b) - Clipper.area(a));
-        return paths.filter((p) => p !== holes[0]);
+        const hole = holeIn(ringsOf(paths), x, y);
+        return paths.filter((_, i) => i !== hole);
       });
       break;
     }
@@ -99,6 +90,22 @@ export function mended(artwork: Artwork, mend: Mend, widthUm: number): { svg: st
     svg: `<svg xmlns="http://www.w3.org/2000/svg" viewBox="${box.left} ${box.top} ${width} ${height}">${paths}</svg>`,
     widthUm: Math.round(width * um),
   };
+}
+
+/** The smallest hole that a point lies in, where that point is waste; undefined where it lies in none. */
+function holeIn(rings: readonly Ring[], x: number, y: number): number | undefined {
+  const around = rings.flatMap((ring, i) => (holds(ring, [x, y]) ? [{ i, area: ringArea(ring) }] : []));
+  const nearest = around.sort((a, b) => Math.abs(a.area) - Math.abs(b.area))[0];
+  return nearest && nearest.area < 0 ? nearest.i : undefined;
+}
+
+/**
+ * The layer in which a point lies in a hole, the topmost first; undefined where it lies in none.
+ * @param x share of the drawing's width, y of its height
+ */
+export function layerOfHole(artwork: Artwork, x: number, y: number): string | undefined {
+  const at = [x * artwork.width, y * artwork.height] as const;
+  return artwork.layers.findLast((l) => holeIn(ringsOfPath(l.d), ...at) !== undefined)?.id;
 }
 
 /** A colour that no layer has, as near as can be to the one asked for: layers of one colour would be one. */

@@ -29,6 +29,14 @@ describe('narrow places', () => {
     );
   });
 
+  it('two lines nearer than a blade is wide are one line cut twice; made larger they are a gap', () => {
+    const drawing = art('<path d="M0 0H50V40H0ZM50.1 0H100V40H50.1Z"/>');
+    const at = (widthUm: number) => faultsOf(drawing, drawing.layers[0]!, film(300, 500), widthUm).map((f) => f.kind);
+    expect(at(100_000)).toEqual(['twice']);
+    expect(at(300_000)).toEqual(['gap']);
+    expect(at(600_000)).toEqual([]);
+  });
+
   it('a neck between two notches that point at each other is as wide as they are apart', () => {
     const drawing = art('<path d="M0 0H40L50 29.4L60 0H100V60H60L50 30.6L40 60H0Z"/>');
     expect(drawing.layers[0]!.narrow[0]).toMatchObject({ of: 'film' });

@@ -168,6 +168,16 @@ describe('what cannot be used is said in one line', () => {
   });
 });
 
+describe('shapes that lie on each other', () => {
+  it('the same one twice is cut once, and said', () => {
+    const one = '<path fill="#102030" d="M0 0h40v40h-40z"/>';
+    const twice = read(one + one + '<path fill="#102030" d="M60 0h40v40h-40z"/>');
+    expect([twice.layers[0]!.pieces, twice.layers[0]!.length]).toEqual([2, 3_200_000]);
+    expect(twice.notes).toEqual(['One shape lies twice in the same place: it is cut once.']);
+    expect(read(one + one.replace('M0', 'M1')).notes).toEqual([]);
+  });
+});
+
 describe('the lines to cut', () => {
   const art = read('<path d="M0 0H100L0 50Z"/>');
   const layer = art.layers[0]!;

@@ -61,7 +61,7 @@ function roughBox(shapes: readonly Painted[], tolerance = Infinity) {
 }
 
 /** A layer that is being painted: its shapes, each with the box round it. */
-type Open = { hex: string; shapes: { paths: Paths64; box: Rect64 }[] };
+type Open = { hex: string; shapes: { paths: Paths64; box: Rect64 }[]; keys: Set<string> };
 const box = (paths: Paths64) => Clipper.getBoundsPaths(paths);
 const apart = (a: Rect64, b: Rect64) => a.right < b.left || b.right < a.left || a.bottom < b.top || b.bottom < a.top;
 /** Whether a shape covers anything of a layer. */
@@ -93,7 +93,7 @@ export function readArtwork(svg: string, step: (share: number) => void = () => u
   const k = artworkDefaults.side / longer;
   const toUnits: Matrix = [k, 0, 0, k, -rough.left * k, -rough.top * k];
   const open: Open[] = [];
-  let points = 0;
+  let [points, twice] = [0, 0];
   shapes.forEach((shape, i) => {
     step((0.5 * i) / shapes.length);
     const paths = areaOf(shape, toUnits);
@@ -102,7 +102,7 @@ export function readArtwork(svg: string, step: (share: number) => void = () => u
       throw new ArtworkError(
         `This drawing is too detailed: more than ${artworkLimits.points} points. Simplify its lines first`,
       );
-    if (paths.length > 0) lay(open, shape.hex, paths);
+    if (paths.length > 0 && !lay(open, shape.hex, paths)) twice++;
   });
   if (open.length > artworkLimits.layers)
     throw new ArtworkError(
@@ -128,22 +128,36 @@ export function readArtwork(svg: string, step: (share: number) => void = () => u
     height: Math.round((all.bottom - all.top) * exact),
     naturalWidthUm: says ? Math.round(((all.right - all.left) / k / 96) * 25_400) : undefined,
     layers,
-    notes,
+    notes:
+      twice === 0
+        ? notes
+        : [
+            ...notes,
+            `${twice === 1 ? 'One shape lies' : `${twice} shapes lie`} twice in the same place: ${twice === 1 ? 'it is' : 'they are'} cut once.`,
+          ],
   };
 }
 
-/** Puts a shape onto the layers painted so far. */
-function lay(open: Open[], hex: string, paths: Paths64) {
+/** Two shapes with one key are one: as large in the same place. */
+const keyOf = (paths: Paths64, at: Rect64): string =>
+  [at.left, at.top, at.right, at.bottom, Clipper.areaPaths(paths)].join(' ');
+
+/** Puts a shape onto the layers painted so far; false where the same one lies there already. */
+function lay(open: Open[], hex: string, paths: Paths64): boolean {
   const at = box(paths);
   for (let i = open.length - 1; i >= 0; i--) {
     const layer = open[i]!;
     if (layer.hex === hex) {
+      const key = keyOf(paths, at);
+      if (layer.keys.has(key)) return false;
+      layer.keys.add(key);
       layer.shapes.push({ paths, box: at });
-      return;
+      return true;
     }
     if (meets(layer, paths, at)) break;
   }
-  open.push({ hex, shapes: [{ paths, box: at }] });
+  open.push({ hex, shapes: [{ paths, box: at }], keys: new Set([keyOf(paths, at)]) });
+  return true;
 }
 
 /** Joined to outlines without doubles, specks and points nobody sees. */

@@ -53,8 +53,8 @@ describe('the piece of film to trim', () => {
       { x: 0, y: 50 },
     ];
     expect(cutLength(square)).toBe(40);
-    expect(cutLength(partPaths(square, { copies }))).toBe(120);
-    expect(cutLength(partPaths(square, { copies, frame: { x: -5, y: -5, width: 70, height: 70 } }))).toBe(400);
+    expect(cutLength(partPaths([square], { copies }))).toBe(120);
+    expect(cutLength(partPaths([square], { copies, frame: { x: -5, y: -5, width: 70, height: 70 } }))).toBe(400);
   });
   it('a test mark takes a strip below, or a place that a row has free: never on a copy, never off the film', () => {
     const within = (piece: ReturnType<typeof filmPiece>, of: { width: number; height: number }) => {

@@ -1,4 +1,5 @@
-import type { ClosedPath } from '../artwork/index.ts';
+import type { ClosedPath, WasteLine } from '../artwork/index.ts';
+import type { Path } from '../coupon/index.ts';
 import { witnessSize } from '../coupon/index.ts';
 import type { Behaviour } from '../vinyls/index.ts';
 
@@ -21,6 +22,8 @@ export type InTheWaste = {
   mark?: boolean | undefined;
   /** A frame round everything, so that the waste comes off in one. */
   frame?: boolean | undefined;
+  /** Lines that cut the waste into strips a hand can hold. */
+  lines?: boolean | undefined;
 };
 
 /** A piece of film to trim for one part, µm: its size, and where each copy of the design lies on it from the left top corner. */
@@ -32,6 +35,8 @@ export type FilmPiece = {
   mark?: FilmBox;
   /** The frame that is cut round everything. */
   frame?: FilmBox;
+  /** Lines that cut the waste into strips. */
+  lines?: readonly WasteLine[];
   /** Why it is larger than the design with its margin. */
   because: ('tape' | 'lead' | 'mark' | 'shortest')[];
   /** Whether it is wider than the mat takes. */
@@ -95,25 +100,32 @@ export function filmPiece(
   };
 }
 
-/** Every line to cut of a part: its design once for each copy, on the piece of film as it lies, and the frame round it. */
-export function partPaths(design: readonly ClosedPath[], film: Pick<FilmPiece, 'copies' | 'frame'>): ClosedPath[] {
-  const lines = film.copies.flatMap(({ x, y }) =>
-    design.map((p): ClosedPath => ({ closed: true, points: p.points.map(([a, b]) => [a + x, b + y] as const) })),
+/**
+ * Every line to cut of a part: its design once for each copy, or to each copy its own, on the piece of film as it lies; the lines through the
+ * waste, and the frame round it.
+ */
+export function partPaths(
+  designs: readonly (readonly ClosedPath[])[],
+  film: Pick<FilmPiece, 'copies' | 'frame' | 'lines'>,
+): Path[] {
+  const paths = film.copies.flatMap(({ x, y }, i) =>
+    designs[designs.length === 1 ? 0 : i]!.map(
+      (p): Path => ({ closed: true, points: p.points.map(([a, b]) => [a + x, b + y] as const) }),
+    ),
   );
-  if (!film.frame) return lines;
+  // Waste after the design: what is cut loose first moves under the blade.
+  for (const line of film.lines ?? []) paths.push({ closed: false, points: [...line] });
+  if (!film.frame) return paths;
   const { x, y, width, height } = film.frame;
   const [right, bottom] = [x + width, y + height];
-  // The frame last: what is cut loose first moves under the blade.
-  return [
-    ...lines,
-    {
-      closed: true,
-      points: [
-        [x, y],
-        [right, y],
-        [right, bottom],
-        [x, bottom],
-      ],
-    },
-  ];
+  paths.push({
+    closed: true,
+    points: [
+      [x, y],
+      [right, y],
+      [right, bottom],
+      [x, bottom],
+    ],
+  });
+  return paths;
 }

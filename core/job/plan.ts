@@ -25,6 +25,16 @@ const layerSchema = z.strictObject({
   colour: id.optional(),
   mark: z.boolean().optional().describe('whether a test mark is cut beside it'),
   frame: z.boolean().optional().describe('whether a frame is cut round it, so that the waste comes off in one'),
+  lines: z.boolean().optional().describe('whether the waste is cut into strips'),
+});
+
+/** A SHA-256, as it is written. */
+const hash = z.string().regex(/^[0-9a-f]{64}$/);
+/** A name of its own that a piece shows. */
+const nameSchema = z.strictObject({
+  says: z.string().min(1).max(60),
+  artwork: hash.describe('SHA-256 of its outlines'),
+  share: z.number().gt(0).max(1).describe('how wide it is, of the width of the design'),
 });
 
 /** What is wanted, one revision of it. Nothing in it says how far the work is: events do. Lengths in µm. */
@@ -33,16 +43,13 @@ export const planSchema = z
     format: z.literal('versipel-job-plan/1'),
     blank: jobBlankSchema,
     pieces: z
-      .array(z.strictObject({ id }))
+      .array(z.strictObject({ id, name: nameSchema.optional() }))
       .min(1)
       .max(jobLimits.pieces)
       .describe('what is decorated: one shirt front is one piece'),
     design: z
       .strictObject({
-        artwork: z
-          .string()
-          .regex(/^[0-9a-f]{64}$/)
-          .describe('SHA-256 of the file'),
+        artwork: hash.describe('SHA-256 of the file'),
         name: z.string().min(1).max(80),
         widthUm: z.int().min(1_000).max(3_000_000),
         sized: z.boolean().describe('whether the person has said how wide and where'),

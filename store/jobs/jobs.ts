@@ -256,7 +256,8 @@ export const artworkBytes = (q: Query, hash: string) =>
 export const sweepArtworks = (q: Query, days: number) =>
   q.query(
     `delete from artwork a where a.made_at < now() - make_interval(days => $1)
-       and not exists (select 1 from job_plan p where p.plan #>> '{design,artwork}' = encode(a.hash, 'hex'))`,
+       and not exists (select 1 from job_plan p where p.plan #>> '{design,artwork}' = encode(a.hash, 'hex')
+         or p.plan -> 'pieces' @> jsonb_build_array(jsonb_build_object('name', jsonb_build_object('artwork', encode(a.hash, 'hex')))))`,
     [days],
   );
 

@@ -52,15 +52,16 @@ export async function weededParts(person: Person | undefined): Promise<WeededPar
     job.sheet.steps.flatMap((step): WeededPart[] => {
       if (step.kind !== 'weed' || step.state !== 'done' || step.seconds < CLOCKS.least) return [];
       const layer = job.layers.find((l) => l.id === step.layer);
-      if (!layer?.vinyl || !job.artwork || !job.plan.design) return [];
-      const copies = job.plan.pieces.length;
-      const faults = faultsOf(job.artwork, layer.art, needsOf(layer.vinyl.behaviour), job.plan.design.widthUm);
+      if (!layer?.vinyl || layer.shown.length === 0) return [];
+      const needs = needsOf(layer.vinyl.behaviour);
+      const times = layer.shown.length === 1 ? job.plan.pieces.length : 1;
+      const narrow = layer.shown.map((s) => faultsOf(s.artwork, s.art, needs, s.widthUm).length);
       return [
         {
-          holes: layer.art.holes * copies,
-          pieces: layer.art.pieces * copies,
+          holes: layer.holes,
+          pieces: layer.pieces,
           metres: layer.lengthUm / 1e6,
-          narrow: faults.length * copies,
+          narrow: times * narrow.reduce((s, n) => s + n, 0),
           slow: slowToWeed(layer.vinyl.type),
           minutes: step.seconds / 60,
         },

@@ -23,7 +23,8 @@ import { LINE_DEVICE, sendCells, settleCut } from '#work/cuts/line.ts';
 import type { Person } from '#work/people/person.ts';
 import type { Bench } from '#work/workshop/bench.ts';
 import { takeJobEvent } from './events.ts';
-import { jobOf, partDrawing, toSet, type JobLayer, type JobView, type ToSet } from './view.ts';
+import { filmFor } from './film.ts';
+import { jobOf, toSet, type JobLayer, type JobView, type ToSet } from './view.ts';
 
 /** What the bench card says for a layer: the row with its strip and standing, and the whole setting. */
 export type LayerAnswer = { layer: string; row: VinylRow; toSet: ToSet | undefined };
@@ -57,7 +58,9 @@ export async function answersFor(
 /** A part as it is cut at a setting: the design, and the test mark in the waste at its own strengths. */
 function drawingOf(job: JobView, layer: JobLayer, bench: Bench, setting: Setting): CutDrawing {
   const { model } = bench.cutter;
-  const { film, paths } = partDrawing(job.artwork!, layer.art, layer.vinyl!, job.plan, job.matWidthUm);
+  const planned = job.plan.layers.find((l) => l.id === layer.id);
+  const drawn = filmFor(job.plan, planned, layer.shown, layer.vinyl!, job.matWidthUm);
+  const { film } = drawn;
   const { mark } = film;
   const cells = mark ? layWitness(model, setting, layer.vinyl!.behaviour.cutFrom).sheet.cells : [];
   const marks = cells.map((c) =>
@@ -69,7 +72,7 @@ function drawingOf(job: JobView, layer: JobLayer, bench: Bench, setting: Setting
       c.setting,
     ),
   );
-  return { width: film.width, height: film.height, pieces: [pieceAt(1, job.name, paths, model, setting), ...marks] };
+  return { width: film.width, height: film.height, pieces: [pieceAt(1, job.name, drawn.paths(), model, setting), ...marks] };
 }
 
 const layerOfPart = (job: JobView, part: string): JobLayer => {

@@ -33,8 +33,7 @@ import { pieceOf, type Piece } from '#work/vinyls/stock.ts';
 import { vinylOf } from '#work/vinyls/vinyls.ts';
 import { benchOf } from '#work/workshop/bench.ts';
 import { matInUse, widthOfMat } from '#work/workshop/mats.ts';
-import { artworkOf } from './artwork.ts';
-import { partDrawing } from './view.ts';
+import { artworksOf, filmFor, shownOf } from './film.ts';
 
 /** Whether what an outbox sends speaks of a job. */
 const isJobEvent = (item: unknown): boolean => typeof item === 'object' && item !== null && 'job' in item;
@@ -145,15 +144,16 @@ async function makeCut(q: Query, person: Person, event: JobEvent & { kind: 'cut'
       await takeFilm(q, await pieceOf(person, area.stock_id), id, { width: before.width_um, height: before.height_um });
     return;
   }
-  const [vinyl, artwork, bench, mat] = await Promise.all([
+  const [vinyl, artworks, bench, mat] = await Promise.all([
     vinylOf(person, layer.vinyl, layer.colour),
-    artworkOf(plan.design.artwork),
+    artworksOf(plan),
     benchOf(person),
     matInUse(person),
   ]);
-  const art = artwork.layers.find((l) => l.id === layer.path);
-  if (!art) throw new Invalid({ form: 'The drawing has no such layer.' });
-  const { paths, film } = partDrawing(artwork, art, vinyl, plan, widthOfMat(mat));
+  const shown = shownOf(plan, layer.path, artworks);
+  if (shown.length === 0) throw new Invalid({ form: 'The drawing has no such layer.' });
+  const drawn = filmFor(plan, layer, shown, vinyl, widthOfMat(mat));
+  const [film, paths] = [drawn.film, drawn.paths()];
   const from = event.stock ? await pieceOf(person, event.stock) : undefined;
   await coupons.insertCut(q, {
     id,

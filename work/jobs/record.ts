@@ -30,7 +30,7 @@ function setSo(model: CutterModel, setting: Setting | undefined): SetSo | undefi
 export async function recordsOf(
   person: Person | undefined,
   bench: Bench | undefined,
-  job: Pick<JobView, 'layers' | 'facts' | 'artwork' | 'plan' | 'mat'>,
+  job: Pick<JobView, 'layers' | 'facts' | 'mat'>,
   answers: readonly LayerAnswer[],
   stock: readonly Piece[],
 ): Promise<Record<string, PartRecord>> {
@@ -59,9 +59,8 @@ export async function recordsOf(
           good: model && setSo(model, good?.setting),
           otherBatch: good?.batch && batch ? good.batch.toLowerCase() !== batch.toLowerCase() : undefined,
           thin:
-            l.vinyl && job.artwork && job.plan.design
-              ? faultsOf(job.artwork, l.art, needsOf(l.vinyl.behaviour), job.plan.design.widthUm).length
-              : undefined,
+            l.vinyl &&
+            l.shown.reduce((s, o) => s + faultsOf(o.artwork, o.art, needsOf(l.vinyl!.behaviour), o.widthUm).length, 0),
           tried: helped,
         },
       ];

@@ -1,15 +1,12 @@
-import { cutPaths, layerSize, type Artwork, type ArtLayer } from '#core/artwork/index.ts';
+import type { Artwork, ArtLayer } from '#core/artwork/index.ts';
 import { formatSetting, type CutterModel, type Setting, type SettingPart } from '#core/controls/index.ts';
 import { currentGrades, type GradeEvent } from '#core/grades/index.ts';
 import {
-  filmPiece,
   isEnough,
   missing,
-  partPaths,
   runSheet,
   type CutFact,
   type FilmPiece,
-  type InTheWaste,
   type JobEvent,
   type Plan,
   type Sheet,
@@ -24,7 +21,7 @@ import * as eventStore from '#store/coupons/events.ts';
 import type { Person } from '#work/people/person.ts';
 import { matInUse, widthOfMat } from '#work/workshop/mats.ts';
 import { vinylOf, type Vinyl } from '#work/vinyls/vinyls.ts';
-import { artworkOf } from './artwork.ts';
+import { artworksOf, filmFor, shownOf, sumsOf, type Shown } from './film.ts';
 import { ownJob, planOf } from './jobs.ts';
 
 export type JobLayer = {
@@ -39,7 +36,11 @@ export type JobLayer = {
   part: string;
   /** The film to trim for all pieces of the job; undefined until a size is said. */
   film: FilmPiece | undefined;
-  /** Length of the cut in one pass, µm. */
+  /** What the pieces show of it: one entry for all, or one for each. */
+  shown: Shown[];
+  /** Of all pieces together: inner pieces, pieces of film, and the length of the cut in one pass, µm. */
+  holes: number;
+  pieces: number;
   lengthUm: number;
 };
 
@@ -141,33 +142,6 @@ export function pressOf(plan: Plan, vinyls: ReadonlyMap<string, Vinyl>): { steps
   return { steps, films };
 }
 
-/** The film to trim for a layer, for all pieces of the job. */
-const filmOf = (
-  artwork: Artwork,
-  art: ArtLayer,
-  vinyl: Vinyl,
-  { design, pieces }: Plan,
-  matWidthUm: number,
-  waste: InTheWaste | undefined,
-) => filmPiece(layerSize(artwork, art, design!.widthUm), pieces.length, vinyl.behaviour, matWidthUm, waste);
-
-/** The lines to cut of a layer, with the film they are cut from. */
-export function partDrawing(artwork: Artwork, art: ArtLayer, vinyl: Vinyl, plan: Plan, matWidthUm: number) {
-  const { widthUm, mirrored } = plan.design!;
-  // One mirror state: what lies face down is turned, unless the file was drawn so.
-  const turned = (vinyl.behaviour.cutFrom === 'back') !== mirrored;
-  const film = filmOf(
-    artwork,
-    art,
-    vinyl,
-    plan,
-    matWidthUm,
-    plan.layers.find((l) => l.path === art.id),
-  );
-  const { paths } = cutPaths(artwork, art, { widthUm, margin: 0, mirrored: turned });
-  return { film, paths: partPaths(paths, film) };
-}
-
 /** A job with everything its pages say. */
 export async function jobOf(person: Person | undefined, id: string, now = Date.now()): Promise<JobView> {
   const row = await ownJob(person, id);
@@ -178,17 +152,18 @@ export async function jobOf(person: Person | undefined, id: string, now = Date.n
     matInUse(person),
   ]);
   const matWidthUm = widthOfMat(mat);
-  const [artwork, vinyls] = await Promise.all([
-    plan.design && artworkOf(plan.design.artwork),
+  const [artworks, vinyls] = await Promise.all([
+    artworksOf(plan),
     vinylsOfPlan(person, plan),
   ]);
+  const artwork = plan.design && artworks.get(plan.design.artwork);
   const blank = blanks[plan.blank.surface];
   const layers = plan.layers.flatMap((l): JobLayer[] => {
     const art = artwork?.layers.find((a) => a.id === l.path);
     const load = plan.loads.find((o) => o.parts[0]!.layer === l.id)!;
     if (!artwork || !art) return [];
     const vinyl = vinyls.get(l.id);
-    const copies = (plan.design!.widthUm / artwork.width) * plan.pieces.length;
+    const shown = shownOf(plan, l.path, artworks);
     return [
       {
         id: l.id,
@@ -198,8 +173,9 @@ export async function jobOf(person: Person | undefined, id: string, now = Date.n
         vinyl,
         suits: vinyl && suitsBlank(vinyl.behaviour, blank),
         part: load.parts[0]!.id,
-        film: vinyl && plan.design!.sized ? filmOf(artwork, art, vinyl, plan, matWidthUm, l) : undefined,
-        lengthUm: Math.round(art.length * copies),
+        film: vinyl && plan.design!.sized ? filmFor(plan, l, shown, vinyl, matWidthUm).film : undefined,
+        shown,
+        ...sumsOf(plan, shown),
       },
     ];
   });

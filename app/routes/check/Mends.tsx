@@ -1,6 +1,6 @@
 import Button from '@mui/material/Button';
 import { useEffect, useState } from 'react';
-import { mendDefaults, outlineDefaults, smallOf, type LayerCheck, type LeastOutline } from '#core/artwork/index.ts';
+import { mendDefaults, ofFilm, outlineDefaults, smallOf, type LayerCheck, type LeastOutline } from '#core/artwork/index.ts';
 import { words } from '../../messages/index.ts';
 import { sayLength } from '../../ui/base/format.ts';
 import { askArtwork } from '../../ui/jobs/askArtwork.ts';
@@ -69,13 +69,9 @@ export function Mends({ board, checks }: { board: Board; checks: readonly LayerC
         </p>
       )}
       {layers.map(({ layer, small }) => {
-        const thin =
-          checks.find((c) => c.layer === layer.id)?.faults.filter((f) => f.kind === 'neck' || f.kind === 'stroke') ??
-          [];
-        const short = Math.max(0, ...thin.map((f) => f.neededUm - f.widthUm));
-        const gap = checks
-          .find((c) => c.layer === layer.id)
-          ?.faults.find((f) => f.kind === 'gap' || f.kind === 'closes');
+        const faults = checks.find((c) => c.layer === layer.id)?.faults ?? [];
+        const short = Math.max(0, ...faults.filter(ofFilm).map((f) => f.neededUm - f.widthUm));
+        const gap = faults.some((f) => !ofFilm(f));
         const { needs } = board.filmOf(layer.hex);
         const open = needs.gap + 2 * needs.growth + 10;
         return (

@@ -22,9 +22,7 @@ export function StepFilm({ job, step, layer, shows, onMat = false, says, over }:
   return (
     <FilmDrawing
       film={layer.film}
-      d={layer.d}
-      box={layer.box}
-      scale={job.scale}
+      shapes={layer.shapes}
       hex={layer.hex}
       mirrored={(layer.lies.cutFrom === 'back') !== job.plan.design!.mirrored}
       mat={onMat ? { width: job.matWidthUm } : undefined}

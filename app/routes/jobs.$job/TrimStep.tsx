@@ -32,14 +32,15 @@ export function TrimStep({ job, step, layer, done }: StepProps) {
         what="waste"
         className="line-up in-waste"
         onChange={(e) => e.currentTarget.requestSubmit()}
-        key={`${!!film.mark} ${!!film.frame}`}
+        key={`${!!film.mark} ${!!film.frame} ${!!film.lines}`}
       >
         <input type="hidden" name="layer" value={layer.id} />
-        {(['mark', 'frame'] as const).map((what) => (
+        {(['mark', 'frame', 'lines'] as const).map((what) => (
           <label key={what} className="check">
             <input type="checkbox" name={what} value="yes" defaultChecked={film[what] !== undefined} /> {t.waste[what]}
           </label>
         ))}
+        {film.lines && <span className="quiet">{t.strips(film.lines.length)}</span>}
       </WriteForm>
       <StepFilm job={job} step={step} layer={layer} shows="lines" />
       <div className="actions">

@@ -7,6 +7,7 @@ import { layFilm } from '#core/job/index.ts';
 import { archiveJob, setSchool, setWaste } from '#work/jobs/jobs.ts';
 import { lineOfCut } from '#work/cuts/line.ts';
 import { answersFor, sendPart, settlePart } from '#work/jobs/cut.ts';
+import { shapesOf } from '#work/jobs/film.ts';
 import { recordsOf } from '#work/jobs/record.ts';
 import { jobOf, type JobCut } from '#work/jobs/view.ts';
 import { areasOf, stockOf } from '#work/vinyls/stock.ts';
@@ -63,7 +64,6 @@ export async function loader(args: Route.LoaderArgs) {
     press: job.press,
     presses: (beside?.presses ?? []).slice(0, 2),
     troubles: job.troubles,
-    scale: job.plan.design!.widthUm / job.artwork!.width,
     matWidthUm: job.matWidthUm,
     records: await recordsOf(person, bench, job, answers, stock),
     bench: bench?.blade && {
@@ -80,9 +80,7 @@ export async function loader(args: Route.LoaderArgs) {
         id: l.id,
         part: l.part,
         hex: l.hex,
-        d: l.art.d,
-        box: l.art.box,
-        holes: l.art.holes,
+        shapes: shapesOf(l.shown),
         film: l.film!,
         lengthUm: l.lengthUm,
         vinyl: { id: vinyl!.id, brand: vinyl!.brand, name: vinyl!.name, type: vinyl!.type, colour: vinyl!.colour },

@@ -10,24 +10,27 @@ const MOST = 150;
 
 /** The inner pieces of a part as they lie, every copy of them, and which were counted off: that outlives a reload. */
 export function useLifted(job: Job, layer: JobLayer, key: string) {
-  const { film, box, d } = layer;
+  const { film, shapes } = layer;
   const mirrored = (layer.lies.cutFrom === 'back') !== job.plan.design!.mirrored;
   const pieces = useMemo(() => {
-    const inner = innerPieces(d);
+    const inner = shapes.map(({ d }) => innerPieces(d));
     const largest = 0.018 * Math.max(film.width, film.height);
-    return film.copies.flatMap((copy, c) =>
-      inner.map((p, i): Numbered => {
-        const [x, y] = [(p.x - box.x) * job.scale, (p.y - box.y) * job.scale];
+    let n = 0;
+    return film.copies.flatMap((copy, c) => {
+      const at = shapes.length === 1 ? 0 : c;
+      const { box, scale } = shapes[at]!;
+      return inner[at]!.map((p): Numbered => {
+        const [x, y] = [(p.x - box.x) * scale, (p.y - box.y) * scale];
         return {
-          n: c * inner.length + i + 1,
-          x: copy.x + (mirrored ? box.width * job.scale - x : x),
+          n: ++n,
+          x: copy.x + (mirrored ? box.width * scale - x : x),
           y: copy.y + y,
           // Small in small pieces, but never too small to read.
-          r: Math.min(largest, Math.max(0.4 * largest, 0.35 * Math.sqrt(p.area) * job.scale)),
+          r: Math.min(largest, Math.max(0.4 * largest, 0.35 * Math.sqrt(p.area) * scale)),
         };
-      }),
-    );
-  }, [d, film, box, job.scale, mirrored]);
+      });
+    });
+  }, [film, shapes, mirrored]);
   const [lifted, setLifted] = useState<ReadonlySet<number>>(new Set());
   const kept = `versipel_lifted ${key}`;
   useEffect(() => {

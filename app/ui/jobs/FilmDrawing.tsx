@@ -2,13 +2,12 @@ import type { ReactNode } from 'react';
 import type { FilmPiece } from '#core/job/index.ts';
 import { contrastOf } from '#core/vinyls/index.ts';
 
+/** Outlines with the box round them, in units of a drawing, and how many µm a unit is. */
+export type Shape = { d: string; box: { x: number; y: number; width: number; height: number }; scale: number };
 type Props = {
   film: FilmPiece;
-  /** The layer: its outlines, and the box round it, in units of the drawing. */
-  d: string;
-  box: { x: number; y: number; width: number; height: number };
-  /** µm a unit of the drawing. */
-  scale: number;
+  /** What the copies show: one for all, or one for each. */
+  shapes: readonly Shape[];
   hex: string;
   mirrored: boolean;
   mat?: { width: number } | undefined;
@@ -38,15 +37,16 @@ function MarkBox({ box, line, marks }: { box: { x: number; y: number; height: nu
 }
 
 /** A piece of film as it lies on the mat: what is cut in it, how large it is. µm. */
-export function FilmDrawing({ film, d, box, scale, hex, mirrored, mat, marks = 1, shows, label, over, say }: Props) {
+export function FilmDrawing({ film, shapes, hex, mirrored, mat, marks = 1, shows, label, over, say }: Props) {
   const width = Math.max(film.width, mat?.width ?? 0);
   const height = mat ? Math.max(film.height * 1.12, width * 0.45) : film.height;
   const unit = width / 100;
-  const copies = film.copies.map(({ x, y }) => {
+  const copies = film.copies.map(({ x, y }, i) => {
+    const { d, box, scale } = shapes[shapes.length === 1 ? 0 : i]!;
     const at = mirrored
       ? `translate(${x + box.width * scale} ${y}) scale(${-scale} ${scale})`
       : `translate(${x} ${y}) scale(${scale})`;
-    return `${at} translate(${-box.x} ${-box.y})`;
+    return { d, transform: `${at} translate(${-box.x} ${-box.y})` };
   });
   const hatch = `hatch-${shows}`;
   // Lines that can be seen on the film, whatever its colour.
@@ -81,7 +81,7 @@ export function FilmDrawing({ film, d, box, scale, hex, mirrored, mat, marks = 1
         strokeWidth={1}
         vectorEffect="non-scaling-stroke"
       />
-      {copies.map((transform, i) => (
+      {copies.map(({ d, transform }, i) => (
         <path
           key={i}
           d={d}
@@ -95,6 +95,17 @@ export function FilmDrawing({ film, d, box, scale, hex, mirrored, mat, marks = 1
       ))}
       {film.frame && (
         <rect {...film.frame} fill="none" stroke={line} strokeWidth={1.2} vectorEffect="non-scaling-stroke" />
+      )}
+      {film.lines && (
+        <path
+          className="waste-lines"
+          d={film.lines.map(([[a, b], [c, e]]) => `M${a} ${b}L${c} ${e}`).join('')}
+          fill="none"
+          stroke={line}
+          strokeWidth={1.2}
+          strokeDasharray="6 4"
+          vectorEffect="non-scaling-stroke"
+        />
       )}
       {film.mark && <MarkBox box={film.mark} line={line} marks={marks} />}
       {over}

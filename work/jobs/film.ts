@@ -1,0 +1,99 @@
+import { cutPaths, layerSize, weedingLines, type ArtLayer, type Artwork } from '#core/artwork/index.ts';
+import { filmPiece, partPaths, type FilmPiece, type Plan } from '#core/job/index.ts';
+import type { Vinyl } from '#work/vinyls/vinyls.ts';
+import { artworkOf } from './artwork.ts';
+
+/** What a piece of a job shows of a layer: the drawing of all, or its own name. µm a unit of that drawing. */
+export type Shown = { artwork: Artwork; art: ArtLayer; widthUm: number };
+
+/** The drawings of a plan by their hash: the one of the design, and that of each name. @throws NotFound */
+export async function artworksOf(plan: Pick<Plan, 'design' | 'pieces'>): Promise<Map<string, Artwork>> {
+  const hashes = new Set([
+    ...(plan.design ? [plan.design.artwork] : []),
+    ...plan.pieces.flatMap((p) => (p.name ? [p.name.artwork] : [])),
+  ]);
+  return new Map(await Promise.all([...hashes].map(async (hash) => [hash, await artworkOf(hash)] as const)));
+}
+
+/** What a layer shows: one entry for all pieces, or one for each where they have names of their own. */
+export function shownOf({ design, pieces }: Plan, path: string, artworks: ReadonlyMap<string, Artwork>): Shown[] {
+  if (!design) return [];
+  const shown = (hash: string, widthUm: number): Shown[] => {
+    const artwork = artworks.get(hash);
+    const art = artwork?.layers.find((l) => l.id === path);
+    return artwork && art ? [{ artwork, art, widthUm }] : [];
+  };
+  const named = pieces.some((p) => p.name);
+  const own = pieces.flatMap((p) =>
+    shown(p.name?.artwork ?? design.artwork, p.name ? p.name.share * design.widthUm : design.widthUm),
+  );
+  return named && own.length === pieces.length ? own : shown(design.artwork, design.widthUm);
+}
+
+/**
+ * The film to trim for a layer, for all pieces of the job, with every line that is cut in it.
+ * @param shown what the pieces show, see `shownOf`
+ */
+export function filmFor(
+  plan: Plan,
+  layer: Plan['layers'][number] | undefined,
+  shown: readonly Shown[],
+  vinyl: Pick<Vinyl, 'behaviour'>,
+  matWidthUm: number,
+) {
+  const copies = plan.pieces.map((_, i) => shown[shown.length === 1 ? 0 : i]!);
+  const sizes = copies.map(({ artwork, art, widthUm }) => layerSize(artwork, art, widthUm));
+  const cell = { width: Math.max(...sizes.map((s) => s.width)), height: Math.max(...sizes.map((s) => s.height)) };
+  const laid = filmPiece(cell, copies.length, vinyl.behaviour, matWidthUm, layer);
+  // Boxes of one size: what is smaller lies in the middle of its own.
+  const film: FilmPiece = {
+    ...laid,
+    copies: laid.copies.map(({ x, y }, i) => ({
+      x: x + Math.round((cell.width - sizes[i]!.width) / 2),
+      y: y + Math.round((cell.height - sizes[i]!.height) / 2),
+    })),
+  };
+  const paths = () => {
+    // One mirror state: what lies face down is turned, unless the file was drawn so.
+    const mirrored = (vinyl.behaviour.cutFrom === 'back') !== plan.design!.mirrored;
+    const designs = copies.map(
+      ({ artwork, art, widthUm }) => cutPaths(artwork, art, { widthUm, margin: 0, mirrored }).paths,
+    );
+    return { designs, mirrored };
+  };
+  if (layer?.lines) {
+    const { designs, mirrored } = paths();
+    const rings = designs.flatMap((design, i) => {
+      const { x, y } = film.copies[i]!;
+      // A mirrored outline turns the other way round: pieces are pieces either way.
+      return design.map((p) => {
+        const ring = p.points.map(([a, b]) => [a + x, b + y] as const);
+        return mirrored ? ring.reverse() : ring;
+      });
+    });
+    const mark = film.mark && [
+      [film.mark.x, film.mark.y] as const,
+      [film.mark.x + film.mark.width, film.mark.y] as const,
+      [film.mark.x + film.mark.width, film.mark.y + film.mark.height] as const,
+      [film.mark.x, film.mark.y + film.mark.height] as const,
+    ];
+    film.lines = weedingLines(mark ? [...rings, mark] : rings, film.frame ?? { x: 0, y: 0, ...laid }).lines;
+  }
+  return { film, paths: () => partPaths(paths().designs, film) };
+}
+
+/** How many holes and pieces a layer has on its film, and how long its lines are, µm, for all pieces of the job. */
+export function sumsOf(plan: Pick<Plan, 'pieces'>, shown: readonly Shown[]) {
+  const times = shown.length === 1 ? plan.pieces.length : 1;
+  return {
+    holes: times * shown.reduce((s, { art }) => s + art.holes, 0),
+    pieces: times * shown.reduce((s, { art }) => s + art.pieces, 0),
+    lengthUm: Math.round(
+      times * shown.reduce((s, { art, artwork, widthUm }) => s + (art.length * widthUm) / artwork.width, 0),
+    ),
+  };
+}
+
+/** What of a layer a drawing on a page needs: outlines, the box round them, µm a unit; each copy its own, or one for all. */
+export const shapesOf = (shown: readonly Shown[]) =>
+  shown.map(({ artwork, art, widthUm }) => ({ d: art.d, box: art.box, scale: widthUm / artwork.width }));
