@@ -14,8 +14,8 @@ export type ArtLayer = {
   area: number;
   box: { x: number; y: number; width: number; height: number };
   narrow: Narrow[];
-  /** Corners of film so sharp that they lift with the waste, the sharpest first. */
-  tips: { x: number; y: number; degrees: number }[];
+  /** Corners of film so sharp that they lift with the waste, the sharpest first; `out` is the way they point, degrees from the right downwards. */
+  tips: { x: number; y: number; degrees: number; out: number }[];
   /** Small pieces of film: as large as a square with this side. The smallest first. */
   bits: { x: number; y: number; side: number }[];
 };

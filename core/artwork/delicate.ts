@@ -23,7 +23,12 @@ export function delicateOf(rings: readonly Ring[]): Pick<ArtLayer, 'tips' | 'bit
       const [ux, uy, vx, vy] = [b[0] - a[0], b[1] - a[1], c[0] - b[0], c[1] - b[1]];
       // Film lies to the left of the way: a turn to the left by almost half a circle is a tip of it.
       const turn = (Math.atan2(ux * vy - uy * vx, ux * vx + uy * vy) * 180) / Math.PI;
-      if (turn > 180 - corner) tips.push({ x: b[0], y: b[1], degrees: Math.round(180 - turn) });
+      if (turn > 180 - corner) {
+        // Half way between the sides, away from them.
+        const [u, v] = [Math.hypot(ux, uy) || 1, Math.hypot(vx, vy) || 1];
+        const out = (Math.atan2(uy / u - vy / v, ux / u - vx / v) * 180) / Math.PI;
+        tips.push({ x: b[0], y: b[1], degrees: Math.round(180 - turn), out: Math.round(out) });
+      }
     }
   }
   return {

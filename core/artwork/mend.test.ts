@@ -48,6 +48,20 @@ describe('a drawing is mended, and judged like any other', () => {
     const at = (x: number, y: number) => layerOfHole(two, x / 60, y / 60);
     expect([at(30, 30), at(7, 7), at(2, 2), at(15, 15)]).toEqual(['l2', 'l1', undefined, 'l1']);
   });
+  test('split along a line, every layer keeps its area, and the halves lie a gap apart', () => {
+    const before = readArtwork(discs);
+    for (const along of ['level', 'upright'] as const) {
+      const { drawing, wide } = after(discs, { do: 'split', along, at: 0.5, gap: 8_000 });
+      const area = (d: typeof before, w: number) => (d.layers[0]!.area * (w / d.width) ** 2) / 1e6;
+      expect(area(drawing, wide)).toBeCloseTo(area(before, 100_000), 0);
+      const high = (wide * drawing.height) / drawing.width;
+      const was = (100_000 * before.height) / before.width;
+      expect(Math.round(wide - 100_000) + Math.round(high - was)).toBeGreaterThan(7_990);
+      expect(Math.round(wide - 100_000) + Math.round(high - was)).toBeLessThan(8_010);
+      // Nothing lies in the gap: cut level, all three are in two; cut upright, only the one in the middle is.
+      expect(drawing.layers[0]!.pieces).toBe(before.layers[0]!.pieces + (along === 'level' ? 3 : 1));
+    }
+  });
   test('specks go, pieces stay', () => {
     const specks = svg('<path fill="#204080" d="M0 0h60v60h-60zM80 80h1v1h-1z"/>');
     expect(after(specks, { do: 'specks', layer: 'l1', under: 4 }).drawing.layers[0]!.pieces).toBe(1);

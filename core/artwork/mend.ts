@@ -1,6 +1,7 @@
 import { Clipper, ClipType, EndType, FillRule, JoinType, type Paths64 } from 'clipper2-ts';
 import type { ArtLayer, Artwork } from './artwork.ts';
 import { outlineDefaults } from './outline.ts';
+import { knockOut } from './pairs.ts';
 import { boxOf, holds, pathOfRings, ringArea, ringsOfPath, type Ring } from './rings.ts';
 
 /** What can be done to a drawing so that it cuts and weeds. Lengths in µm at the size it is wanted in, areas in mm². */
@@ -16,7 +17,13 @@ export type Mend =
   /** Closes gaps of a layer that are narrower than this. */
   | { do: 'close'; layer: string; under: number }
   /** Makes a layer thicker on both sides. */
-  | { do: 'thicken'; layer: string; by: number };
+  | { do: 'thicken'; layer: string; by: number }
+  /** Cuts the shape of an upper layer out of a lower one, so that they lie side by side and overlap by so much. */
+  | { do: 'knock out'; lower: string; upper: string; choke: number }
+  /** Takes a layer away. */
+  | { do: 'remove'; layer: string }
+  /** Splits everything along a line, level or upright, at a share of the height or width, and moves the halves so far apart. */
+  | { do: 'split'; along: 'level' | 'upright'; at: number; gap: number };
 
 export const mendDefaults = {
   /** A hole or a speck is small under this area, mm²: a square of 2 mm. Judgement, no source. */
@@ -81,6 +88,18 @@ export function mended(artwork: Artwork, mend: Mend, widthUm: number): { svg: st
       break;
     case 'thicken':
       change(mend.layer, (paths) => inflate(paths, mend.by));
+      break;
+    case 'knock out': {
+      const upper = artwork.layers.find((l) => l.id === mend.upper);
+      if (!upper) throw new RangeError(`there is no layer ${mend.upper}`);
+      change(mend.lower, (paths) => knockOut(paths, pathsOf(upper.d), mend.choke / um));
+      break;
+    }
+    case 'remove':
+      change(mend.layer, () => []);
+      break;
+    case 'split':
+      for (const { id } of artwork.layers) change(id, (paths) => split(paths, artwork, mend, mend.gap / um));
   }
   const shown = layers.filter((l) => l.d !== '');
   const box = boxOf(shown.flatMap((l) => ringsOfPath(l.d)));
@@ -90,6 +109,35 @@ export function mended(artwork: Artwork, mend: Mend, widthUm: number): { svg: st
     svg: `<svg xmlns="http://www.w3.org/2000/svg" viewBox="${box.left} ${box.top} ${width} ${height}">${paths}</svg>`,
     widthUm: Math.round(width * um),
   };
+}
+
+/** Outlines cut along a line, what is right of it or below moved away. */
+function split(
+  paths: Paths64,
+  { width, height }: Pick<Artwork, 'width' | 'height'>,
+  { along, at }: Extract<Mend, { do: 'split' }>,
+  gap: number,
+): Paths64 {
+  const far = 4 * (width + height);
+  const [x, y] = along === 'upright' ? [Math.round(at * width), -far] : [-far, Math.round(at * height)];
+  const beyond = [
+    [
+      { x, y },
+      { x: x + 2 * far, y },
+      { x: x + 2 * far, y: y + 2 * far },
+      { x, y: y + 2 * far },
+    ],
+  ];
+  const cut = (how: ClipType) => Clipper.booleanOp(how, paths, beyond, FillRule.NonZero);
+  const by = Math.round(gap);
+  return [
+    ...cut(ClipType.Difference),
+    ...Clipper.translatePaths(
+      cut(ClipType.Intersection),
+      along === 'upright' ? by : 0,
+      along === 'upright' ? 0 : by,
+    ),
+  ];
 }
 
 /** The smallest hole that a point lies in, where that point is waste; undefined where it lies in none. */

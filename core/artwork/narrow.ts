@@ -9,6 +9,8 @@ export type Narrow = {
   x: number;
   y: number;
   width: number;
+  /** The way across it, degrees from the right downwards: the way along it is a quarter turn further. */
+  across: number;
   /**
    * The width up to which it joins two wider stretches: a neck of film, or a gap between two wider ones. Wanted wider than this, everything
    * about it is as narrow: a stroke, a speck, a hole that closes.
@@ -167,6 +169,8 @@ function along(round: readonly Sample[], i: number): Sample[] {
   return [0.5, 0.25, 0.75].map((share) => round[((Math.round(from + (to - from) * share) % n) + n) % n]!);
 }
 
+const acrossOf = (p: Sample): number => Math.round((Math.atan2(p.ny, p.nx) * 180) / Math.PI);
+
 /** What is narrow inside of outlines, seen to the left hand of their way. */
 function narrowInside(
   rings: readonly Ring[],
@@ -195,12 +199,13 @@ function narrowInside(
   const found: Placed[] = [];
   const put = (p: Sample, rise: number) => {
     const [x, y, width] = [Math.round(p.x + p.nx * p.r), Math.round(p.y + p.ny * p.r), Math.round(2 * p.r)];
+    const across = acrossOf(p);
     // Both sides of a place see it.
     const same = found.find((o) => Math.hypot(o.x - x, o.y - y) < Math.max(1500, 0.7 * Math.min(width, o.width)));
     if (same) {
-      if (width < same.width) Object.assign(same, { x, y, width });
+      if (width < same.width) Object.assign(same, { x, y, width, across });
       same.rise = Math.max(same.rise, Math.round(rise));
-    } else found.push({ of, x, y, width, rise: Math.max(width, Math.round(rise)), ring: p.ring });
+    } else found.push({ of, x, y, width, across, rise: Math.max(width, Math.round(rise)), ring: p.ring });
   };
   byRing.forEach((round, ring) => {
     // What faces nothing is as wide as can be, or a corner: corners are left out, and join what is on both sides of them.
@@ -228,7 +233,8 @@ function narrowInside(
     const p = byRing[part]!.reduce((a, b) => (b.r > a.r ? b : a));
     const width = Math.round(2 * p.r);
     if (width >= widest * 0.999) return [];
-    return [{ of, x: Math.round(p.x + p.nx * p.r), y: Math.round(p.y + p.ny * p.r), width, rise: width, ring: part }];
+    const [x, y] = [Math.round(p.x + p.nx * p.r), Math.round(p.y + p.ny * p.r)];
+    return [{ of, x, y, width, across: acrossOf(p), rise: width, ring: part }];
   });
   return { whole, places: found.sort((a, b) => a.width - b.width).slice(0, kept) };
 }
@@ -263,5 +269,5 @@ export function narrowPlaces(rings: readonly Ring[]): Narrow[] {
   return [...whole, ...places.filter((p) => !along(p))]
     .sort((a, b) => a.width - b.width)
     .slice(0, narrowDefaults.kept)
-    .map(({ of, x, y, width, rise }) => ({ of, x, y, width, rise }));
+    .map(({ of, x, y, width, across, rise }) => ({ of, x, y, width, across, rise }));
 }

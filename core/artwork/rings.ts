@@ -71,3 +71,13 @@ export function holds(ring: Ring, [x, y]: readonly [number, number]): boolean {
   }
   return inside;
 }
+
+/** Where an outline crosses a level line. */
+export function crossings(ring: Ring, y: number): number[] {
+  const at: number[] = [];
+  for (let i = 0, j = ring.length - 1; i < ring.length; j = i++) {
+    const [[ax, ay], [bx, by]] = [ring[i]!, ring[j]!];
+    if (ay > y !== by > y) at.push(ax + ((y - ay) / (by - ay)) * (bx - ax));
+  }
+  return at;
+}

@@ -1,8 +1,8 @@
-import { expect, test } from 'vitest';
+import { describe, expect, test } from 'vitest';
 import { designs } from './designs.ts';
 import { readArtwork } from './readArtwork.ts';
 import { holds, ringArea, ringsOfPath } from './rings.ts';
-import { innerPieces } from './weedMap.ts';
+import { innerPieces, peelHints } from './weedMap.ts';
 
 const layersOf = (svg: string) => readArtwork(svg).layers;
 
@@ -31,4 +31,26 @@ test('every hole has its number, each at a place that is waste; from the outside
 test('a hole like a crescent has its number inside it, not in its middle', () => {
   const moon = `<svg viewBox="0 0 100 100"><path fill="#204080" fill-rule="evenodd" d="M0 0h100v100h-100zM30 20A32 32 0 1 0 30 80A40 40 0 1 1 30 20z"/></svg>`;
   for (const layer of layersOf(moon)) expect(innerPieces(layer.d)).toHaveLength(layer.holes);
+});
+
+describe('which way to pull', () => {
+  const hints = (body: string) => {
+    const drawing = readArtwork(`<svg viewBox="0 0 100 100">${body}</svg>`);
+    return peelHints(drawing.layers[0]!, 20_000);
+  };
+  test.each([0, 30, 90, 135, 200])('out over a point, whichever way it points: turned by %i°', (turn) => {
+    // A needle to the right, 11° at its tip, on a block.
+    const [hint] = hints(`<path transform="rotate(${turn} 50 50)" d="M20 30V70H50V52L90 50L50 42V30Z"/>`).filter(
+      (h) => h.kind === 'point',
+    );
+    const off = Math.abs(((hint!.way - turn + 540) % 360) - 180);
+    expect(off).toBeLessThan(8);
+  });
+  test.each([0, 45, 120])('along a joint, not across it: turned by %i°', (turn) => {
+    const [hint] = hints(
+      `<path transform="rotate(${turn} 50 30)" d="M0 0H40V29.5H60V0H100V60H60V30.5H40V60H0Z"/>`,
+    ).filter((h) => h.kind === 'joint');
+    const off = Math.abs(((hint!.way - turn + 270) % 180) - 90);
+    expect(off).toBeLessThan(5);
+  });
 });

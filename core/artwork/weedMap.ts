@@ -1,4 +1,5 @@
-import { boxOf, holds, ringArea, ringsOfPath, type Ring } from './rings.ts';
+import type { ArtLayer } from './artwork.ts';
+import { boxOf, crossings, holds, ringArea, ringsOfPath, type Ring } from './rings.ts';
 
 /** A piece of waste inside a layer, to be lifted by itself: a point well within it, units of the drawing, and how large it is, square units. */
 export type InnerPiece = { x: number; y: number; area: number };
@@ -24,6 +25,27 @@ export function innerPieces(d: string): InnerPiece[] {
     .sort((a, b) => Math.hypot(b.x - cx, b.y - cy) - Math.hypot(a.x - cx, a.y - cy));
 }
 
+/**
+ * A place where waste is pulled off with care: out over a point, along a thin joint; never across. Units of the drawing, degrees from the
+ * right downwards. Source: common practice, no source.
+ */
+export type PeelHint = { kind: 'point' | 'joint'; x: number; y: number; way: number };
+
+/**
+ * Where to pull waste which way, the most delicate first: joints narrower than some lines, then sharp corners.
+ * @param line how wide a joint must be to need no care, units
+ */
+export function peelHints({ narrow, tips }: Pick<ArtLayer, 'narrow' | 'tips'>, line: number, most = 24): PeelHint[] {
+  const joints = narrow
+    .filter((n) => n.of === 'film' && n.width < line)
+    .map((n): PeelHint => ({ kind: 'joint', x: n.x, y: n.y, way: half(n.across + 90) }));
+  const points = tips.map((t): PeelHint => ({ kind: 'point', x: t.x, y: t.y, way: t.out }));
+  return [...joints, ...points].slice(0, most);
+}
+
+/** A way that goes both ways, within half a turn. */
+const half = (degrees: number): number => ((degrees % 180) + 180) % 180;
+
 /** Rows of a ring that are looked at for the widest place. */
 const ROWS = 15;
 
@@ -43,14 +65,4 @@ function pointWithin(hole: Ring, islands: readonly Ring[]): [number, number] {
     }
   }
   return [Math.round(best.x), Math.round(best.y)];
-}
-
-/** Where a ring crosses a row. */
-function crossings(ring: Ring, y: number): number[] {
-  const at: number[] = [];
-  for (let i = 0, j = ring.length - 1; i < ring.length; j = i++) {
-    const [[ax, ay], [bx, by]] = [ring[i]!, ring[j]!];
-    if (ay > y !== by > y) at.push(ax + ((y - ay) / (by - ay)) * (bx - ax));
-  }
-  return at;
 }

@@ -32,6 +32,8 @@ export type Facts = {
   /** What its face is: it says what lies over fur and what shows the mark of a press. */
   face: 'smooth' | 'grain' | 'pile' | 'relief';
   opacity: 'opaque' | 'translucent' | 'clear';
+  /** Its colour changes with the angle it is seen at. */
+  shifts?: boolean;
   /** How fast a blade dulls on it, against plain film. */
   wear: number;
   /** How well it holds on its carrier. */
@@ -162,6 +164,7 @@ export const typeFacts: Record<VinylTypeKey, Facts> = {
     minFeatureUm: 1500,
     minGapUm: 800,
     opacity: 'translucent',
+    shifts: true,
     wear: 1.4,
     tack: 'low',
     heat: heat(300, 335),

@@ -30,5 +30,5 @@ export {
   type PeelKind,
 } from './leaflet.ts';
 export { nameLikeness, sameName } from './likeness.ts';
-export { contrastOf, overBlank, overBlankDefaults } from './overBlank.ts';
+export { contrastOf, overBlank, overBlankDefaults, seenRange, type SeenRange } from './overBlank.ts';
 export { blanks, blankKeys, suitsBlank, type Blank, type BlankKey, type Suits } from './blanks.ts';

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { contrastOf, overBlank } from './overBlank.ts';
+import { contrastOf, overBlank, seenRange } from './overBlank.ts';
 
 const hex = fc.integer({ min: 0, max: 0xffffff }).map((n) => `#${n.toString(16).padStart(6, '0')}`);
 
@@ -28,5 +28,33 @@ describe('a film over a blank', () => {
     expect(overBlank('#f4f0ff', 'clear', '#ffffff').hardly).toBe(true);
     expect(overBlank('#f4f0ff', 'clear', '#101010').hardly).toBe(false);
     fc.assert(fc.property(hex, (h) => overBlank(h, 'opaque', h).hardly));
+  });
+});
+
+describe('a film whose look is a range', () => {
+  test('opaque is one colour; what shows through goes from nearly the blank to nearly itself', () => {
+    expect(seenRange('#c02020', 'opaque', false, '#000000')).toMatchObject({ hexes: ['#c02020'], hardly: 'never' });
+    const range = seenRange('#ffffff', 'clear', false, '#000000');
+    expect(range.hexes).toHaveLength(3);
+    expect(range.contrast.low).toBeLessThan(overBlank('#ffffff', 'clear', '#000000').contrast);
+    expect(range.contrast.high).toBeGreaterThan(overBlank('#ffffff', 'clear', '#000000').contrast);
+  });
+  test('a film that shifts shows other hues, never leaves what a screen shows, and its range holds the middle (200 colours)', () => {
+    fc.assert(
+      fc.property(hex, hex, (film, blank) => {
+        const range = seenRange(film, 'translucent', true, blank);
+        for (const h of range.hexes) expect(h).toMatch(/^#[0-9a-f]{6}$/);
+        const { contrast } = overBlank(film, 'translucent', blank);
+        expect(contrast).toBeGreaterThanOrEqual(range.contrast.low - 0.02);
+        expect(contrast).toBeLessThanOrEqual(range.contrast.high + 0.02);
+      }),
+      { numRuns: 200 },
+    );
+    expect(new Set(seenRange('#30a0e0', 'opaque', true, '#ffffff').hexes).size).toBe(5);
+  });
+  test('a pale one on white is hardly seen here and there', () => {
+    expect(seenRange('#e8d8ff', 'clear', true, '#ffffff').hardly).toBe('everywhere');
+    expect(seenRange('#9070d0', 'clear', true, '#ffffff').hardly).toBe('here and there');
+    expect(seenRange('#301060', 'translucent', true, '#ffffff').hardly).toBe('never');
   });
 });

@@ -6,7 +6,7 @@ import { artworkOnThread } from '#work/base/compute.ts';
 import { Invalid, NotFound } from '#work/base/errors.ts';
 
 /** Raise when drawings are read otherwise: they are read again when somebody looks. */
-const ARTWORK_VERSION = 'a2';
+const ARTWORK_VERSION = 'a3';
 
 const hashOf = (bytes: Buffer) => createHash('sha256').update(bytes).digest();
 
