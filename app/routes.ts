@@ -6,6 +6,7 @@ export default [
   route('jobs', 'routes/jobs/route.tsx'),
   route('jobs/new', 'routes/jobs.new/route.tsx'),
   route('jobs/art', 'routes/jobs.art/route.tsx'),
+  route('jobs/names', 'routes/jobs.names/route.tsx'),
   route('jobs/:job', 'routes/jobs.$job/route.tsx'),
   route('jobs/:job/blank', 'routes/jobs.$job.blank/route.tsx'),
   route('jobs/:job/vinyls', 'routes/jobs.$job.vinyls/route.tsx'),

@@ -1,10 +1,12 @@
 import {
   ArtworkError,
+  layerPairs,
   mended,
   outlineOfAll,
   readArtwork,
   wasteOf,
   type Artwork,
+  type LayerPair,
   type LeastOutline,
   type Mend,
   type WeedingLines,
@@ -17,6 +19,8 @@ export type ArtworkAsked =
   | { outline: { artwork: Artwork; widthUm: number; line: number } }
   /** Lines that cut the waste of each layer into strips. */
   | { waste: { artwork: Artwork; widthUm: number } }
+  /** Layers pair by pair; how far each grows in the press, the lowest first. */
+  | { pairs: { artwork: Artwork; growth: number[]; widthUm: number } }
   | { mend: { artwork: Artwork; mend: Mend; widthUm: number } };
 
 export type ArtworkDone = {
@@ -25,6 +29,7 @@ export type ArtworkDone = {
   widthUm?: number;
   outline?: Omit<LeastOutline, 'rings'> & { mitred: number };
   waste?: Record<string, WeedingLines>;
+  pairs?: LayerPair[];
 };
 /** How far it is, and at its end what came of it. */
 export type ArtworkSaid = { share: number } | { done: ArtworkDone } | { wrong: string };
@@ -45,6 +50,7 @@ function answer(asked: ArtworkAsked): ArtworkDone {
     const after = mended(artwork, mend, widthUm);
     return { ...after, artwork: read(after.svg) };
   }
+  if ('pairs' in asked) return { pairs: layerPairs(asked.pairs.artwork, asked.pairs.growth, asked.pairs.widthUm) };
   if ('waste' in asked) return { waste: wasteOf(asked.waste.artwork, asked.waste.widthUm) };
   const { artwork, widthUm, line } = asked.outline;
   return { outline: outlineOfAll(artwork, line, widthUm) };

@@ -29,6 +29,7 @@ const uploads: Record<string, { bytes: number }> = {
   '/packs': { bytes: packLimits.bytes + quotas.body.frame },
   '/vinyls/import': { bytes: tableLimits.bytes + quotas.body.frame },
   '/check': { bytes: artworkLimits.bytes + quotas.body.frame },
+  '/jobs/names': { bytes: artworkLimits.bytes + quotas.body.frame },
   '/jobs/art': { bytes: artworkLimits.bytes + quotas.body.frame },
 };
 const EVENTS = '/api/events';

@@ -11,7 +11,8 @@ export { slowToWeed, weedTime, type WeededPart, type WeedTime, type WeedWork } f
 export { faultsOf, ofFilm, smallestUm, troubleFreeUm, type Fault, type FilmNeeds } from './faults.ts';
 export { cutPaths, layerSize, type ClosedPath } from './cutPaths.ts';
 export { colourDistance, colourOf } from './colours.ts';
-export { ringArea, ringsOfPath, type Ring } from './rings.ts';
+export { crossings, pathOfRings, ringArea, ringsOfPath, type Ring } from './rings.ts';
+export { flatten } from './geometry.ts';
 export { innerPieces, peelHints, type InnerPiece, type PeelHint } from './weedMap.ts';
 export { weedingLineDefaults, weedingLines, type WasteLine, type WeedingLines } from './weedingLines.ts';
 export { designs, type Design } from './designs.ts';

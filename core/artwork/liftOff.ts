@@ -66,7 +66,8 @@ export function liftOff(
         ? 'few large pieces'
         : 'many pieces';
   const thinnest = layer.narrow.reduce((m, n) => (n.of === 'film' ? Math.min(m, n.width * um) : m), Infinity);
-  const joints = thinnest >= d.strong * film.line ? d.tears.wide : thinnest >= film.line ? d.tears.narrow : d.tears.thin;
+  const joints =
+    thinnest >= d.strong * film.line ? d.tears.wide : thinnest >= film.line ? d.tears.narrow : d.tears.thin;
   const tears = Math.min(0.9, joints * (tack === 'low' ? d.loose : 1));
   const once =
     (d.cutting * layer.length * um) / 1e6 +

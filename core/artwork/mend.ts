@@ -132,11 +132,7 @@ function split(
   const by = Math.round(gap);
   return [
     ...cut(ClipType.Difference),
-    ...Clipper.translatePaths(
-      cut(ClipType.Intersection),
-      along === 'upright' ? by : 0,
-      along === 'upright' ? 0 : by,
-    ),
+    ...Clipper.translatePaths(cut(ClipType.Intersection), along === 'upright' ? by : 0, along === 'upright' ? 0 : by),
   ];
 }
 

@@ -38,7 +38,8 @@ describe('layers pair by pair', () => {
     );
   });
   test('what lies far from every edge has a ground, no rim; what reaches over the edge has none there', () => {
-    const rim = (d: string) => layerPairs(readArtwork(svg(`${plate}<path fill="#c02020" d="${d}"/>`)), [0, 0], 100_000)[0]!.rim;
+    const rim = (d: string) =>
+      layerPairs(readArtwork(svg(`${plate}<path fill="#c02020" d="${d}"/>`)), [0, 0], 100_000)[0]!.rim;
     expect(rim('M30 20h40v20h-40z')).toBeUndefined();
     expect(rim('M-10 20h40v20h-40z')).toBeUndefined();
   });

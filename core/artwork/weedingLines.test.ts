@@ -15,7 +15,9 @@ const area = { x: 0, y: 0, width: 200_000, height: 200_000 };
 
 describe('lines that cut waste into strips', () => {
   test('what a hand holds is not cut', () => {
-    expect(weedingLines([square(10_000, 10_000, 40_000)], { ...area, width: 79_000, height: 70_000 }).lines).toEqual([]);
+    expect(weedingLines([square(10_000, 10_000, 40_000)], { ...area, width: 79_000, height: 70_000 }).lines).toEqual(
+      [],
+    );
   });
   test('they go where they cost least: through the rows with the widest pieces, so little waste is cut', () => {
     // A bar across from 40 to 50 mm and one from 120 to 130: both rows of lines lie in them, at the bars' ends only.

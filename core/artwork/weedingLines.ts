@@ -56,11 +56,7 @@ export function weedingLines(
   ).map((path): Ring => path.map(({ x, y }) => [x, y] as const));
   const flat = (r: Ring): Ring => r.map(([x, y]) => [y, x] as const).reverse();
   const across = laid(grown, area, strip);
-  const along = laid(
-    grown.map(flat),
-    { x: area.y, y: area.x, width: area.height, height: area.width },
-    strip,
-  );
+  const along = laid(grown.map(flat), { x: area.y, y: area.x, width: area.height, height: area.width }, strip);
   // A film no wider than a strip either way is one strip itself.
   const turn = along.lines.length === 0 || (across.lines.length > 0 && along.cost < across.cost);
   const best = turn ? along : across;

@@ -109,9 +109,10 @@ export function partPaths(
   film: Pick<FilmPiece, 'copies' | 'frame' | 'lines'>,
 ): Path[] {
   const paths = film.copies.flatMap(({ x, y }, i) =>
-    designs[designs.length === 1 ? 0 : i]!.map(
-      (p): Path => ({ closed: true, points: p.points.map(([a, b]) => [a + x, b + y] as const) }),
-    ),
+    designs[designs.length === 1 ? 0 : i]!.map((p): Path => ({
+      closed: true,
+      points: p.points.map(([a, b]) => [a + x, b + y] as const),
+    })),
   );
   // Waste after the design: what is cut loose first moves under the blade.
   for (const line of film.lines ?? []) paths.push({ closed: false, points: [...line] });

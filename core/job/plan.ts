@@ -5,6 +5,8 @@ import { layerSchools } from '../press/index.ts';
 
 const id = z.uuid();
 export const jobLimits = { layers: 12, pieces: 60, events: 2_000, revisions: 200, note: 500 };
+/** Names of one job: how many, letters of one, and bytes of a font of one's own. */
+export const letteringLimits = { texts: jobLimits.pieces, letters: 60, font: 8_000_000 };
 
 /** What is decorated: a shape with a surface, measured; how many, and which side of them. */
 export const jobBlankSchema = z.strictObject({
@@ -32,7 +34,7 @@ const layerSchema = z.strictObject({
 const hash = z.string().regex(/^[0-9a-f]{64}$/);
 /** A name of its own that a piece shows. */
 const nameSchema = z.strictObject({
-  says: z.string().min(1).max(60),
+  says: z.string().min(1).max(letteringLimits.letters),
   artwork: hash.describe('SHA-256 of its outlines'),
   share: z.number().gt(0).max(1).describe('how wide it is, of the width of the design'),
 });

@@ -2,9 +2,10 @@ import { describe, expect, it } from 'vitest';
 import { fahrenheitToMilliCelsius as f } from '../units/index.ts';
 import { behaviourOf, blankKeys, blanks, suitsBlank, vinylTypeKeys, type VinylTypeKey } from '../vinyls/index.ts';
 import { pressSteps } from './pressSteps.ts';
+import { stackAdvice } from './stackAdvice.ts';
 import { oneHeat, pairTrouble, stackTroubles, type Film } from './troubles.ts';
 
-const film = (type: VinylTypeKey, more: Partial<Film> = {}): Film => ({
+const film = (type: VinylTypeKey, more: Partial<Film> = {}) => ({
   ...behaviourOf(type),
   id: type,
   name: type,
@@ -115,5 +116,22 @@ describe('what must not meet', () => {
       ]),
     ).toBeUndefined();
     expect(oneHeat([film('adhesive')])).toBeUndefined();
+  });
+});
+
+describe('laid on each other, or side by side (common practice, no source)', () => {
+  const advice = (below: VinylTypeKey, above: VinylTypeKey) => stackAdvice(film(below), film(above));
+  it('plain on plain is laid on, twice as thick; nothing is laid on puff', () => {
+    expect(advice('smooth', 'smooth')).toMatchObject({
+      do: 'overlay',
+      because: 'easier',
+      overlay: { thickUm: 160, heats: 2 },
+      beside: { thickUm: 80, heats: 1 },
+    });
+    expect(advice('puff', 'smooth')).toMatchObject({ do: 'side by side', because: 'must' });
+  });
+  it('textured glitter below is a caution, what shows through lies on the blank itself', () => {
+    expect(advice('glitter', 'smooth')).toMatchObject({ do: 'overlay', because: 'grain', trouble: { grade: 'care' } });
+    expect(advice('smooth', 'holographic')).toMatchObject({ do: 'side by side', because: 'shows through' });
   });
 });

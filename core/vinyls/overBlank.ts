@@ -47,7 +47,11 @@ export function overBlank(
 }
 
 /** A film as it may look on a blank: colours across its range, and its least and largest contrast with the blank. */
-export type SeenRange = { hexes: string[]; contrast: { low: number; high: number }; hardly: 'never' | 'here and there' | 'everywhere' };
+export type SeenRange = {
+  hexes: string[];
+  contrast: { low: number; high: number };
+  hardly: 'never' | 'here and there' | 'everywhere';
+};
 
 /**
  * What a film may look like on a blank: nobody knows just how much shows through, and a film that shifts has another hue from every side.
@@ -64,12 +68,14 @@ export function seenRange(
   blank: string,
 ): SeenRange {
   const { cover, spread, shift } = overBlankDefaults;
-  const covers = opacity === 'opaque' ? [1] : [-1, 0, 1].map((k) => Math.min(1, Math.max(0.05, cover[opacity] + k * spread)));
+  const covers =
+    opacity === 'opaque' ? [1] : [-1, 0, 1].map((k) => Math.min(1, Math.max(0.05, cover[opacity] + k * spread)));
   const hues = shifts ? [-1, -0.5, 0, 0.5, 1].map((k) => k * shift) : [0];
   const below = channels(blank);
   // From the clearest and one end of its hues to the fullest and the other: neighbours look alike.
   const steps = Math.max(covers.length, hues.length);
-  const at = (list: readonly number[], i: number) => list[Math.round((i / Math.max(1, steps - 1)) * (list.length - 1))]!;
+  const at = (list: readonly number[], i: number) =>
+    list[Math.round((i / Math.max(1, steps - 1)) * (list.length - 1))]!;
   const hexes = Array.from({ length: steps }, (_, i) => {
     const own = turnedHue(channels(film), at(hues, i));
     return hexOf(own.map((v, c) => v * at(covers, i) + below[c]! * (1 - at(covers, i))));

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { faultsOf, slowToWeed, type FilmNeeds, type WeededPart } from '#core/artwork/index.ts';
-import { behaviourOf, vinylTypeKeys, vinylTypes, type VinylTypeKey } from '#core/vinyls/index.ts';
+import type { LaidFilm } from '#core/press/index.ts';
+import { behaviourOf, vinylTypeKeys, vinylTypes, type Behaviour, type VinylTypeKey } from '#core/vinyls/index.ts';
 import { db } from '#store/base/db.ts';
 import * as store from '#store/jobs/jobs.ts';
 import * as vinylStore from '#store/vinyls/vinyls.ts';
@@ -13,7 +14,38 @@ import { needsOf, newLayer, revise } from './jobs.ts';
 import { jobOf } from './view.ts';
 
 /** A film that a drawing can be judged for: a vinyl in hand, or what is known of a type. */
-export type CheckFilm = { key: string; name: string; own: boolean; type: VinylTypeKey; needs: FilmNeeds; slow: number };
+export type CheckFilm = {
+  key: string;
+  name: string;
+  own: boolean;
+  type: VinylTypeKey;
+  needs: FilmNeeds;
+  slow: number;
+  /** How it holds on its carrier, looks on a blank and lies on other films. */
+  tack: Behaviour['tack'];
+  shifts: boolean;
+  stack: Omit<LaidFilm, 'id' | 'name'>;
+};
+
+/** What a drawing is judged by in a film. */
+const judgedBy = (type: VinylTypeKey, b: Behaviour) => ({
+  type,
+  needs: needsOf(b),
+  slow: slowToWeed(type),
+  tack: b.tack,
+  shifts: b.shifts ?? false,
+  stack: {
+    bond: b.bond,
+    heat: b.heat,
+    notOn: b.notOn,
+    // How it is pressed is asked at the press.
+    press: [],
+    minFeatureUm: b.minFeatureUm,
+    face: b.face,
+    filmUm: b.filmUm,
+    opacity: b.opacity,
+  },
+});
 
 /** Vinyls in hand that are offered. */
 const OFFERED = 40;
@@ -27,15 +59,13 @@ export async function checkFilms(person: Person | undefined): Promise<CheckFilm[
     if (!row) return [];
     const type = row.type as VinylTypeKey;
     const name = `${row.brand} ${row.name}`.trim();
-    return [{ key: id, name, own: true, type, needs: needsOf(behaviourOfRow(row)), slow: slowToWeed(type) }];
+    return [{ key: id, name, own: true, ...judgedBy(type, behaviourOfRow(row)) }];
   });
   const types = vinylTypeKeys.map((type): CheckFilm => ({
     key: type,
     name: vinylTypes[type].word,
     own: false,
-    type,
-    needs: needsOf(behaviourOf(type)),
-    slow: slowToWeed(type),
+    ...judgedBy(type, behaviourOf(type)),
   }));
   return [...own, ...types];
 }

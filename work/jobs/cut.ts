@@ -72,7 +72,11 @@ function drawingOf(job: JobView, layer: JobLayer, bench: Bench, setting: Setting
       c.setting,
     ),
   );
-  return { width: film.width, height: film.height, pieces: [pieceAt(1, job.name, drawn.paths(), model, setting), ...marks] };
+  return {
+    width: film.width,
+    height: film.height,
+    pieces: [pieceAt(1, job.name, drawn.paths(), model, setting), ...marks],
+  };
 }
 
 const layerOfPart = (job: JobView, part: string): JobLayer => {

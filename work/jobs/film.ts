@@ -1,4 +1,4 @@
-import { cutPaths, layerSize, weedingLines, type ArtLayer, type Artwork } from '#core/artwork/index.ts';
+import { cutPaths, layerSize, peelHints, weedingLines, type ArtLayer, type Artwork } from '#core/artwork/index.ts';
 import { filmPiece, partPaths, type FilmPiece, type Plan } from '#core/job/index.ts';
 import type { Vinyl } from '#work/vinyls/vinyls.ts';
 import { artworkOf } from './artwork.ts';
@@ -94,6 +94,16 @@ export function sumsOf(plan: Pick<Plan, 'pieces'>, shown: readonly Shown[]) {
   };
 }
 
-/** What of a layer a drawing on a page needs: outlines, the box round them, µm a unit; each copy its own, or one for all. */
-export const shapesOf = (shown: readonly Shown[]) =>
-  shown.map(({ artwork, art, widthUm }) => ({ d: art.d, box: art.box, scale: widthUm / artwork.width }));
+/** A joint narrower than so many least lines is peeled with care. Judgement, no source. */
+const CARE = 2;
+
+/**
+ * What of a layer a drawing on a page needs: outlines, the box round them, µm a unit, and which way to pull waste where; each copy its own,
+ * or one for all.
+ * @param line the least line of its vinyl, µm
+ */
+export const shapesOf = (shown: readonly Shown[], line: number) =>
+  shown.map(({ artwork, art, widthUm }) => {
+    const scale = widthUm / artwork.width;
+    return { d: art.d, box: art.box, scale, hints: peelHints(art, (CARE * line) / scale) };
+  });

@@ -208,10 +208,7 @@ export async function chooseVinyl(person: Person, id: string, form: FormData): P
 
 /** Says what is cut in the waste beside a layer: a test mark, a frame, lines that cut it into strips. */
 export async function setWaste(person: Person, id: string, form: FormData): Promise<void> {
-  const { layer, ...waste } = read(
-    z.object({ layer: z.uuid(), mark: ticked, frame: ticked, lines: ticked }),
-    form,
-  );
+  const { layer, ...waste } = read(z.object({ layer: z.uuid(), mark: ticked, frame: ticked, lines: ticked }), form);
   await revise(person, id, (plan) => {
     if (!plan.layers.some((l) => l.id === layer)) throw new NotFound('No such layer.');
     return { ...plan, layers: plan.layers.map((l) => (l.id === layer ? { ...l, ...waste } : l)) };

@@ -152,10 +152,7 @@ export async function jobOf(person: Person | undefined, id: string, now = Date.n
     matInUse(person),
   ]);
   const matWidthUm = widthOfMat(mat);
-  const [artworks, vinyls] = await Promise.all([
-    artworksOf(plan),
-    vinylsOfPlan(person, plan),
-  ]);
+  const [artworks, vinyls] = await Promise.all([artworksOf(plan), vinylsOfPlan(person, plan)]);
   const artwork = plan.design && artworks.get(plan.design.artwork);
   const blank = blanks[plan.blank.surface];
   const layers = plan.layers.flatMap((l): JobLayer[] => {

@@ -1,9 +1,21 @@
 import Button from '@mui/material/Button';
 import { useDeferredValue, useMemo, useState } from 'react';
-import { checkLayer, smallestUm, troubleFreeUm, type WeededPart } from '#core/artwork/index.ts';
+import {
+  checkLayer,
+  layerOfHole,
+  smallestUm,
+  troubleFreeUm,
+  type WeededPart,
+  type WeedingLines,
+} from '#core/artwork/index.ts';
+import { seenRange } from '#core/vinyls/index.ts';
 import type { CheckFilm } from '#work/jobs/check.ts';
 import { words } from '../../messages/index.ts';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
+import { Lift } from './Lift.tsx';
+import { Pairs } from './Pairs.tsx';
+import { Ranges } from './Ranges.tsx';
+import { useAsked } from './useAsked.ts';
 import { Found } from './Found.tsx';
 import { marksOf } from './marks.ts';
 import { Mends } from './Mends.tsx';
@@ -35,18 +47,39 @@ export function CheckBoard({ board, films, weeded, job }: Props) {
   );
   const judged = layers.map(({ layer, film }) => ({ layer, film: film.needs }));
   const marks = useMemo(() => marksOf(checks), [checks]);
+  const [ground, setGround] = useState(job?.hex ?? '#e9e2d2');
+  const ranges = layers.map(({ layer, film }) => seenRange(layer.hex, film.stack.opacity, film.shifts, ground));
+  const [tapping, setTapping] = useState(false);
+  const [strips, setStrips] = useState(false);
+  const waste = useAsked(strips ? { waste: { artwork, widthUm } } : undefined, [artwork, widthUm])?.waste;
   const free = troubleFreeUm(artwork, judged);
   const smallest = smallestUm(artwork, judged);
   return (
     <div className="check-page">
       <Stage
         artwork={artwork}
-        layers={layers.map(({ layer, film }) => ({ ...layer, growth: film.needs.growth / (widthUm / artwork.width) }))}
+        layers={layers.map(({ layer, film }, i) => ({
+          ...layer,
+          growth: film.needs.growth / (widthUm / artwork.width),
+          range: ranges[i]!.hexes,
+        }))}
         marks={marks}
         mark={mark}
         onMark={setMark}
-        ground={job?.hex}
+        ground={ground}
+        onGround={setGround}
         name={name}
+        strips={waste && stripsOf(waste, artwork.width / widthUm)}
+        onPlace={
+          tapping
+            ? (x, y) => {
+                const layer = layerOfHole(artwork, x, y);
+                if (!layer) return;
+                setTapping(false);
+                void board.mend({ do: 'fill one', layer, x, y });
+              }
+            : undefined
+        }
       />
       <div>
         <Size
@@ -62,7 +95,23 @@ export function CheckBoard({ board, films, weeded, job }: Props) {
             {board.wrong}
           </p>
         )}
-        <Mends board={board} checks={checks} />
+        {artwork.notes.map((note) => (
+          <p key={note} className="notice">
+            {note}
+          </p>
+        ))}
+        <Ranges layers={layers.map((l) => l.layer)} ranges={ranges} />
+        <Pairs board={board} layers={layers} />
+        <Lift board={board} layers={layers} checks={checks} />
+        <Mends
+          board={board}
+          checks={checks}
+          tapping={tapping}
+          onTapping={setTapping}
+          strips={strips}
+          onStrips={setStrips}
+          waste={waste}
+        />
         <div className="actions">
           {job && board.undo && (
             <WriteForm what="use" encType="multipart/form-data">
@@ -86,6 +135,13 @@ export function CheckBoard({ board, films, weeded, job }: Props) {
     </div>
   );
 }
+
+/** Lines through the waste as path data, in units of the drawing. */
+const stripsOf = (waste: Record<string, WeedingLines>, unit: number): string =>
+  Object.values(waste)
+    .flatMap((w) => w.lines)
+    .map(([[a, b], [c, d]]) => `M${a * unit} ${b * unit}L${c * unit} ${d * unit}`)
+    .join('');
 
 /** The drawing as a file that says how large it is. */
 function fileOf({ width, height, layers }: NonNullable<Board['now']>['artwork'], widthUm: number): string {

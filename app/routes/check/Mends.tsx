@@ -1,46 +1,46 @@
 import Button from '@mui/material/Button';
-import { useEffect, useState } from 'react';
-import { mendDefaults, ofFilm, outlineDefaults, smallOf, type LayerCheck, type LeastOutline } from '#core/artwork/index.ts';
+import {
+  mendDefaults,
+  ofFilm,
+  outlineDefaults,
+  smallOf,
+  type ArtLayer,
+  type LayerCheck,
+  type WeedingLines,
+} from '#core/artwork/index.ts';
+import type { ArtworkDone } from '../../../workers/artwork.worker.ts';
 import { words } from '../../messages/index.ts';
 import { sayLength } from '../../ui/base/format.ts';
-import { askArtwork } from '../../ui/jobs/askArtwork.ts';
 import { useLengthUnit, useNumberStyle } from '../../ui/people/usePerson.ts';
+import { Split } from './Split.tsx';
+import { useAsked } from './useAsked.ts';
 import type { Board } from './useBoard.ts';
 
-/** After the size was dragged the thinnest outline is worked out this much later, ms. */
-const LATER = 400;
-
 /** The thinnest outline below everything at this size; undefined until it is worked out. */
-function useOutline(board: Board): Omit<LeastOutline, 'rings'> | undefined {
+function useOutline(board: Board): ArtworkDone['outline'] {
   const { artwork, widthUm } = board.now!;
   // An outline lies below everything: plain film, unless the lowest layer is of something finer.
   const { line } = board.filmOf(artwork.layers[0]!.hex).needs;
-  const [found, setFound] = useState<{
-    of: unknown;
-    widthUm: number;
-    line: number;
-    outline: Omit<LeastOutline, 'rings'>;
-  }>();
-  useEffect(() => {
-    let stop = () => undefined as void;
-    const wait = setTimeout(() => {
-      const asked = askArtwork({ outline: { artwork, widthUm, line } });
-      stop = asked.stop;
-      asked.answer.then(
-        ({ outline }) => setFound({ of: artwork, widthUm, line, outline: outline! }),
-        () => undefined,
-      );
-    }, LATER);
-    return () => {
-      clearTimeout(wait);
-      stop();
-    };
-  }, [artwork, widthUm, line]);
-  return found?.of === artwork && found.widthUm === widthUm && found.line === line ? found.outline : undefined;
+  return useAsked({ outline: { artwork, widthUm, line } }, [artwork, widthUm, line])?.outline;
 }
 
+/** The colour an outline is drawn in: that of no film, so that one is chosen for it. */
+const OUTLINE = '#f4efe3';
+
+type Props = {
+  board: Board;
+  checks: readonly LayerCheck[];
+  /** Whether the hole that is tapped next is filled. */
+  tapping: boolean;
+  onTapping: (on: boolean) => void;
+  /** Whether lines through the waste are shown, and which. */
+  strips: boolean;
+  onStrips: (on: boolean) => void;
+  waste: Record<string, WeedingLines> | undefined;
+};
+
 /** What mends the drawing, one tap each; every step can be gone back. */
-export function Mends({ board, checks }: { board: Board; checks: readonly LayerCheck[] }) {
+export function Mends({ board, checks, tapping, onTapping, strips, onStrips, waste }: Props) {
   const t = words.check.mends;
   const unit = useLengthUnit();
   const style = useNumberStyle();
@@ -49,6 +49,7 @@ export function Mends({ board, checks }: { board: Board; checks: readonly LayerC
   const say = (um: number) => sayLength(um, unit, style);
   const least = outline?.radius;
   const by = least === undefined ? undefined : Math.max(least, outlineDefaults.usual);
+  const sharp = outline && Math.max(outline.mitred, outlineDefaults.usual);
   const busy = board.busy !== undefined;
   const layers = artwork.layers.map((layer) => ({ layer, small: smallOf(artwork, layer, widthUm) }));
   return (
@@ -61,69 +62,53 @@ export function Mends({ board, checks }: { board: Board; checks: readonly LayerC
           {t.least(say(least!))} {least! < by && t.usual(say(by))}{' '}
           <Button
             disabled={busy}
-            onClick={() => void board.mend({ do: 'outline', by, hex: '#f4efe3', corners: 'round' })}
+            onClick={() => void board.mend({ do: 'outline', by, hex: OUTLINE, corners: 'round' })}
             data-testid="mend-outline"
           >
             {t.outline(say(by))}
           </Button>
+          {sharp !== undefined && sharp < by && (
+            <>
+              {' '}
+              <Button
+                disabled={busy}
+                onClick={() => void board.mend({ do: 'outline', by: sharp, hex: OUTLINE, corners: 'mitred' })}
+              >
+                {t.sharp(say(sharp))}
+              </Button>
+            </>
+          )}
         </p>
       )}
-      {layers.map(({ layer, small }) => {
-        const faults = checks.find((c) => c.layer === layer.id)?.faults ?? [];
-        const short = Math.max(0, ...faults.filter(ofFilm).map((f) => f.neededUm - f.widthUm));
-        const gap = faults.some((f) => !ofFilm(f));
-        const { needs } = board.filmOf(layer.hex);
-        const open = needs.gap + 2 * needs.growth + 10;
-        return (
-          <div
-            key={layer.id}
-            className="mend-line"
-            hidden={!short && !gap && small.holes + layer.holes + small.specks === 0}
-          >
-            {artwork.layers.length > 1 && (
-              <span className="dot-colour" style={{ background: layer.hex }} aria-hidden="true" />
-            )}
-            {short > 0 && (
-              <Button
-                disabled={busy}
-                onClick={() => void board.mend({ do: 'thicken', layer: layer.id, by: short / 2 + 5 })}
-              >
-                {t.thicken(say(short / 2 + 5))}
-              </Button>
-            )}
-            {gap && (
-              <Button
-                disabled={busy}
-                onClick={() => void board.mend({ do: 'close', layer: layer.id, under: open })}
-                data-testid="mend-close"
-              >
-                {t.close(say(open))}
-              </Button>
-            )}
-            {small.holes > 0 && (
-              <Button
-                disabled={busy}
-                onClick={() => void board.mend({ do: 'fill', layer: layer.id, under: mendDefaults.small })}
-              >
-                {t.fillSmall(small.holes)}
-              </Button>
-            )}
-            {layer.holes > small.holes && (
-              <Button disabled={busy} onClick={() => void board.mend({ do: 'fill', layer: layer.id })}>
-                {t.fill(layer.holes)}
-              </Button>
-            )}
-            {small.specks > 0 && (
-              <Button
-                disabled={busy}
-                onClick={() => void board.mend({ do: 'specks', layer: layer.id, under: mendDefaults.small })}
-              >
-                {t.specks(small.specks)}
-              </Button>
-            )}
-          </div>
-        );
-      })}
+      {layers.map(({ layer, small }) => (
+        <LayerMends
+          key={layer.id}
+          layer={layer}
+          small={small}
+          board={board}
+          faults={checks.find((c) => c.layer === layer.id)?.faults ?? []}
+          dot={layers.length > 1}
+        />
+      ))}
+      <div className="mend-line">
+        {artwork.layers.some((l) => l.holes > 0) && (
+          <Button aria-pressed={tapping} disabled={busy} onClick={() => onTapping(!tapping)} data-testid="tap-hole">
+            {tapping ? t.tapping : t.tapHole}
+          </Button>
+        )}
+        <Button aria-pressed={strips} onClick={() => onStrips(!strips)} data-testid="strips">
+          {strips ? t.stripsOff : t.strips}
+        </Button>
+      </div>
+      {strips && waste && (
+        <p data-testid="strips-said">
+          {t.stripsAre(
+            Object.values(waste).reduce((n, w) => n + w.lines.length, 0),
+            say(Object.values(waste).reduce((n, w) => n + w.lengthUm, 0)),
+          )}
+        </p>
+      )}
+      <Split board={board} />
       <p className="line-up" role="status">
         {board.busy && (
           <>
@@ -143,5 +128,58 @@ export function Mends({ board, checks }: { board: Board; checks: readonly LayerC
         )}
       </p>
     </section>
+  );
+}
+
+type LayerProps = {
+  layer: ArtLayer;
+  small: { holes: number; specks: number };
+  board: Board;
+  faults: LayerCheck['faults'];
+  /** Whether its colour has to say which one it is. */
+  dot: boolean;
+};
+
+/** What mends one layer. */
+function LayerMends({ layer, small, board, faults, dot }: LayerProps) {
+  const t = words.check.mends;
+  const unit = useLengthUnit();
+  const style = useNumberStyle();
+  const say = (um: number) => sayLength(um, unit, style);
+  const short = Math.max(0, ...faults.filter(ofFilm).map((f) => f.neededUm - f.widthUm));
+  const gap = faults.some((f) => !ofFilm(f));
+  const { needs } = board.filmOf(layer.hex);
+  const open = needs.gap + 2 * needs.growth + 10;
+  const offers = [
+    short > 0 && {
+      says: t.thicken(say(short / 2 + 5)),
+      mend: { do: 'thicken' as const, layer: layer.id, by: short / 2 + 5 },
+    },
+    gap && { says: t.close(say(open)), mend: { do: 'close' as const, layer: layer.id, under: open } },
+    small.holes > 0 && {
+      says: t.fillSmall(small.holes),
+      mend: { do: 'fill' as const, layer: layer.id, under: mendDefaults.small },
+    },
+    layer.holes > small.holes && { says: t.fill(layer.holes), mend: { do: 'fill' as const, layer: layer.id } },
+    small.specks > 0 && {
+      says: t.specks(small.specks),
+      mend: { do: 'specks' as const, layer: layer.id, under: mendDefaults.small },
+    },
+  ].filter((o) => o !== false);
+  if (offers.length === 0) return null;
+  return (
+    <div className="mend-line">
+      {dot && <span className="dot-colour" style={{ background: layer.hex }} aria-hidden="true" />}
+      {offers.map(({ says, mend }) => (
+        <Button
+          key={says}
+          disabled={board.busy !== undefined}
+          onClick={() => void board.mend(mend)}
+          data-testid={`mend-${mend.do}`}
+        >
+          {says}
+        </Button>
+      ))}
+    </div>
   );
 }

@@ -9,6 +9,8 @@ import { useView } from './useView.ts';
 type Shown = Pick<ArtLayer, 'id' | 'd' | 'hex'> & {
   /** How far its edge moves outward in the press, in units of the drawing. */
   growth: number;
+  /** What its film may look like on the blank, from one side to the other; one colour where it always looks alike. */
+  range: readonly string[];
 };
 type Props = {
   artwork: Pick<Artwork, 'width' | 'height'>;
@@ -17,16 +19,20 @@ type Props = {
   mark: number | undefined;
   onMark: (n: number) => void;
   /** The colour of the blank. */
-  ground: string | undefined;
+  ground: string;
+  onGround: (hex: string) => void;
   name: string;
+  /** Lines through the waste, in units of the drawing. */
+  strips?: string | undefined;
+  /** Somebody is to tap a place of the drawing: shares of its width and height. */
+  onPlace?: ((x: number, y: number) => void) | undefined;
 };
 type Look = keyof typeof words.check.looks;
 
 /** The drawing on the blank's colour, as it is cut, weeded, as it lies, or grown; with what is wrong marked by numbers. */
-export function Stage({ artwork, layers, marks, mark, onMark, ground = '#e9e2d2', name }: Props) {
+export function Stage({ artwork, layers, marks, mark, onMark, ground: hex, onGround, name, strips, onPlace }: Props) {
   const t = words.check;
   const [look, setLook] = useState<Look>('weeded');
-  const [hex, setHex] = useState(ground);
   const { width, height } = artwork;
   const view = useView(width, height);
   const { lookAt } = view;
@@ -49,20 +55,49 @@ export function Stage({ artwork, layers, marks, mark, onMark, ground = '#e9e2d2'
         aria-label={t.stage(name)}
         tabIndex={0}
         data-look={look}
+        data-taps={onPlace ? true : undefined}
         {...view.hands}
+        onClick={(e) => {
+          if (!onPlace || view.moved()) return;
+          const at = view.placeOf(e.clientX, e.clientY);
+          onPlace(look === 'lies' ? 1 - at.x / width : at.x / width, at.y / height);
+        }}
       >
+        <defs>
+          {layers.map(
+            (l) =>
+              l.range.length > 1 && (
+                <linearGradient key={l.id} id={`range-${l.id}`} x1="0" y1="0" x2="1" y2="0.6">
+                  {l.range.map((h, i) => (
+                    <stop key={i} offset={i / (l.range.length - 1)} stopColor={h} />
+                  ))}
+                </linearGradient>
+              ),
+          )}
+        </defs>
         <g transform={look === 'lies' ? `translate(${width} 0) scale(-1 1)` : undefined}>
           {layers.map((l) => (
             <path
               key={l.id}
               d={l.d}
-              fill={look === 'lines' ? 'none' : l.hex}
+              fill={look === 'lines' ? 'none' : l.range.length > 1 ? `url(#range-${l.id})` : l.hex}
               stroke={look === 'lines' ? ink : look === 'grown' && l.growth > 0 ? l.hex : 'none'}
               strokeWidth={look === 'lines' ? 1.3 : 2 * l.growth}
               strokeLinejoin="round"
               vectorEffect={look === 'lines' ? 'non-scaling-stroke' : undefined}
             />
           ))}
+          {strips && (
+            <path
+              className="waste-lines"
+              d={strips}
+              fill="none"
+              stroke={ink}
+              strokeWidth={1.5}
+              strokeDasharray="7 4"
+              vectorEffect="non-scaling-stroke"
+            />
+          )}
         </g>
         {marks.slice(0, MOST_MARKS).map((m) => (
           <MarkDot
@@ -98,7 +133,7 @@ export function Stage({ artwork, layers, marks, mark, onMark, ground = '#e9e2d2'
           </Button>
         </span>
         <label className="line-up small">
-          {t.ground} <input type="color" value={hex} onChange={(e) => setHex(e.target.value)} />
+          {t.ground} <input type="color" value={hex} onChange={(e) => onGround(e.target.value)} />
         </label>
       </div>
     </div>

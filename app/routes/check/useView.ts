@@ -8,6 +8,9 @@ const NEAREST = 200;
 /** A mark that is looked at has so much of the drawing round it. */
 const ROUND_MARK = 0.22;
 
+/** A finger that moved less than this tapped, px. */
+const TAP = 6;
+
 /** What is seen of a drawing: zoomed by wheel, two fingers or keys, moved by a finger or keys. */
 export function useView(width: number, height: number) {
   const whole = { x: -0.04 * width, y: -0.04 * height, w: 1.08 * width };
@@ -42,12 +45,16 @@ export function useView(width: number, height: number) {
     return () => at.removeEventListener('wheel', wheel);
   });
 
+  /** How far fingers moved since one was put down, px: what moves the drawing is no tap. */
+  const way = useRef(0);
   const onPointerDown = (e: PointerEvent<SVGSVGElement>) => {
+    if (fingers.current.size === 0) way.current = 0;
     fingers.current.set(e.pointerId, { x: e.clientX, y: e.clientY });
   };
   const onPointerMove = (e: PointerEvent<SVGSVGElement>) => {
     const before = fingers.current.get(e.pointerId);
     if (!before) return;
+    way.current += Math.hypot(e.clientX - before.x, e.clientY - before.y);
     const [a, b] = [placeOf(before.x, before.y), placeOf(e.clientX, e.clientY)];
     const other = [...fingers.current].find(([id]) => id !== e.pointerId)?.[1];
     fingers.current.set(e.pointerId, { x: e.clientX, y: e.clientY });
@@ -80,6 +87,8 @@ export function useView(width: number, height: number) {
     zoomIn: () => zoom(0.7, middle(view)),
     zoomOut: () => zoom(1 / 0.7, middle(view)),
     all: () => setView(whole),
+    placeOf,
+    moved: () => way.current > TAP,
     /** Looks at a place: it is in the middle, near enough to see. */
     lookAt: (x: number, y: number) => {
       const w = ROUND_MARK * width;

@@ -13,10 +13,12 @@ type Props = Pick<StepProps, 'job' | 'step' | 'layer'> & {
   says?: string;
   /** Drawn over it, µm from the left top corner of the film. */
   over?: ReactNode;
+  /** As large as it is, see `FilmDrawing`. */
+  pxPerMm?: number | undefined;
 };
 
 /** The film of a step as it lies: what lies face down is turned, unless the file was drawn so. */
-export function StepFilm({ job, step, layer, shows, onMat = false, says, over }: Props) {
+export function StepFilm({ job, step, layer, shows, onMat = false, says, over, pxPerMm }: Props) {
   const unit = useLengthUnit();
   const style = useNumberStyle();
   return (
@@ -29,6 +31,7 @@ export function StepFilm({ job, step, layer, shows, onMat = false, says, over }:
       marks={layer.marks}
       shows={shows}
       over={over}
+      pxPerMm={pxPerMm}
       label={[sayStep(job, step), says].filter(Boolean).join('. ')}
       say={(um) => bothLengths(um, unit, style)[0]}
     />

@@ -1,32 +1,53 @@
 import Button from '@mui/material/Button';
 import { useState } from 'react';
 import { words } from '../../messages/index.ts';
+import { Folded } from '../../ui/base/Folded.tsx';
+import { PeelArrows } from './PeelArrows.tsx';
 import { StepFilm } from './StepFilm.tsx';
+import { TrueSize } from './TrueSize.tsx';
+import { useScreen } from './useScreen.ts';
 import type { StepProps } from './useSheet.ts';
 import { useLifted, type Numbered } from './useLifted.ts';
 
 const clock = (s: number) => `${Math.floor(s / 60)}:${String(s % 60).padStart(2, '0')}`;
 
 /** The picture as it lies, inner pieces numbered and counted off, a clock that runs only while somebody weeds. */
-export function WeedStep({ job, work, step, layer, done }: StepProps) {
+export function WeedStep({ job, work, step, layer, done, wrong }: StepProps) {
   const t = words.jobSheet.weed;
   const { pieces, all, lifted, toggle, next } = useLifted(job, layer, `${step.id} ${step.attempt}`);
   const [full, setFull] = useState(false);
+  const screen = useScreen();
+  const [size, setSize] = useState<'fits' | 'true' | 'measure'>('fits');
+  const ways = layer.shapes.some((s) => s.hints.length > 0);
   const tap = (kind: 'start' | 'pause') => work.say({ kind, step: step.id, attempt: step.attempt });
   return (
     <div className={full ? 'weed-map full' : 'weed-map'}>
+      {size === 'measure' && (
+        <TrueSize
+          onMeasured={(px) => {
+            screen.measure(px);
+            setSize('true');
+          }}
+        />
+      )}
       <StepFilm
         job={job}
         step={step}
         layer={layer}
         shows="stays"
         says={t.lies}
-        over={pieces.map((p) => (
-          <InnerNumber key={p.n} piece={p} off={lifted.has(p.n)} next={p.n === next} onTap={() => toggle(p.n)} />
-        ))}
+        pxPerMm={size === 'true' ? screen.pxPerMm : undefined}
+        over={
+          <>
+            <PeelArrows job={job} layer={layer} />
+            {pieces.map((p) => (
+              <InnerNumber key={p.n} piece={p} off={lifted.has(p.n)} next={p.n === next} onTap={() => toggle(p.n)} />
+            ))}
+          </>
+        }
       />
       <p className="quiet">
-        {t.lies} {all > 0 && t.order}
+        {t.lies} {all > 0 && t.order} {ways && t.ways}
       </p>
       {all > 0 ? (
         <p className="big-line">
@@ -36,13 +57,40 @@ export function WeedStep({ job, work, step, layer, done }: StepProps) {
           <Button onClick={() => next !== undefined && toggle(next)} disabled={next === undefined}>
             {t.one}
           </Button>
-          <Button variant="text" onClick={() => setFull(!full)} aria-pressed={full}>
-            {full ? t.small : t.full}
-          </Button>
         </p>
       ) : (
         <p>{t.none}</p>
       )}
+      <div className="line-up">
+        <Button variant="text" onClick={() => setFull(!full)} aria-pressed={full}>
+          {full ? t.small : t.full}
+        </Button>
+        <Button
+          variant="text"
+          aria-pressed={size === 'true'}
+          onClick={() => setSize(size === 'true' ? 'fits' : screen.pxPerMm === undefined ? 'measure' : 'true')}
+          data-testid="true-size"
+        >
+          {size === 'true' ? t.screen.fit : t.screen.show}
+        </Button>
+        {size === 'true' && (
+          <Button variant="text" onClick={() => setSize('measure')}>
+            {t.screen.again}
+          </Button>
+        )}
+      </div>
+      <Folded summary={t.mishap.title}>
+        {() => (
+          <>
+            <ul>
+              {t.mishap.says.map((line) => (
+                <li key={line}>{line}</li>
+              ))}
+            </ul>
+            <Button onClick={() => wrong('tears')}>{t.mishap.tears}</Button>
+          </>
+        )}
+      </Folded>
       <div className="actions">
         {step.since ? (
           <Button onClick={() => tap('pause')}>

@@ -80,7 +80,7 @@ export async function loader(args: Route.LoaderArgs) {
         id: l.id,
         part: l.part,
         hex: l.hex,
-        shapes: shapesOf(l.shown),
+        shapes: shapesOf(l.shown, l.vinyl!.behaviour.minFeatureUm),
         film: l.film!,
         lengthUm: l.lengthUm,
         vinyl: { id: vinyl!.id, brand: vinyl!.brand, name: vinyl!.name, type: vinyl!.type, colour: vinyl!.colour },

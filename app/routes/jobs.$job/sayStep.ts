@@ -15,16 +15,27 @@ export function layerWord(job: Job, id: string | undefined): string {
 /** A step in a few words: "Trim navy", "Press coral, piece 2 of 6". */
 export function sayStep(job: Job, step: SheetStep): string {
   const t = words.jobSheet;
-  const { pieces } = job.plan;
   if (step.kind === 'press') {
     const { does } = job.press[step.press!]!;
     const piece = pieceOf(job, step);
     const said = does === 'layer' || does === 'raise' ? t.press[does](layerWord(job, step.layer)) : t.press[does];
-    return `${said}${t.piece(piece + 1, pieces.length)}`;
+    return `${said}${whose(job, piece)}`;
   }
   if (step.kind === 'wash')
-    return t.kinds.wash(`${job.name}${t.piece(pieces.findIndex((p) => p.id === step.about) + 1, pieces.length)}`);
+    return t.kinds.wash(
+      `${job.name}${whose(
+        job,
+        job.plan.pieces.findIndex((p) => p.id === step.about),
+      )}`,
+    );
   return t.kinds[step.kind](layerWord(job, step.layer));
+}
+
+/** Which of several pieces: by the name on it, where it has one. */
+function whose(job: Job, piece: number): string {
+  const { pieces } = job.plan;
+  const name = pieces[piece]?.name?.says;
+  return name ? words.names.piece(name) : words.jobSheet.piece(piece + 1, pieces.length);
 }
 
 /** The place of the piece that a step at the press is about. */

@@ -76,6 +76,9 @@ export default function JobArt({ loaderData: { id, name, missing, art }, actionD
       ) : (
         <p className="lede">{t.lede}</p>
       )}
+      <p className="above-24">
+        <GoButton to={`/jobs/names?job=${id}`}>{words.names.open}</GoButton>
+      </p>
       <Bring problem={actionData?.fields.file} answer={actionData} open={!art} />
     </>
   );

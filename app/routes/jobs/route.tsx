@@ -31,7 +31,7 @@ export default function Jobs({ loaderData: { jobs, away } }: Route.ComponentProp
         <GoButton to="/jobs/new" variant="contained">
           {t.begin}
         </GoButton>
-        <GoButton to="/check">{words.check.link}</GoButton>
+        <GoButton to="/check">{words.check.link}</GoButton> <GoButton to="/jobs/names">{words.names.link}</GoButton>
       </div>
       <ul className="rows above-24" aria-label={t.all}>
         {jobs.map((job) => (

@@ -18,6 +18,8 @@ type Props = {
   label: string;
   /** Drawn over it, µm from the left top corner of the film. */
   over?: ReactNode;
+  /** As large as it is: so many pixels of this screen are a millimetre. */
+  pxPerMm?: number | undefined;
   say: (um: number) => string;
 };
 
@@ -37,10 +39,11 @@ function MarkBox({ box, line, marks }: { box: { x: number; y: number; height: nu
 }
 
 /** A piece of film as it lies on the mat: what is cut in it, how large it is. µm. */
-export function FilmDrawing({ film, shapes, hex, mirrored, mat, marks = 1, shows, label, over, say }: Props) {
+export function FilmDrawing({ film, shapes, hex, mirrored, mat, marks = 1, shows, label, over, pxPerMm, say }: Props) {
   const width = Math.max(film.width, mat?.width ?? 0);
   const height = mat ? Math.max(film.height * 1.12, width * 0.45) : film.height;
   const unit = width / 100;
+  const wide = width + (mat ? 4 : 16) * unit;
   const copies = film.copies.map(({ x, y }, i) => {
     const { d, box, scale } = shapes[shapes.length === 1 ? 0 : i]!;
     const at = mirrored
@@ -54,7 +57,10 @@ export function FilmDrawing({ film, shapes, hex, mirrored, mat, marks = 1, shows
   return (
     <svg
       className="film"
-      viewBox={`${-2 * unit} ${-2 * unit} ${width + (mat ? 4 : 16) * unit} ${height + (mat ? 4 : 10) * unit}`}
+      viewBox={`${-2 * unit} ${-2 * unit} ${wide} ${height + (mat ? 4 : 10) * unit}`}
+      style={
+        pxPerMm === undefined ? undefined : { width: (wide / 1000) * pxPerMm, maxWidth: 'none', maxHeight: 'none' }
+      }
       role={over ? 'group' : 'img'}
       aria-label={label}
     >

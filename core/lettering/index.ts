@@ -1,0 +1,10 @@
+export { FontError, fontLimits, openFace, type Face } from './font.ts';
+export {
+  fitted,
+  letterAll,
+  lettering,
+  letteringDefaults,
+  letteringSvg,
+  type Lettered,
+  type Lettering,
+} from './lettering.ts';
