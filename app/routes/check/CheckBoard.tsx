@@ -50,8 +50,8 @@ export function CheckBoard({ board, films, weeded, job }: Props) {
   const [ground, setGround] = useState(job?.hex ?? '#e9e2d2');
   const ranges = layers.map(({ layer, film }) => seenRange(layer.hex, film.stack.opacity, film.shifts, ground));
   const [tapping, setTapping] = useState(false);
-  const [strips, setStrips] = useState(false);
-  const waste = useAsked(strips ? { waste: { artwork, widthUm } } : undefined, [artwork, widthUm])?.waste;
+  const [strips, setStrips] = useState<string>();
+  const waste = useAsked(strips !== undefined ? { waste: { artwork, widthUm } } : undefined, [artwork, widthUm])?.waste;
   const free = troubleFreeUm(artwork, judged);
   const smallest = smallestUm(artwork, judged);
   return (
@@ -69,7 +69,9 @@ export function CheckBoard({ board, films, weeded, job }: Props) {
         ground={ground}
         onGround={setGround}
         name={name}
-        strips={waste && stripsOf(waste, artwork.width / widthUm)}
+        strips={
+          strips && waste?.[strips] ? { layer: strips, d: stripsOf(waste[strips], artwork.width / widthUm) } : undefined
+        }
         onPlace={
           tapping
             ? (x, y) => {
@@ -80,7 +82,27 @@ export function CheckBoard({ board, films, weeded, job }: Props) {
               }
             : undefined
         }
-      />
+      >
+        <div className="actions">
+          {job && board.undo && (
+            <WriteForm what="use" encType="multipart/form-data">
+              <input type="hidden" name="svg" value={svg} />
+              <input type="hidden" name="width" value={Math.round(widthUm)} />
+              <Button type="submit" variant="contained">
+                {t.use}
+              </Button>
+            </WriteForm>
+          )}
+          <a className="plain-link" href={fileOf(artwork, widthUm)} download={`${name}.svg`} data-testid="export">
+            {t.file}
+          </a>
+          {!job && (
+            <Button variant="text" onClick={board.clear}>
+              {t.another}
+            </Button>
+          )}
+        </div>
+      </Stage>
       <div>
         <Size
           widthUm={widthUm}
@@ -112,36 +134,14 @@ export function CheckBoard({ board, films, weeded, job }: Props) {
           onStrips={setStrips}
           waste={waste}
         />
-        <div className="actions">
-          {job && board.undo && (
-            <WriteForm what="use" encType="multipart/form-data">
-              <input type="hidden" name="svg" value={svg} />
-              <input type="hidden" name="width" value={Math.round(widthUm)} />
-              <Button type="submit" variant="contained">
-                {t.use}
-              </Button>
-            </WriteForm>
-          )}
-          <a className="plain-link" href={fileOf(artwork, widthUm)} download={`${name}.svg`} data-testid="export">
-            {t.file}
-          </a>
-          {!job && (
-            <Button variant="text" onClick={board.clear}>
-              {t.another}
-            </Button>
-          )}
-        </div>
       </div>
     </div>
   );
 }
 
 /** Lines through the waste as path data, in units of the drawing. */
-const stripsOf = (waste: Record<string, WeedingLines>, unit: number): string =>
-  Object.values(waste)
-    .flatMap((w) => w.lines)
-    .map(([[a, b], [c, d]]) => `M${a * unit} ${b * unit}L${c * unit} ${d * unit}`)
-    .join('');
+const stripsOf = ({ lines }: WeedingLines, unit: number): string =>
+  lines.map(([[a, b], [c, d]]) => `M${a * unit} ${b * unit}L${c * unit} ${d * unit}`).join('');
 
 /** The drawing as a file that says how large it is. */
 function fileOf({ width, height, layers }: NonNullable<Board['now']>['artwork'], widthUm: number): string {

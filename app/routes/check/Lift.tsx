@@ -23,11 +23,17 @@ export function Lift({ board, layers, checks }: Props) {
     const weed = checks.find((c) => c.layer === layer.id)?.weed;
     if (!weed) return [];
     const lift = liftOff(artwork, layer, film.needs, widthUm, weed, { tack: film.tack, fewPresses });
-    return [
-      { layer, film, lift, comesUp: lift.do === 'lift' || weed.minutes >= LONG || lift.because === 'few large pieces' },
-    ];
+    return [{ layer, film, lift, comesUp: lift.do === 'lift' || weed.minutes >= LONG }];
   });
-  if (!asked.some((a) => a.comesUp)) return null;
+  const few = (
+    <label className="check quiet">
+      <input type="checkbox" checked={fewPresses} onChange={(e) => setFewPresses(e.target.checked)} /> {t.fewPresses}
+    </label>
+  );
+  if (!asked.some((a) => a.comesUp))
+    return asked.some((a) => a.lift.because === 'few large pieces') ? (
+      <Folded summary={t.title}>{() => few}</Folded>
+    ) : null;
   return (
     <section className="above-24" aria-labelledby="lift" data-testid="lift-off">
       <h2 className="section-word" id="lift">
@@ -66,9 +72,7 @@ export function Lift({ board, layers, checks }: Props) {
             </li>
           ))}
       </ul>
-      <label className="check quiet">
-        <input type="checkbox" checked={fewPresses} onChange={(e) => setFewPresses(e.target.checked)} /> {t.fewPresses}
-      </label>
+      {few}
     </section>
   );
 }

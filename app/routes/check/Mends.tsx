@@ -33,9 +33,9 @@ type Props = {
   /** Whether the hole that is tapped next is filled. */
   tapping: boolean;
   onTapping: (on: boolean) => void;
-  /** Whether lines through the waste are shown, and which. */
-  strips: boolean;
-  onStrips: (on: boolean) => void;
+  /** The layer whose waste is shown in strips, and the lines of all. */
+  strips: string | undefined;
+  onStrips: (layer: string | undefined) => void;
   waste: Record<string, WeedingLines> | undefined;
 };
 
@@ -88,25 +88,19 @@ export function Mends({ board, checks, tapping, onTapping, strips, onStrips, was
           board={board}
           faults={checks.find((c) => c.layer === layer.id)?.faults ?? []}
           dot={layers.length > 1}
+          strips={strips === layer.id}
+          onStrips={(on) => onStrips(on ? layer.id : undefined)}
         />
       ))}
-      <div className="mend-line">
-        {artwork.layers.some((l) => l.holes > 0) && (
+      {artwork.layers.some((l) => l.holes > 0) && (
+        <div className="mend-line">
           <Button aria-pressed={tapping} disabled={busy} onClick={() => onTapping(!tapping)} data-testid="tap-hole">
             {tapping ? t.tapping : t.tapHole}
           </Button>
-        )}
-        <Button aria-pressed={strips} onClick={() => onStrips(!strips)} data-testid="strips">
-          {strips ? t.stripsOff : t.strips}
-        </Button>
-      </div>
-      {strips && waste && (
-        <p data-testid="strips-said">
-          {t.stripsAre(
-            Object.values(waste).reduce((n, w) => n + w.lines.length, 0),
-            say(Object.values(waste).reduce((n, w) => n + w.lengthUm, 0)),
-          )}
-        </p>
+        </div>
+      )}
+      {strips && waste?.[strips] && (
+        <p data-testid="strips-said">{t.stripsAre(waste[strips].lines.length, say(waste[strips].lengthUm))}</p>
       )}
       <Split board={board} />
       <p className="line-up" role="status">
@@ -138,10 +132,12 @@ type LayerProps = {
   faults: LayerCheck['faults'];
   /** Whether its colour has to say which one it is. */
   dot: boolean;
+  strips: boolean;
+  onStrips: (on: boolean) => void;
 };
 
 /** What mends one layer. */
-function LayerMends({ layer, small, board, faults, dot }: LayerProps) {
+function LayerMends({ layer, small, board, faults, dot, strips, onStrips }: LayerProps) {
   const t = words.check.mends;
   const unit = useLengthUnit();
   const style = useNumberStyle();
@@ -166,7 +162,6 @@ function LayerMends({ layer, small, board, faults, dot }: LayerProps) {
       mend: { do: 'specks' as const, layer: layer.id, under: mendDefaults.small },
     },
   ].filter((o) => o !== false);
-  if (offers.length === 0) return null;
   return (
     <div className="mend-line">
       {dot && <span className="dot-colour" style={{ background: layer.hex }} aria-hidden="true" />}
@@ -180,6 +175,9 @@ function LayerMends({ layer, small, board, faults, dot }: LayerProps) {
           {says}
         </Button>
       ))}
+      <Button aria-pressed={strips} onClick={() => onStrips(!strips)} data-testid="strips">
+        {strips ? t.stripsOff : t.strips}
+      </Button>
     </div>
   );
 }

@@ -60,6 +60,9 @@ export function Pairs({ board, layers }: { board: Board; layers: readonly { laye
   );
 }
 
+/** Films are tenths of a millimetre thick. */
+const thick = (um: number) => `${(um / 1000).toFixed(2)} mm`;
+
 type PairProps = {
   pair: LayerPair;
   board: Board;
@@ -122,7 +125,7 @@ function Pair({ pair, board, layers, overlap }: PairProps) {
             </p>
           )}
           <p className="quiet small">
-            {t.costs(say(advice.overlay.thickUm), say(advice.beside.thickUm))}
+            {t.costs(thick(advice.overlay.thickUm), thick(advice.beside.thickUm))}
             {pair.rim && short === 0 && ` ${t.rimStays(say(pair.rim.widthUm))}`}
           </p>
         </>

@@ -1,5 +1,5 @@
 import Button from '@mui/material/Button';
-import { useEffect, useState } from 'react';
+import { useEffect, useState, type ReactNode } from 'react';
 import type { Artwork, ArtLayer } from '#core/artwork/index.ts';
 import { contrastOf } from '#core/vinyls/index.ts';
 import { words } from '../../messages/index.ts';
@@ -22,15 +22,29 @@ type Props = {
   ground: string;
   onGround: (hex: string) => void;
   name: string;
-  /** Lines through the waste, in units of the drawing. */
-  strips?: string | undefined;
+  /** Lines through the waste of one layer, in units of the drawing: the others step back. */
+  strips?: { layer: string; d: string } | undefined;
   /** Somebody is to tap a place of the drawing: shares of its width and height. */
   onPlace?: ((x: number, y: number) => void) | undefined;
+  /** What can be done with the whole drawing. */
+  children: ReactNode;
 };
 type Look = keyof typeof words.check.looks;
 
 /** The drawing on the blank's colour, as it is cut, weeded, as it lies, or grown; with what is wrong marked by numbers. */
-export function Stage({ artwork, layers, marks, mark, onMark, ground: hex, onGround, name, strips, onPlace }: Props) {
+export function Stage({
+  artwork,
+  layers,
+  marks,
+  mark,
+  onMark,
+  ground: hex,
+  onGround,
+  name,
+  strips,
+  onPlace,
+  children,
+}: Props) {
   const t = words.check;
   const [look, setLook] = useState<Look>('weeded');
   const { width, height } = artwork;
@@ -63,23 +77,13 @@ export function Stage({ artwork, layers, marks, mark, onMark, ground: hex, onGro
           onPlace(look === 'lies' ? 1 - at.x / width : at.x / width, at.y / height);
         }}
       >
-        <defs>
-          {layers.map(
-            (l) =>
-              l.range.length > 1 && (
-                <linearGradient key={l.id} id={`range-${l.id}`} x1="0" y1="0" x2="1" y2="0.6">
-                  {l.range.map((h, i) => (
-                    <stop key={i} offset={i / (l.range.length - 1)} stopColor={h} />
-                  ))}
-                </linearGradient>
-              ),
-          )}
-        </defs>
+        <RangeDefs layers={layers} />
         <g transform={look === 'lies' ? `translate(${width} 0) scale(-1 1)` : undefined}>
           {layers.map((l) => (
             <path
               key={l.id}
               d={l.d}
+              opacity={strips && strips.layer !== l.id ? 0.12 : undefined}
               fill={look === 'lines' ? 'none' : l.range.length > 1 ? `url(#range-${l.id})` : l.hex}
               stroke={look === 'lines' ? ink : look === 'grown' && l.growth > 0 ? l.hex : 'none'}
               strokeWidth={look === 'lines' ? 1.3 : 2 * l.growth}
@@ -90,7 +94,7 @@ export function Stage({ artwork, layers, marks, mark, onMark, ground: hex, onGro
           {strips && (
             <path
               className="waste-lines"
-              d={strips}
+              d={strips.d}
               fill="none"
               stroke={ink}
               strokeWidth={1.5}
@@ -136,7 +140,26 @@ export function Stage({ artwork, layers, marks, mark, onMark, ground: hex, onGro
           {t.ground} <input type="color" value={hex} onChange={(e) => onGround(e.target.value)} />
         </label>
       </div>
+      {children}
     </div>
+  );
+}
+
+/** Colours of films that have no one look, from one side to the other. */
+function RangeDefs({ layers }: Pick<Props, 'layers'>) {
+  return (
+    <defs>
+      {layers.map(
+        (l) =>
+          l.range.length > 1 && (
+            <linearGradient key={l.id} id={`range-${l.id}`} x1="0" y1="0" x2="1" y2="0.6">
+              {l.range.map((h, i) => (
+                <stop key={i} offset={i / (l.range.length - 1)} stopColor={h} />
+              ))}
+            </linearGradient>
+          ),
+      )}
+    </defs>
   );
 }
 

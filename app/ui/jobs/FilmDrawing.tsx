@@ -43,7 +43,7 @@ export function FilmDrawing({ film, shapes, hex, mirrored, mat, marks = 1, shows
   const width = Math.max(film.width, mat?.width ?? 0);
   const height = mat ? Math.max(film.height * 1.12, width * 0.45) : film.height;
   const unit = width / 100;
-  const wide = width + (mat ? 4 : 16) * unit;
+  const wide = width + (mat ? 4 : 19) * unit;
   const copies = film.copies.map(({ x, y }, i) => {
     const { d, box, scale } = shapes[shapes.length === 1 ? 0 : i]!;
     const at = mirrored
