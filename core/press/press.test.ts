@@ -27,6 +27,10 @@ describe('steps at the press, five stacks (common practice, no source)', () => {
   it('one plain film: warm the blank, press it for good', () => {
     expect(short(['smooth'], 'tack')).toEqual(['before: warm 5 s', 'layer smooth 0: full 15 s']);
   });
+  it('thin lines take the longer time, broad shapes the shorter, what lies between a time between', () => {
+    const seconds = (thinUm: number) => pressSteps([film('smooth', { thinUm })], cloth, 'full').at(-1)!.seconds;
+    expect([800, 2_000, 4_000, 6_000, Infinity].map(seconds)).toEqual([15, 15, 13, 10, 10]);
+  });
   it('two plain films, school of tacking: each is held, all is pressed once at the end', () => {
     expect(short(['smooth', 'smooth'], 'tack')).toEqual([
       'before: warm 5 s',

@@ -11,6 +11,9 @@ export const pressDefaults = {
   before: 5,
   /** A layer held just so far that its carrier comes off, s. */
   tack: 5,
+  /** A line up to this width takes the longest time, from this one on the shortest, µm. Judgement, no source. */
+  thin: 2_000,
+  broad: 6_000,
   /** How long to wait before each kind of peel, s. "By the leaflet" waits for nobody. */
   waits: { hot: 0, warm: 10, lukewarm: 20, cool: 45, cold: 90, 'by the leaflet': 0 } as Record<
     PressWay['peel'],
@@ -54,6 +57,18 @@ const step = (more: Partial<PressStep> & Pick<PressStep, 'does' | 'purpose'>): P
 const longest = (way: PressWay | undefined): number | undefined => way?.seconds?.[1];
 
 /**
+ * How long a film is pressed for good, s: thin lines take the longer time of those that are said, broad shapes the shorter one. Source: common
+ * practice, no source; where thin ends and broad begins is judgement.
+ */
+function timeFor(way: PressWay | undefined, thinUm: number | undefined): number | undefined {
+  if (!way?.seconds) return undefined;
+  const [short, long] = way.seconds;
+  const { thin, broad } = pressDefaults;
+  const share = thinUm === undefined ? 0 : Math.min(1, Math.max(0, (thinUm - thin) / (broad - thin)));
+  return Math.round(long - share * (long - short));
+}
+
+/**
  * What the hands do at the press, in order, for films laid one on the other, the lowest first. Films that stick or are glued are left out.
  * Puff is raised last, by itself. Source: common practice, no published source: three schools exist; these are two of them.
  *
@@ -90,7 +105,7 @@ export function pressSteps(films: readonly Film[], blank: Blank, school: LayerSc
         film: film.id,
         purpose: tacked || (way === own && !full) ? 'tack' : 'full',
         heat,
-        seconds: tacked ? (own ? (longest(own) ?? pressDefaults.tack) : pressDefaults.tack) : longest(way),
+        seconds: tacked ? (own ? (longest(own) ?? pressDefaults.tack) : pressDefaults.tack) : timeFor(way, film.thinUm),
         pressure: way?.pressure,
         cover: way?.cover,
         support: film.face === 'relief' ? 'hard board' : 'as usual',
@@ -101,7 +116,7 @@ export function pressSteps(films: readonly Film[], blank: Blank, school: LayerSc
     );
   }
   if (school === 'tack' && pressed.length > 1 && last.face !== 'relief') {
-    const whole = pressed.map((f) => longest(fullPress(f.press, f.way))).filter((s) => s !== undefined);
+    const whole = pressed.map((f) => timeFor(fullPress(f.press, f.way), f.thinUm)).filter((s) => s !== undefined);
     steps.push(
       step({
         does: 'all',

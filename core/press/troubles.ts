@@ -8,6 +8,8 @@ export type Film = Pick<Behaviour, 'bond' | 'heat' | 'notOn' | 'press' | 'minFea
   name: string;
   /** The place of the way to press that the person follows. */
   way?: number | undefined;
+  /** The thinnest line of its artwork, µm: it says how long it is pressed. */
+  thinUm?: number | undefined;
 };
 
 /** What must not meet, or wants care: which films, why, and what would help. */

@@ -1,1 +1,9 @@
-export { currentWeeds, weedDefaults, weedReading, type Weed, type WeedReading } from './weed.ts';
+export {
+  learntLeast,
+  type LearntLeast,
+  currentWeeds,
+  weedDefaults,
+  weedReading,
+  type Weed,
+  type WeedReading,
+} from './weed.ts';

@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest';
 import type { WeedEvent } from '../grades/index.ts';
-import { currentWeeds, weedReading, type Weed } from './index.ts';
+import { currentWeeds, learntLeast, weedReading, type Weed } from './index.ts';
 
 const weed = (lost: Weed['lost'], ease = 4, torn = false): Weed => ({ cell: 'c', ease, lost, torn });
 
@@ -11,6 +11,14 @@ describe('what weeding tells', () => {
     expect(reading).toMatchObject({ n: 4, ease: 3, torn: 1, leastLineUm: 1_200, leastGapUm: 500 });
     expect(reading.survived.bar).toEqual({ kept: 2, expected: 0.5 });
     expect(weedReading([weed([])])!.leastLineUm).toBe(800);
+  });
+  test('a lost detail moves the least line at once, one that held only after three cells', () => {
+    const learnt = (...weeds: Weed[]) => learntLeast(weedReading(weeds));
+    expect(learnt()).toBeUndefined();
+    expect(learnt(weed([]))).toEqual({ cells: 1 });
+    expect(learnt(weed(['bar']))).toEqual({ line: 1_200, cells: 1 });
+    expect(learnt(weed([]), weed([]), weed([]))).toEqual({ line: 800, gap: 500, cells: 3 });
+    expect(learnt(weed(['gap']), weed(['gap']), weed([]))).toEqual({ line: 800, gap: 750, cells: 3 });
   });
   test('the latest word for a cell counts, whatever the order they came in', () => {
     const event = (id: string, at: string, ease: number): WeedEvent => ({

@@ -7,6 +7,8 @@ export const weedDefaults = {
   holds: 0.75,
   /** Where it does not, lines must be so much wider. Common practice, no source. */
   wider: 1.5,
+  /** So many cells must have kept a detail before lines that fine are trusted. Judgement, no source. */
+  enough: 3,
 };
 
 /** How the waste of one cell came off. */
@@ -57,5 +59,25 @@ export function weedReading(weeds: readonly Weed[]): WeedReading | undefined {
     survived,
     leastLineUm: least('bar'),
     leastGapUm: least('gap'),
+  };
+}
+
+/** Least widths that weeding has shown, µm, and by how many cells; what it has not shown is left out. */
+export type LearntLeast = { line?: Micrometres; gap?: Micrometres; cells: number };
+
+/**
+ * What weeding has shown of how fine a film may be cut. A detail that was lost too often counts at once; one that held counts once enough
+ * cells kept it, since one lucky cell proves nothing.
+ *
+ * @example learntLeast(undefined) // undefined
+ */
+export function learntLeast(reading: WeedReading | undefined): LearntLeast | undefined {
+  if (!reading) return undefined;
+  const shown = (least: number, own: number) => least > own || reading.n >= weedDefaults.enough;
+  const { leastLineUm: line, leastGapUm: gap, n: cells } = reading;
+  return {
+    ...(shown(line, figureDetails.bar) ? { line } : {}),
+    ...(shown(gap, figureDetails.gap) ? { gap } : {}),
+    cells,
   };
 }

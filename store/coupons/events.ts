@@ -80,6 +80,15 @@ export const insertWeedEvent = async (q: Query, personId: string, e: WeedEvent) 
     )
   ).rowCount === 1;
 
+/** Cells of some vinyls that one person cut and told of how they weeded. */
+export const weededCells = (q: Query, personId: string, vinylIds: readonly string[]) =>
+  many<{ cell_id: string; vinyl_id: string }>(
+    q,
+    `select distinct cell.id as cell_id, cut.vinyl_id from cut join cell on cell.cut_id = cut.id join weed_event e on e.cell_id = cell.id
+     where cut.person_id = $1 and cut.vinyl_id = any($2)`,
+    [personId, vinylIds],
+  );
+
 export const weedsOfCells = async (q: Query, cells: readonly string[]): Promise<WeedEvent[]> =>
   (
     await many<{

@@ -1,6 +1,5 @@
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { readArtwork } from '#core/artwork/index.ts';
-import { designs } from '#core/artwork/index.ts';
+import { crossings, designs, readArtwork, ringsOfPath } from '#core/artwork/index.ts';
 import { icons, united } from '../icons.ts';
 import { openBrowser, type Browser } from '../../bin/lib/browser.ts';
 
@@ -181,11 +180,13 @@ describe('drawings as Chromium paints them', () => {
 });
 
 test('the length of the cut of icons whose shapes do not overlap is what Chromium says (getTotalLength), within 0.2 %', async () => {
-  const apart = icons(60)
+  const apart = icons(300)
+    // The one that Paper.js itself throws on: what overlaps in it nobody says.
+    .filter(({ name }) => name !== 'GitHub')
     .map(({ name, d }) => ({ name, d, theirs: united(d) }))
     // What overlaps is cut round once: Paper.js speaks for those.
     .filter(({ theirs }) => Math.abs(theirs.drawn / theirs.length - 1) < 1e-3);
-  expect(apart.length).toBeGreaterThan(30);
+  expect(apart.length).toBeGreaterThanOrEqual(200);
   const lengths = await b.driver.executeScript<number[]>(
     `return arguments[0].map((d) => { const p = document.createElementNS('http://www.w3.org/2000/svg', 'path'); p.setAttribute('d', d); return p.getTotalLength(); })`,
     apart.map((a) => a.theirs.closed),
@@ -199,3 +200,73 @@ test('the length of the cut of icons whose shapes do not overlap is what Chromiu
     `length of ${off.length} icons: the worst ${(100 * Math.max(...off.map((o) => o.off))).toFixed(3)} % off`,
   );
 });
+
+test('a pen covers what Chromium says it covers (isPointInStroke): joins, caps, mitres, dashes; 300 points each', async () => {
+  const pens = ['butt', 'round', 'square'].flatMap((cap) =>
+    ['miter', 'round', 'bevel'].flatMap((join) =>
+      ['', '9 5 2 5'].map((dash) => ({
+        cap,
+        join,
+        dash,
+        width: 3 + 2 * cap.length + join.length,
+        limit: dash ? 1.5 : 6,
+      })),
+    ),
+  );
+  const lines = ['M15 80L50 20 85 80', 'M20 20h60v60h-60z', 'M10 50C30 0 70 100 90 50', 'M20 90L50 20 60 90 90 15'];
+  let seed = 11;
+  const next = () => (seed = (seed * 48_271) % 2_147_483_647) / 2_147_483_647;
+  let [asked, wrong] = [0, 0];
+  for (const [n, pen] of pens.entries()) {
+    const d = lines[n % lines.length]!;
+    const attributes = `fill="none" stroke="#123" stroke-width="${pen.width}" stroke-linecap="${pen.cap}" stroke-linejoin="${pen.join}" stroke-miterlimit="${pen.limit}"${pen.dash ? ` stroke-dasharray="${pen.dash}"` : ''}`;
+    const art = readArtwork(`<svg viewBox="0 0 100 100"><path d="${d}" ${attributes}/></svg>`);
+    const points = Array.from({ length: 300 }, () => [100 * next(), 100 * next()] as const);
+    // Theirs in the units of the file; ours begin at the corner of what is drawn: a corner of the box they say is the same place.
+    const { inside, box } = await b.driver.executeScript<{
+      inside: boolean[];
+      box: { x: number; y: number; width: number; height: number };
+    }>(
+      `const s = document.createElementNS('http://www.w3.org/2000/svg', 'svg'); s.innerHTML = '<path d="' + arguments[0] + '" ' + arguments[1] + '/>';
+       document.body.append(s); const p = s.firstChild;
+       const c = document.createElement('canvas'); c.width = c.height = 2400; const x = c.getContext('2d'); x.scale(12, 12); x.translate(50, 50);
+       x.lineWidth = ${pen.width}; x.lineCap = '${pen.cap}'; x.lineJoin = '${pen.join}'; x.miterLimit = ${pen.limit}; x.setLineDash([${pen.dash.split(' ').join(',')}]); x.stroke(new Path2D(arguments[0]));
+       const data = x.getImageData(0, 0, 2400, 2400).data; let l = 1e9, t = 1e9, r = -1, b = -1;
+       for (let i = 3; i < data.length; i += 4) if (data[i] > 127) { const k = (i - 3) / 4, px = k % 2400, py = (k - px) / 2400; l = Math.min(l, px); r = Math.max(r, px); t = Math.min(t, py); b = Math.max(b, py); }
+       const at = (v) => v / 12 - 50;
+       const out = { inside: arguments[2].map(([x, y]) => { const q = s.createSVGPoint(); q.x = x; q.y = y; return p.isPointInStroke(q); }), box: { x: at(l), y: at(t), width: (r + 1 - l) / 12, height: (b + 1 - t) / 12 } };
+       s.remove(); return out;`,
+      d,
+      attributes,
+      points,
+    );
+    const unit = Math.max(box.width, box.height) / 1e6;
+    const rings = ringsOfPath(art.layers[0]!.d);
+    points.forEach(([x, y], i) => {
+      const at = [(x - box.x) / unit, (y - box.y) / unit] as const;
+      // Within a pixel of an edge neither is wrong.
+      const near = rings.some((ring) =>
+        ring.some((p, k) => distance(at, p, ring[(k + 1) % ring.length]!) * unit < 0.15),
+      );
+      if (near) return;
+      asked++;
+      if (
+        rings.reduce(
+          (in1, ring) => (crossings(ring, at[1] + 0.37).filter((c) => c < at[0]).length % 2 ? !in1 : in1),
+          false,
+        ) !== inside[i]
+      )
+        wrong++;
+    });
+  }
+  expect(asked).toBeGreaterThan(4_000);
+  expect(wrong).toBe(0);
+});
+
+type Place = readonly [number, number];
+/** How far a point lies from a segment. */
+function distance([x, y]: Place, [ax, ay]: Place, [bx, by]: Place): number {
+  const [dx, dy] = [bx - ax, by - ay];
+  const t = Math.max(0, Math.min(1, ((x - ax) * dx + (y - ay) * dy) / (dx * dx + dy * dy || 1)));
+  return Math.hypot(ax + t * dx - x, ay + t * dy - y);
+}

@@ -1,7 +1,7 @@
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import type { WebElement } from 'selenium-webdriver';
+import { Key, type WebElement } from 'selenium-webdriver';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { cutterOnBench, newVinyl, openBrowser, type Browser } from '../../bin/lib/browser.ts';
 import { rows, testDatabase } from '../testDatabase.ts';
@@ -74,7 +74,7 @@ test('a letter the face has not got, a list that cannot be read, a file that is 
   const field = await b.css('#names');
   await field.sendKeys('\n☃');
   await b.driver.wait(async () => (await shown()).some((s) => s.includes('these letters have none of it')));
-  await field.sendKeys('\b\b');
+  await field.sendKeys(Key.BACK_SPACE, Key.BACK_SPACE);
   await b.driver.wait(async () => (await shown()).length === 8);
   const font = join(folder, 'photo.ttf');
   writeFileSync(font, Buffer.alloc(3_000, 7));

@@ -2,6 +2,8 @@ import { v7 as uuidv7 } from 'uuid';
 import { describe, expect, test } from 'vitest';
 import { couponOf } from '#work/coupons/coupons.ts';
 import { makeCoupon } from '#work/coupons/plan.ts';
+import { checkFilms } from '#work/jobs/check.ts';
+import { learntLeasts } from '#work/coupons/learnt.ts';
 import { takeEvents } from '#work/shelf/evidence.ts';
 import { evennessOf, evennessOfCutter } from '#work/coupons/evenness.ts';
 import { cutOf, markFile, nextCutId, reportCut } from '#work/cuts/cuts.ts';
@@ -113,6 +115,11 @@ describe('weeding', () => {
     const { person: other } = await atWork();
     expect((await takeEvents(other, [weed(cells[3]!.id, 5, [], 6)]))[0]!.outcome).toBe('later');
     await expect(rows(house.url, 'update weed_event set ease = 1')).rejects.toThrow();
+    // What was lost is what a drawing is judged by, for this person and nobody else.
+    const needs = async (who: typeof person) =>
+      (await checkFilms(who)).find((f) => f.key === vinyl) ?? (await checkFilms(who)).find((f) => f.key === 'smooth');
+    expect(await needs(person)).toMatchObject({ needs: { line: 1_200 }, learntFrom: 2 });
+    expect((await learntLeasts((await atWork()).person, [vinyl])).size).toBe(0);
   });
 });
 

@@ -3,9 +3,12 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, describe, expect, test } from 'vitest';
+import { cutPaths, designs, layerSize, readArtwork, weedingLines } from '#core/artwork/index.ts';
 import { atStrength, shippedModel, startingSetting } from '#core/controls/index.ts';
 import { couponSvg, layCoupon, type Path, type Point } from '#core/coupon/index.ts';
-import { piecesOf, readHpgl, writeDxf, writeHpgl } from '#core/cutfile/index.ts';
+import { pieceAt, piecesOf, readHpgl, writeDxf, writeHpgl } from '#core/cutfile/index.ts';
+import { filmPiece, partPaths } from '#core/job/index.ts';
+import { behaviourOf } from '#core/vinyls/index.ts';
 import { readPng } from './readPng.ts';
 
 // The cut files as other programs read them: Debian's hp2xx (HP-GL), ezdxf (DXF) and librsvg (SVG), each independent of ours.
@@ -34,6 +37,27 @@ const sheet = layCoupon({
 const meant = sheet.cells.flatMap((c) =>
   c.paths.map((p) => ({ ...p, points: p.points.map(([x, y]): Point => [x, sheet.height - y]) })),
 );
+
+/** A part of a job: one of our drawings, twice on its film, with lines through the waste and a frame; y upwards too. */
+const part = (() => {
+  const drawing = readArtwork(designs.find((d) => d.key === 'moth')!.svg);
+  const widthUm = 180_000;
+  const layer = drawing.layers[0]!;
+  const laid = filmPiece(layerSize(drawing, layer, widthUm), 2, behaviourOf('smooth'), 304_800, { frame: true });
+  const { paths } = cutPaths(drawing, layer, { widthUm, margin: 0, mirrored: false });
+  const rings = partPaths([paths], { copies: laid.copies }).map((p) => p.points);
+  const film = { ...laid, lines: weedingLines(rings, laid.frame!).lines };
+  const lines = partPaths([paths], film);
+  return {
+    drawing: {
+      width: film.width,
+      height: film.height,
+      pieces: [pieceAt(1, 'moth', lines, model, startingSetting(model))],
+    },
+    meant: lines.map((p) => ({ ...p, points: p.points.map(([x, y]): Point => [x, film.height - y]) })),
+    wasteLines: film.lines.length,
+  };
+})();
 
 function samples(paths: Path[], every = 50): Point[] {
   const out: Point[] = [];
@@ -100,6 +124,11 @@ describe.skipIf(!has.hp2xx)('HP-GL in hp2xx', () => {
     const seen = read(writeHpgl(piecesOf(sheet, model)));
     expect(hausdorff(fromCorner(seen), fromCorner(meant))).toBeLessThanOrEqual(50);
   });
+  test('has the same lines of a part of a job: outlines, waste in strips, frame', () => {
+    expect(part.wasteLines).toBeGreaterThan(0);
+    const seen = read(writeHpgl(part.drawing));
+    expect(hausdorff(fromCorner(seen), fromCorner(part.meant))).toBeLessThanOrEqual(50);
+  });
   test('and our own reader sees what hp2xx sees in arcs and relative moves', () => {
     const source =
       'IN;SP1;PU400,400;PD;AA400,1200,120;PU;PA2000,800;PD;PR400,0,0,400,-400,0;PU;PA2600,1200;CI300;PU;SP0;';
@@ -110,22 +139,28 @@ describe.skipIf(!has.hp2xx)('HP-GL in hp2xx', () => {
 });
 
 describe.skipIf(!has.ezdxf)('DXF in ezdxf', () => {
-  test('is release 12 without complaint, layer by layer, within 0.05 mm', () => {
+  type Seen = { version: string; errors: string[]; paths: (Path & { layer: string })[] };
+  const read = (dxf: string): Seen => {
     const file = join(folder, 'a.dxf');
-    writeFileSync(file, writeDxf(piecesOf(sheet, model)));
+    writeFileSync(file, dxf);
     const script = `
 import ezdxf, json, sys
 d = ezdxf.readfile(sys.argv[1])
 print(json.dumps({"version": d.dxfversion, "errors": [e.message for e in d.audit().errors],
   "paths": [{"layer": e.dxf.layer, "closed": bool(e.is_closed), "points": [[p[0] * 1000, p[1] * 1000] for p in e.points()]} for e in d.modelspace()]}))`;
-    const seen = JSON.parse(execFileSync(python, ['-c', script, file], { encoding: 'utf8' })) as {
-      version: string;
-      errors: string[];
-      paths: (Path & { layer: string })[];
-    };
+    return JSON.parse(execFileSync(python, ['-c', script, file], { encoding: 'utf8', maxBuffer: 64e6 })) as Seen;
+  };
+  test('is release 12 without complaint, layer by layer, within 0.05 mm', () => {
+    const seen = read(writeDxf(piecesOf(sheet, model)));
     expect([seen.version, seen.errors]).toEqual(['AC1009', []]);
     expect(new Set(seen.paths.map((p) => p.layer))).toEqual(new Set(sheet.cells.map((c) => `CELL_${c.number}`)));
     expect(hausdorff(seen.paths, meant)).toBeLessThanOrEqual(50);
+  });
+  test('has every line of a part of a job: closed outlines closed, lines through the waste open', () => {
+    const seen = read(writeDxf(part.drawing));
+    expect(seen.errors).toEqual([]);
+    expect(seen.paths.filter((p) => !p.closed)).toHaveLength(part.wasteLines);
+    expect(hausdorff(seen.paths, part.meant)).toBeLessThanOrEqual(50);
   });
 });
 

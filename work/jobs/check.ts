@@ -2,11 +2,13 @@ import { z } from 'zod';
 import { faultsOf, slowToWeed, type FilmNeeds, type WeededPart } from '#core/artwork/index.ts';
 import type { LaidFilm } from '#core/press/index.ts';
 import { behaviourOf, vinylTypeKeys, vinylTypes, type Behaviour, type VinylTypeKey } from '#core/vinyls/index.ts';
+import type { LearntLeast } from '#core/weed/index.ts';
 import { db } from '#store/base/db.ts';
 import * as store from '#store/jobs/jobs.ts';
 import * as vinylStore from '#store/vinyls/vinyls.ts';
 import { NotFound } from '#work/base/errors.ts';
 import { read } from '#work/base/forms.ts';
+import { learntLeasts } from '#work/coupons/learnt.ts';
 import type { Person } from '#work/people/person.ts';
 import { behaviourOfRow } from '#work/vinyls/vinyls.ts';
 import { drawingIn, keepArtwork } from './artwork.ts';
@@ -21,6 +23,8 @@ export type CheckFilm = {
   type: VinylTypeKey;
   needs: FilmNeeds;
   slow: number;
+  /** By how many cells of one's own coupons its least line or gap was learnt; 0 where a leaflet or its type says them. */
+  learntFrom: number;
   /** How it holds on its carrier, looks on a blank and lies on other films. */
   tack: Behaviour['tack'];
   shifts: boolean;
@@ -28,9 +32,10 @@ export type CheckFilm = {
 };
 
 /** What a drawing is judged by in a film. */
-const judgedBy = (type: VinylTypeKey, b: Behaviour) => ({
+const judgedBy = (type: VinylTypeKey, b: Behaviour, learnt?: LearntLeast) => ({
   type,
-  needs: needsOf(b),
+  needs: needsOf(b, learnt),
+  learntFrom: learnt && (learnt.line ?? learnt.gap) !== undefined ? learnt.cells : 0,
   slow: slowToWeed(type),
   tack: b.tack,
   shifts: b.shifts ?? false,
@@ -54,12 +59,13 @@ const OFFERED = 40;
 export async function checkFilms(person: Person | undefined): Promise<CheckFilm[]> {
   const ids = person ? await vinylStore.myVinyls(db(), person.id, OFFERED) : [];
   const rows = ids.length > 0 ? await vinylStore.vinylsByIds(db(), ids) : [];
+  const learnt = await learntLeasts(person, ids);
   const own = ids.flatMap((id): CheckFilm[] => {
     const row = rows.find((r) => r.id === id);
     if (!row) return [];
     const type = row.type as VinylTypeKey;
     const name = `${row.brand} ${row.name}`.trim();
-    return [{ key: id, name, own: true, ...judgedBy(type, behaviourOfRow(row)) }];
+    return [{ key: id, name, own: true, ...judgedBy(type, behaviourOfRow(row), learnt.get(id)) }];
   });
   const types = vinylTypeKeys.map((type): CheckFilm => ({
     key: type,
@@ -83,7 +89,7 @@ export async function weededParts(person: Person | undefined): Promise<WeededPar
       if (step.kind !== 'weed' || step.state !== 'done' || step.seconds < CLOCKS.least) return [];
       const layer = job.layers.find((l) => l.id === step.layer);
       if (!layer?.vinyl || layer.shown.length === 0) return [];
-      const needs = needsOf(layer.vinyl.behaviour);
+      const needs = layer.needs!;
       const times = layer.shown.length === 1 ? job.plan.pieces.length : 1;
       const narrow = layer.shown.map((s) => faultsOf(s.artwork, s.art, needs, s.widthUm).length);
       return [

@@ -94,6 +94,14 @@ export function sumsOf(plan: Pick<Plan, 'pieces'>, shown: readonly Shown[]) {
   };
 }
 
+/** The thinnest line of film in what the pieces show, µm; infinite where nothing is narrow. */
+export const thinnest = (shown: readonly Shown[]): number =>
+  Math.min(
+    ...shown.flatMap(({ artwork, art, widthUm }) =>
+      art.narrow.flatMap((n) => (n.of === 'film' ? [(n.width * widthUm) / artwork.width] : [])),
+    ),
+  );
+
 /** A joint narrower than so many least lines is peeled with care. Judgement, no source. */
 const CARE = 2;
 

@@ -4,6 +4,7 @@ import type { Artwork, FilmNeeds } from '#core/artwork/index.ts';
 import { jobBlankSchema, jobLimits, planSchema, type JobBlank, type Plan } from '#core/job/index.ts';
 import { evenLength, shapeKeys, shapes, usualSpot, usualWidth, type Spot } from '#core/place/index.ts';
 import { blankKeys, type Behaviour } from '#core/vinyls/index.ts';
+import type { LearntLeast } from '#core/weed/index.ts';
 import { db, transaction } from '#store/base/db.ts';
 import * as store from '#store/jobs/jobs.ts';
 import { Invalid, NotFound } from '#work/base/errors.ts';
@@ -26,10 +27,13 @@ export async function planOf(id: string): Promise<{ plan: Plan; rev: number; wid
   return { plan: planSchema.parse(plan), rev, widths: widths.map((w) => w ?? undefined) };
 }
 
-/** What a vinyl asks of a drawing. */
-export const needsOf = (b: Pick<Behaviour, 'minFeatureUm' | 'minGapUm' | 'growthUm'>): FilmNeeds => ({
-  line: b.minFeatureUm,
-  gap: b.minGapUm,
+/** What a vinyl asks of a drawing: as weeding has shown on one's own coupons, else as its leaflet or type says. */
+export const needsOf = (
+  b: Pick<Behaviour, 'minFeatureUm' | 'minGapUm' | 'growthUm'>,
+  learnt?: LearntLeast,
+): FilmNeeds => ({
+  line: learnt?.line ?? b.minFeatureUm,
+  gap: learnt?.gap ?? b.minGapUm,
   growth: b.growthUm,
 });
 

@@ -7,7 +7,6 @@ import type { Person } from '#work/people/person.ts';
 import type { Piece } from '#work/vinyls/stock.ts';
 import type { Bench } from '#work/workshop/bench.ts';
 import type { LayerAnswer } from './cut.ts';
-import { needsOf } from './jobs.ts';
 import type { JobView } from './view.ts';
 
 /** What the record knows of a part before anybody asks what went wrong: blade, mat, the last clean cut, the batch, the drawing. */
@@ -58,9 +57,7 @@ export async function recordsOf(
           set: model && setSo(model, cut?.setting ?? answer?.toSet?.setting),
           good: model && setSo(model, good?.setting),
           otherBatch: good?.batch && batch ? good.batch.toLowerCase() !== batch.toLowerCase() : undefined,
-          thin:
-            l.vinyl &&
-            l.shown.reduce((s, o) => s + faultsOf(o.artwork, o.art, needsOf(l.vinyl!.behaviour), o.widthUm).length, 0),
+          thin: l.vinyl && l.shown.reduce((s, o) => s + faultsOf(o.artwork, o.art, l.needs!, o.widthUm).length, 0),
           tried: helped,
         },
       ];

@@ -1,4 +1,4 @@
-import type { Artwork, ArtLayer } from '#core/artwork/index.ts';
+import type { Artwork, ArtLayer, FilmNeeds } from '#core/artwork/index.ts';
 import { formatSetting, type CutterModel, type Setting, type SettingPart } from '#core/controls/index.ts';
 import { currentGrades, type GradeEvent } from '#core/grades/index.ts';
 import {
@@ -18,11 +18,12 @@ import { db } from '#store/base/db.ts';
 import { NotFound } from '#work/base/errors.ts';
 import * as store from '#store/jobs/jobs.ts';
 import * as eventStore from '#store/coupons/events.ts';
+import { learntLeasts } from '#work/coupons/learnt.ts';
 import type { Person } from '#work/people/person.ts';
 import { matInUse, widthOfMat } from '#work/workshop/mats.ts';
 import { vinylOf, type Vinyl } from '#work/vinyls/vinyls.ts';
-import { artworksOf, filmFor, shownOf, sumsOf, type Shown } from './film.ts';
-import { ownJob, planOf } from './jobs.ts';
+import { artworksOf, filmFor, shownOf, sumsOf, thinnest, type Shown } from './film.ts';
+import { needsOf, ownJob, planOf } from './jobs.ts';
 
 export type JobLayer = {
   id: string;
@@ -33,6 +34,8 @@ export type JobLayer = {
   art: ArtLayer;
   vinyl: Vinyl | undefined;
   suits: Suits | undefined;
+  /** What its vinyl asks of the drawing. */
+  needs: FilmNeeds | undefined;
   part: string;
   /** The film to trim for all pieces of the job; undefined until a size is said. */
   film: FilmPiece | undefined;
@@ -129,10 +132,14 @@ export async function vinylsOfPlan(person: Person | undefined, plan: Plan): Prom
 const titleOf = (v: Vinyl) => `${v.brand} ${v.name}`.trim();
 
 /** What is pressed of each piece of a plan, in order, with what each step is called. */
-export function pressOf(plan: Plan, vinyls: ReadonlyMap<string, Vinyl>): { steps: PressStepView[]; films: Film[] } {
+export function pressOf(
+  plan: Plan,
+  vinyls: ReadonlyMap<string, Vinyl>,
+  thin: ReadonlyMap<string, number> = new Map(),
+): { steps: PressStepView[]; films: Film[] } {
   const films = plan.layers.flatMap((l): Film[] => {
     const vinyl = vinyls.get(l.id);
-    return vinyl ? [{ ...vinyl.behaviour, id: l.id, name: titleOf(vinyl) }] : [];
+    return vinyl ? [{ ...vinyl.behaviour, id: l.id, name: titleOf(vinyl), thinUm: thin.get(l.id) }] : [];
   });
   const steps = pressSteps(films, blanks[plan.blank.surface], plan.school).map((s): PressStepView => ({
     ...s,
@@ -153,6 +160,10 @@ export async function jobOf(person: Person | undefined, id: string, now = Date.n
   ]);
   const matWidthUm = widthOfMat(mat);
   const [artworks, vinyls] = await Promise.all([artworksOf(plan), vinylsOfPlan(person, plan)]);
+  const learnt = await learntLeasts(
+    person,
+    [...vinyls.values()].map((v) => v.id),
+  );
   const artwork = plan.design && artworks.get(plan.design.artwork);
   const blank = blanks[plan.blank.surface];
   const layers = plan.layers.flatMap((l): JobLayer[] => {
@@ -169,6 +180,7 @@ export async function jobOf(person: Person | undefined, id: string, now = Date.n
         art,
         vinyl,
         suits: vinyl && suitsBlank(vinyl.behaviour, blank),
+        needs: vinyl && needsOf(vinyl.behaviour, learnt.get(vinyl.id)),
         part: load.parts[0]!.id,
         film: vinyl && plan.design!.sized ? filmFor(plan, l, shown, vinyl, matWidthUm).film : undefined,
         shown,
@@ -176,7 +188,7 @@ export async function jobOf(person: Person | undefined, id: string, now = Date.n
       },
     ];
   });
-  const { steps, films } = pressOf(plan, vinyls);
+  const { steps, films } = pressOf(plan, vinyls, new Map(layers.map((l) => [l.id, thinnest(l.shown)])));
   return {
     id,
     name: row.name,

@@ -43,6 +43,7 @@ export function Found({ checks, marks, mark, onMark, board, films }: Props) {
             <span className="quiet">
               {t.sums(words.plural(c.pieces, 'piece'), c.holes, `${metres(c.lengthUm, style)} m`)}{' '}
               <span data-testid="weed-time">{t.weed(Math.max(1, Math.round(c.weed.minutes)), c.weed.parts)}</span>
+              {board.filmOf(c.hex).learntFrom > 0 && ` ${t.learnt(board.filmOf(c.hex).learntFrom)}`}
             </span>
           </li>
         ))}

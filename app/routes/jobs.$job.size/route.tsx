@@ -1,5 +1,5 @@
 import type { Access } from '#work/people/permissions.ts';
-import { needsOf, setSize } from '#work/jobs/jobs.ts';
+import { setSize } from '#work/jobs/jobs.ts';
 import { jobOf } from '#work/jobs/view.ts';
 import { largestPlaten } from '#work/workshop/presses.ts';
 import { words } from '../../messages/index.ts';
@@ -42,7 +42,7 @@ export async function loader(args: Route.LoaderArgs) {
         pieces: l.art.pieces,
         length: l.art.length,
         vinyl: l.vinyl && { brand: l.vinyl.brand, name: l.vinyl.name, type: l.vinyl.type, colour: l.vinyl.colour },
-        needs: l.vinyl && needsOf(l.vinyl.behaviour),
+        needs: l.needs,
       })),
     },
   };
