@@ -122,6 +122,7 @@ export function dashed(lines: readonly Line[], pattern: readonly number[], offse
     while (left >= cycle[i]!) left -= cycle[i++ % cycle.length]!;
     left = cycle[i]! - left;
     let dash: Spot[] | undefined = i % 2 === 0 ? [points[0]!] : undefined;
+    const first = dash && closed ? found.length : undefined;
     const way = closed ? [...points, points[0]!] : points;
     for (let k = 1; k < way.length && found.length < DASHES; k++) {
       let from = way[k - 1]!;
@@ -142,7 +143,11 @@ export function dashed(lines: readonly Line[], pattern: readonly number[], offse
       left -= far;
       dash?.push(to);
     }
-    if (dash && dash.length > 1) found.push({ points: dash, closed: false });
+    if (!dash || dash.length < 2) continue;
+    // Where a closed line ends within a dash and began with one, both are one dash with a join between them, as browsers draw it.
+    const begun = first === undefined ? undefined : found[first];
+    if (begun) begun.points = [...dash, ...begun.points.slice(1)];
+    else found.push({ points: dash, closed: false });
   }
   return found;
 }

@@ -63,6 +63,16 @@ describe('a list of names in boxes of one size', () => {
     expect(Math.max(...units) / Math.min(...units)).toBeLessThan(1.001);
     expect(all[1]!.widthUm).toBe(box.width);
   });
+  test('joined for a film, every name is fit for that film: no sliver is left between its letters', () => {
+    const film = { line: 1_000, gap: 500, growth: 0 };
+    for (const one of letterAll(block, [...names, 'Hanneke'], box, { oneSize: false, join: film.line })) {
+      if (!('d' in one)) throw new Error(one.wrong);
+      expect(one.outlines, one.says).toBe(1);
+      const drawing = readArtwork(letteringSvg(one, '#333333', one.widthUm));
+      const { faults } = checkLayer(drawing, drawing.layers[0]!, film, one.widthUm);
+      expect(faults, one.says).toEqual([]);
+    }
+  });
   test('one that cannot be drawn is said beside the others', () => {
     const all = letterAll(block, ['Ida', '☃☃'], box, { oneSize: true });
     expect(all.map((o) => 'wrong' in o)).toEqual([false, true]);

@@ -10,6 +10,10 @@ export const letteringDefaults = {
   rows: 240,
   /** They are pushed further so often, each time by half the width they must join with. */
   pushes: 8,
+  /** Gaps narrower than this share of a joint are closed where letters are joined: a film's least gap is half of its least line. */
+  sliver: 0.55,
+  /** They are joined for a line that much wider than the least: where two letters meet twice, one of the joints is the thinner one. */
+  ample: 1.25,
 };
 
 /** A text as outlines: SVG path data in units, and what of it has no letter. */
@@ -48,7 +52,9 @@ export function lettering(face: Face, text: string, join?: number): Lettering {
     if (paths.length > 0) placed.push(paths);
     else if (placed.length > 0) placed.push([]);
   }
-  const all = union(placed.flat());
+  let all = union(placed.flat());
+  // Where letters meet, slivers are left between them that no hand weeds: what is narrower than half of a joint is closed.
+  if (join !== undefined) all = closed(all, letteringDefaults.sliver * join);
   if (all.length === 0) throw new RangeError(`no letter of "${text}" can be drawn`);
   const box = Clipper.getBoundsPaths(all);
   return {
@@ -58,6 +64,13 @@ export function lettering(face: Face, text: string, join?: number): Lettering {
     outlines: outlinesOf(all),
     missing,
   };
+}
+
+/** Grown by half a width and shrunk again: gaps narrower than it are gone (closing, Serra, Image Analysis and Mathematical Morphology, 1982). */
+function closed(paths: Paths64, width: number): Paths64 {
+  const inflate = (p: Paths64, by: number) =>
+    Clipper.inflatePaths(p, by, JoinType.Round, EndType.Polygon, 2, Math.max(1, width / 60));
+  return inflate(inflate(paths, width / 2), -width / 2);
 }
 
 /** How far a letter moves so that it holds the one before it by some width: to the left where it stands apart. Whole units. */
@@ -121,7 +134,8 @@ export function letterAll(
       let one = lettering(face, says);
       // How wide a line is in units is known once the size is: twice is enough.
       if (join !== undefined)
-        for (let turn = 0; turn < 2; turn++) one = lettering(face, says, (join * one.width) / fitted(one, box));
+        for (let turn = 0; turn < 2; turn++)
+          one = lettering(face, says, (letteringDefaults.ample * join * one.width) / fitted(one, box));
       return { says, ...one };
     } catch (error) {
       if (!(error instanceof RangeError)) throw error;

@@ -82,9 +82,9 @@ test('a letter the face has not got, a list that cannot be read, a file that is 
   await b.says('This is no font that can be read');
   await press(b.css('input[name=face][value=round]'));
   await b.driver.wait(async () => (await answer()) === 'All 8 names cut and weed');
-  // Pushed together every name is one piece, but for what never touches: the two dots of a letter.
+  // Pushed together every name is one piece, but for what never touches: the two dots of one letter.
   await press((await b.driver.findElements({ css: '.names-wanted input[type=checkbox]' }))[1]!);
-  await b.driver.wait(async () => (await shown()).filter((s) => s.endsWith('1 piece')).length >= 6);
+  await b.driver.wait(async () => (await shown()).filter((s) => s.endsWith('1 piece')).length === 7);
 });
 
 test('put on the job each is a piece of its own; the film holds all eight, its waste in strips', async () => {
