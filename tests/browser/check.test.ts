@@ -96,6 +96,65 @@ test('mended, gone back, mended again; saved and brought in again it is the same
   expect(await violations(b)).toEqual([]);
 });
 
+// A plate of 200 mm with a hole, and a badge upon it that reaches to 1 mm of its edge.
+const stacked =
+  '<svg xmlns="http://www.w3.org/2000/svg" width="200mm" height="160mm" viewBox="0 0 200 160"><path fill="#1f3a5f" fill-rule="evenodd" d="M0 0h200v160h-200zM150 100h30v30h-30z"/><path fill="#b3202c" d="M1 20h100v80h-100z"/></svg>';
+const film = (n: number, key: string) =>
+  b.driver.executeScript(
+    `const s = document.querySelectorAll('.checked select')[arguments[0]];
+     Object.getOwnPropertyDescriptor(HTMLSelectElement.prototype, 'value').set.call(s, arguments[1]);
+     s.dispatchEvent(new Event('change', { bubbles: true }));`,
+    n,
+    key,
+  );
+const pairs = async () => (await b.css('[data-testid=pairs]')).getText();
+
+test('layers pair by pair: laid on, cut out, its rim widened; a film that shifts is a range', async () => {
+  await (await b.button('Check another drawing')).click();
+  await bring('stacked.svg', stacked);
+  await b.driver.wait(async () => (await pairs()).includes('26 % of the lower layer is covered. Lay it on top.'));
+  // A rim of 1 mm is seen; below puff that grows it is not.
+  expect(await pairs()).toContain('A rim of 1 mm stays.');
+  await film(1, 'puff');
+  await b.driver.wait(async () => /Its rim is only 0(\.\d)? mm/.test(await pairs()));
+  await (await b.css('[data-testid=widen-rim]')).click();
+  await b.driver.wait(async () => !(await pairs()).includes('Its rim is only'));
+  await (await b.css('[data-testid=undo]')).click();
+  await film(1, 'holographic');
+  await b.driver.wait(async () => (await pairs()).includes('Put them side by side.'));
+  await b.css('[data-testid=ranges]');
+  expect(await b.driver.findElements({ css: '.stage-art linearGradient stop' })).toHaveLength(5);
+  await (await b.css('[data-testid=knock-out]')).click();
+  await b.says('Its shape was cut out of the layer below.');
+  await b.driver.wait(async () => (await pairs()).includes('They lie side by side.'));
+  expect(await violations(b)).toEqual([]);
+  await (await b.css('[data-testid=undo]')).click();
+});
+
+test('the hole that is tapped is filled; waste is shown in strips; a design is split for a cap', async () => {
+  await film(1, 'smooth');
+  await (await b.css('[data-testid=tap-hole]')).click();
+  const art = await (await b.css('.stage-art')).getRect();
+  const place = await b.driver.executeScript<[number, number]>(
+    `scrollTo(0, 0); const m = document.querySelector('.stage-art').getScreenCTM(); const w = document.querySelector('.stage-art').getBoundingClientRect();
+     return [0.825 * 1e6 * m.a + m.e - w.x - w.width / 2, 0.575 * 1e6 * m.d + m.f - w.y - w.height / 2]`,
+  );
+  expect(Math.abs(place[0])).toBeLessThan(art.width / 2);
+  await b.driver
+    .actions()
+    .move({ origin: await b.css('.stage-art'), x: Math.round(place[0]), y: Math.round(place[1]) })
+    .click()
+    .perform();
+  await b.says('That hole was filled.');
+  await (await b.css('[data-testid=strips]')).click();
+  await b.css('.stage-art .waste-lines');
+  expect(await (await b.css('[data-testid=strips-said]')).getText()).toMatch(/^\d+ lines? more/);
+  await (await b.css('[data-testid=split] summary')).click();
+  await (await b.button('Split')).click();
+  await b.says('It is in two halves now.');
+  expect(await (await b.css('[data-testid=check-width]')).getText()).toBe('206 mm');
+});
+
 test('what is no drawing is said in one line; nothing was sent anywhere', async () => {
   await (await b.button('Check another drawing')).click();
   const file = join(folder, 'photo.svg');
