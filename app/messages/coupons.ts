@@ -26,6 +26,7 @@ export const coupons = {
     title: 'Plan a coupon',
     cold: 'Nobody has cut this on your cutter, so the cells are spread over where its clean window may lie.',
     narrowed: 'The cells lie where they are expected to teach most about the number.',
+    finest: (bar: string, gap: string) => `Its figure has the finest line and gap of your drawing: ${bar} and ${gap}.`,
     mode: 'What is it for?',
     modes: {
       new: 'Find the number',

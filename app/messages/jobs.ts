@@ -203,6 +203,7 @@ export const jobs = {
       `${pieces}${holes > 0 ? `, ${plural(holes, 'hole')} to weed out` : ''}, ${length} to cut.`,
     weed: (minutes: number, parts: number) =>
       `Weeding about ${minutes} min, ${parts > 0 ? `as you weeded your last ${plural(parts, 'part')}` : 'as is usual'}.`,
+    test: 'Test what you will really cut',
     learnt: (cells: number) => `How fine it may be: by ${plural(cells, 'cell')} of your own coupons.`,
     found: 'What to look at, the worst first',
     fault: (what: string, is: string, least: string) => `${what}: ${is}, this film wants ${least}`,

@@ -69,6 +69,22 @@ export function checkLayer(
   };
 }
 
+/**
+ * The finest line and gap of a layer at a size, µm: what a coupon must hold for the job to. Undefined where nothing of the kind is narrow.
+ */
+export function finestOf(
+  drawing: Pick<Artwork, 'width'>,
+  { narrow }: Pick<ArtLayer, 'narrow'>,
+  widthUm: number,
+): { line: number | undefined; gap: number | undefined } {
+  const um = widthUm / drawing.width;
+  const least = (of: 'film' | 'gap') => {
+    const widths = narrow.flatMap((n) => (n.of === of ? [n.width * um] : []));
+    return widths.length > 0 ? Math.round(Math.min(...widths)) : undefined;
+  };
+  return { line: least('film'), gap: least('gap') };
+}
+
 /** Sharp corners and bits that the blade drags along, at a size. */
 function caresOf(
   drawing: Pick<Artwork, 'width' | 'height'>,

@@ -2,7 +2,7 @@ export { ArtworkError, artworkLimits } from './limits.ts';
 export { artworkDefaults, readArtwork } from './readArtwork.ts';
 export { type ArtLayer, type Artwork } from './artwork.ts';
 export { type Narrow } from './narrow.ts';
-export { checkLayer, outlineOf, outlineOfAll, wasteOf, type Care, type LayerCheck } from './check.ts';
+export { checkLayer, finestOf, outlineOf, outlineOfAll, wasteOf, type Care, type LayerCheck } from './check.ts';
 export { layerOfHole, mended, mendDefaults, smallOf, type Mend } from './mend.ts';
 export { liftOff, type LiftOff } from './liftOff.ts';
 export { layerPairs, pairDefaults, type LayerPair } from './pairs.ts';

@@ -9,7 +9,16 @@ import {
   strengthAxis,
   limitsOf,
 } from '../controls/index.ts';
-import { couponSvg, layCoupon, layWitness, pathLength, type CouponInput, type CouponSheet } from './index.ts';
+import {
+  couponSvg,
+  figurePaths,
+  finestLimits,
+  layCoupon,
+  layWitness,
+  pathLength,
+  type CouponInput,
+  type CouponSheet,
+} from './index.ts';
 
 const [marlow, oxbow] = shippedModels as [(typeof shippedModels)[0], (typeof shippedModels)[0]];
 const input = (count: number, cutFrom: 'back' | 'face', model = marlow): CouponInput => ({
@@ -91,6 +100,19 @@ describe('the sheet', () => {
     const bad = input(1, 'face');
     bad.cells[0]!.setting = atStrength(marlow, startingSetting(marlow), 9);
     expect(() => layCoupon(bad)).toThrow(AxisError);
+  });
+});
+
+describe('a figure with the finest line and gap of an artwork', () => {
+  test.each([
+    [finestLimits.bar.min, finestLimits.gap.min],
+    [finestLimits.bar.max, finestLimits.gap.max],
+    [600, 400],
+  ])('a bar of %i µm, %i µm below the body, within its frame', (bar, gap) => {
+    const [, line, body, frame] = figurePaths(12_000, { bar, gap }).map((p) => p.points.map(([, y]) => y));
+    expect(Math.max(...line!) - Math.min(...line!)).toBe(bar);
+    expect(Math.min(...line!) - Math.max(...body!)).toBe(gap);
+    expect(Math.max(...line!)).toBeLessThan(Math.max(...frame!) - 500);
   });
 });
 

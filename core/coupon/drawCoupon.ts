@@ -8,7 +8,15 @@ import {
   type CutterModel,
   type Setting,
 } from '../controls/index.ts';
-import { cutLength, couponDefaults, figurePaths, numberPaths, type Path } from './geometry.ts';
+import {
+  cutLength,
+  couponDefaults,
+  figurePaths,
+  finestLimits,
+  numberPaths,
+  type Finest,
+  type Path,
+} from './geometry.ts';
 
 export const couponInputSchema = z.strictObject({
   format: z.literal('versipel-coupon/1'),
@@ -20,6 +28,13 @@ export const couponInputSchema = z.strictObject({
     .min(1)
     .max(12),
   frame: z.int().min(4_000).max(40_000).optional().describe('side of each cell’s frame, µm'),
+  finest: z
+    .strictObject({
+      bar: z.int().min(finestLimits.bar.min).max(finestLimits.bar.max),
+      gap: z.int().min(finestLimits.gap.min).max(finestLimits.gap.max),
+    })
+    .optional()
+    .describe('finest line and gap of the artwork that will be cut, µm: the figure tests these'),
   columns: z.int().min(1).max(12).optional().describe('cells in a row; about square when left out'),
   over: z
     .strictObject({ width: z.int().positive(), height: z.int().positive() })
@@ -46,6 +61,8 @@ export type CouponSheet = {
   mirrored: boolean;
   frame: number;
   columns: number;
+  /** What its figure tests in place of the usual line and gap. */
+  finest?: Finest;
   cells: CouponCell[];
 };
 
@@ -86,7 +103,10 @@ export function layCoupon(input: CouponInput): CouponSheet {
     const local = [
       // The number first: it must not lie on waste that has already come loose.
       ...numberPaths(String(cell.number), left, top + frame + digitGap),
-      ...figurePaths(frame).map((p) => ({ ...p, points: p.points.map(([x, y]) => [left + x, top + y] as const) })),
+      ...figurePaths(frame, input.finest).map((p) => ({
+        ...p,
+        points: p.points.map(([x, y]) => [left + x, top + y] as const),
+      })),
     ];
     const paths = local.map((p) => ({ ...p, points: p.points.map(([x, y]) => [turn(x), y] as const) }));
     return {
@@ -98,7 +118,8 @@ export function layCoupon(input: CouponInput): CouponSheet {
       length: cutLength(paths),
     };
   });
-  return { title: input.title, width, height, mirrored, frame, columns, cells };
+  const { finest } = input;
+  return { title: input.title, width, height, mirrored, frame, columns, ...(finest ? { finest } : {}), cells };
 }
 
 /** A path as SVG data, in µm. */

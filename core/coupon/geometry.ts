@@ -153,17 +153,23 @@ function circle(cx: number, cy: number, r: number, sides = 48): Path {
 /** Sizes of the details of the figure, µm: hole across, bar and gap wide. The corner has none. */
 export const figureDetails = { hole: 1_600, bar: 800, gap: 500 } as const;
 
+/** The finest line and gap that a figure tests in place of its usual ones, µm: those of the artwork that will really be cut. */
+export type Finest = { bar: number; gap: number };
+/** How fine and how coarse they may be: finer nobody sees, coarser has no room in the figure. */
+export const finestLimits = { bar: { min: 200, max: 1_400 }, gap: { min: 150, max: 900 } };
+
 /**
  * The figure of one cell, in the frame's own coordinates, inner shapes first so that nothing moves before it is cut.
  * Its parts show the faults one by one: a small hole (Ø 1.6 mm), a narrow gap (0.5 mm) between body and bar, a thin bar
- * (0.8 mm), and a sharp corner (about 34°) at the tip.
+ * (0.8 mm), and a sharp corner (about 34°) at the tip. Gap and bar may be those of an artwork instead, µm on a frame of 12 mm.
  */
-export function figurePaths(frame: number = couponDefaults.frame): Path[] {
+export function figurePaths(frame: number = couponDefaults.frame, finest: Finest = figureDetails): Path[] {
   const s = frame / 12_000;
   const p = (x: number, y: number): Point => [Math.round(x * s), Math.round(y * s)];
+  const [top, bottom] = [8_500 + finest.gap, 8_500 + finest.gap + finest.bar];
   return [
     circle(p(4_000, 0)[0], p(0, 5_600)[1], 800 * s),
-    closed([p(2_000, 9_000), p(9_000, 9_000), p(9_000, 9_800), p(2_000, 9_800)]),
+    closed([p(2_000, top), p(9_000, top), p(9_000, bottom), p(2_000, bottom)]),
     closed([p(2_000, 3_400), p(6_200, 3_400), p(10_600, 1_400), p(9_000, 5_400), p(9_000, 8_500), p(2_000, 8_500)]),
     closed([p(0, 0), p(12_000, 0), p(12_000, 12_000), p(0, 12_000)]),
   ];

@@ -12,9 +12,11 @@ export {
   couponDefaults,
   cutLength,
   figureDetails,
+  finestLimits,
   figurePaths,
   HANDLING,
   pathLength,
+  type Finest,
   type Path,
   type Point,
 } from './geometry.ts';

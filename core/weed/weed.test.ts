@@ -20,6 +20,16 @@ describe('what weeding tells', () => {
     expect(learnt(weed([]), weed([]), weed([]))).toEqual({ line: 800, gap: 500, cells: 3 });
     expect(learnt(weed(['gap']), weed(['gap']), weed([]))).toEqual({ line: 800, gap: 750, cells: 3 });
   });
+  test('figures of other widths: the finest that held, with every wider one; a finer one that was lost says nothing of it', () => {
+    const fine = (bar: number, ...lost: Weed['lost']): Weed => ({ ...weed(lost), finest: { bar, gap: 400 } });
+    const least = (...weeds: Weed[]) => weedReading(weeds)!.leastLineUm;
+    expect(least(fine(600), fine(600), fine(600))).toBe(600);
+    expect(least(fine(600, 'bar'), weed([]))).toBe(800);
+    expect(least(fine(600, 'bar'))).toBe(900);
+    // What is wider was lost: the finer one held by luck.
+    expect(least(fine(600), weed(['bar']), weed(['bar']))).toBe(1_200);
+    expect(learntLeast(weedReading([fine(600), fine(600), fine(600)]))).toEqual({ line: 600, gap: 400, cells: 3 });
+  });
   test('the latest word for a cell counts, whatever the order they came in', () => {
     const event = (id: string, at: string, ease: number): WeedEvent => ({
       id,

@@ -1,4 +1,4 @@
-import { figureDetails } from '../coupon/index.ts';
+import { figureDetails, type Finest } from '../coupon/index.ts';
 import { details, type Detail, type WeedEvent } from '../grades/index.ts';
 import type { Micrometres } from '../units/index.ts';
 
@@ -12,14 +12,21 @@ export const weedDefaults = {
 };
 
 /** How the waste of one cell came off. */
-export type Weed = { cell: string; ease: number; lost: Detail[]; torn: boolean };
+export type Weed = { cell: string; ease: number; lost: Detail[]; torn: boolean; finest?: Finest };
 
 /** What stands after all events: for each cell the latest word, by device time, then id. */
-export function currentWeeds(events: readonly WeedEvent[]): Weed[] {
+export function currentWeeds(events: readonly (WeedEvent & { finest?: Finest })[]): Weed[] {
   const inOrder = [...new Map(events.map((e) => [e.id, e])).values()].sort(
     (a, b) => Date.parse(a.deviceAt) - Date.parse(b.deviceAt) || (a.id < b.id ? -1 : 1),
   );
-  return [...new Map(inOrder.map(({ cell, ease, lost, torn }) => [cell, { cell, ease, lost, torn }])).values()];
+  return [
+    ...new Map(
+      inOrder.map(({ cell, ease, lost, torn, finest }) => [
+        cell,
+        { cell, ease, lost, torn, ...(finest ? { finest } : {}) },
+      ]),
+    ).values(),
+  ];
 }
 
 export type WeedReading = {
@@ -33,6 +40,8 @@ export type WeedReading = {
   /** Least width of a line and of a gap that the film has shown to hold, µm; undefined while nobody has said anything. */
   leastLineUm: Micrometres;
   leastGapUm: Micrometres;
+  /** By how many cells each is shown to hold; 0 where it is what lost ones ask for. */
+  held: { line: number; gap: number };
 };
 
 /**
@@ -49,17 +58,36 @@ export function weedReading(weeds: readonly Weed[]): WeedReading | undefined {
   const survived = Object.fromEntries(
     details.map((d) => [d, { kept: kept(d), expected: (kept(d) + 1) / (n + 2) }]),
   ) as WeedReading['survived'];
-  // A few cells prove little: a detail is given up when it was lost more often than the rule allows, not before.
-  const least = (d: 'bar' | 'gap') =>
-    kept(d) / n >= weedDefaults.holds ? figureDetails[d] : Math.round(figureDetails[d] * weedDefaults.wider);
+  const [line, gap] = [leastOf(weeds, 'bar'), leastOf(weeds, 'gap')];
   return {
     n,
     ease: weeds.reduce((s, w) => s + w.ease, 0) / n,
     torn: weeds.filter((w) => w.torn).length,
     survived,
-    leastLineUm: least('bar'),
-    leastGapUm: least('gap'),
+    leastLineUm: line.um,
+    leastGapUm: gap.um,
+    held: { line: line.held, gap: gap.held },
   };
+}
+
+/**
+ * The finest width of a detail that holds: figures test it at different widths. A width holds where it was kept often enough and so was every
+ * wider one; where none holds, lines must be wider than the widest that was lost.
+ */
+function leastOf(weeds: readonly Weed[], d: 'bar' | 'gap'): { um: Micrometres; held: number } {
+  const widths = new Map<number, Weed[]>();
+  for (const w of weeds) {
+    const um = w.finest?.[d] ?? figureDetails[d];
+    widths.set(um, [...(widths.get(um) ?? []), w]);
+  }
+  let least: { um: Micrometres; held: number } | undefined;
+  for (const [um, cells] of [...widths].sort(([a], [b]) => b - a)) {
+    // A few cells prove little: a detail is given up when it was lost more often than the rule allows, not before.
+    const kept = cells.filter((w) => !w.lost.includes(d)).length;
+    if (kept / cells.length < weedDefaults.holds) return least ?? { um: Math.round(um * weedDefaults.wider), held: 0 };
+    least = { um, held: cells.length };
+  }
+  return least!;
 }
 
 /** Least widths that weeding has shown, µm, and by how many cells; what it has not shown is left out. */
@@ -73,11 +101,11 @@ export type LearntLeast = { line?: Micrometres; gap?: Micrometres; cells: number
  */
 export function learntLeast(reading: WeedReading | undefined): LearntLeast | undefined {
   if (!reading) return undefined;
-  const shown = (least: number, own: number) => least > own || reading.n >= weedDefaults.enough;
-  const { leastLineUm: line, leastGapUm: gap, n: cells } = reading;
+  const shown = (held: number) => held === 0 || held >= weedDefaults.enough;
+  const { leastLineUm: line, leastGapUm: gap, n: cells, held } = reading;
   return {
-    ...(shown(line, figureDetails.bar) ? { line } : {}),
-    ...(shown(gap, figureDetails.gap) ? { gap } : {}),
+    ...(shown(held.line) ? { line } : {}),
+    ...(shown(held.gap) ? { gap } : {}),
     cells,
   };
 }

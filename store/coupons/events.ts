@@ -1,3 +1,4 @@
+import type { Finest } from '#core/coupon/index.ts';
 import type { Grade, Detail, GradeEvent, WeedEvent } from '#core/grades/index.ts';
 import { many, type Query, one } from '#store/base/db.ts';
 
@@ -89,7 +90,8 @@ export const weededCells = (q: Query, personId: string, vinylIds: readonly strin
     [personId, vinylIds],
   );
 
-export const weedsOfCells = async (q: Query, cells: readonly string[]): Promise<WeedEvent[]> =>
+/** How cells weeded, with what their figures tested where that was not the usual. */
+export const weedsOfCells = async (q: Query, cells: readonly string[]): Promise<(WeedEvent & { finest?: Finest })[]> =>
   (
     await many<{
       id: string;
@@ -99,7 +101,13 @@ export const weedsOfCells = async (q: Query, cells: readonly string[]): Promise<
       torn: boolean;
       device_id: string;
       device_at: Date;
-    }>(q, 'select id, cell_id, ease, lost, torn, device_id, device_at from weed_event where cell_id = any($1)', [cells])
+      finest: Finest | null;
+    }>(
+      q,
+      `select e.id, e.cell_id, e.ease, e.lost, e.torn, e.device_id, e.device_at, coupon.sheet -> 'finest' as finest
+       from weed_event e join cell on cell.id = e.cell_id left join coupon on coupon.cut_id = cell.cut_id where e.cell_id = any($1)`,
+      [cells],
+    )
   ).map((e) => ({
     id: e.id,
     kind: 'weed',
@@ -109,6 +117,7 @@ export const weedsOfCells = async (q: Query, cells: readonly string[]): Promise<
     torn: e.torn,
     device: e.device_id,
     deviceAt: e.device_at.toISOString(),
+    ...(e.finest ? { finest: e.finest } : {}),
   }));
 
 export const eventsOfCells = async (q: Query, cellIds: string[]) =>

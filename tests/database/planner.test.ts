@@ -120,6 +120,17 @@ describe('weeding', () => {
       (await checkFilms(who)).find((f) => f.key === vinyl) ?? (await checkFilms(who)).find((f) => f.key === 'smooth');
     expect(await needs(person)).toMatchObject({ needs: { line: 1_200 }, learntFrom: 2 });
     expect((await learntLeasts((await atWork()).person, [vinyl])).size).toBe(0);
+    // A coupon with the finest gap of a drawing: three cells that kept it say that it holds; a width no figure can show is left alone.
+    const fine = await makeCoupon(person, bench, vinyl, form({ cells: '6', bar: '900', gap: '400' }));
+    expect((await couponOf(person, fine)).sheet.finest).toEqual({ bar: 900, gap: 400 });
+    const fineCells = await gradeBy(person, fine, () => 'clean');
+    await takeEvents(
+      person,
+      fineCells.slice(0, 3).map((c, i) => weed(c.id, 5, [], 10 + i)),
+    );
+    expect((await learntLeasts(person, [vinyl])).get(vinyl)).toEqual({ line: 900, gap: 400, cells: 5 });
+    const odd = await makeCoupon(person, bench, vinyl, form({ cells: '6', bar: '5', gap: '400' }));
+    expect((await couponOf(person, odd)).sheet.finest).toBeUndefined();
   });
 });
 

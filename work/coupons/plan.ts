@@ -1,7 +1,7 @@
 import { v7 as uuidv7 } from 'uuid';
 import { z } from 'zod';
 import { startingSetting, type CutterModel, type Setting } from '#core/controls/index.ts';
-import { HANDLING, layCoupon, type CouponSheet } from '#core/coupon/index.ts';
+import { finestLimits, HANDLING, layCoupon, type CouponSheet, type Finest } from '#core/coupon/index.ts';
 import type { GradeEvent } from '#core/grades/index.ts';
 import {
   cellLimits,
@@ -54,6 +54,8 @@ export type PlanWish = {
   around?: Around;
   /** The numbers of two camps that it is decided between. */
   camps?: TwoCamps;
+  /** The finest line and gap of an artwork that it is made for. */
+  finest?: Finest | undefined;
 };
 
 /** What others have it at: one number to be checked, or those of two camps. */
@@ -91,10 +93,20 @@ export async function planWish(
     base: readControls(bench.cutter.model, form, base),
     mode,
     also,
+    finest: finestIn(form),
     ...(around ? { around } : {}),
     ...(mode === 'decide' ? { camps: camps! } : {}),
   };
 }
+
+const finestForm = (limits: { min: number; max: number }) => z.coerce.number().int().min(limits.min).max(limits.max);
+/** The finest line and gap of an artwork that a plan is made for, µm; the usual figure where none are said, or none it can show. */
+const finestIn = (form: FormData): Finest | undefined =>
+  z
+    .object({ bar: finestForm(finestLimits.bar), gap: finestForm(finestLimits.gap) })
+    .optional()
+    .catch(undefined)
+    .parse(form.has('bar') ? { bar: form.get('bar'), gap: form.get('gap') } : undefined);
 
 export type Preview = {
   plan: Plan;
@@ -111,7 +123,7 @@ export async function previewCoupon(
   person: Person | undefined,
   bench: Bench,
   vinyl: Vinyl,
-  { count, wanted, base, mode, also, around, camps }: PlanWish,
+  { count, wanted, base, mode, also, around, camps, finest }: PlanWish,
   batch?: string,
 ): Promise<Preview> {
   const { evidence, events } = person
@@ -137,17 +149,18 @@ export async function previewCoupon(
     count: countForm.parse(count),
     seed: 1,
   });
-  return { plan, sheet: draw(bench.cutter.model, vinyl, plan), before, wanted, base, mode, also };
+  return { plan, sheet: draw(bench.cutter.model, vinyl, plan, finest), before, wanted, base, mode, also };
 }
 
 type Drawn = { cells: readonly { number: number; setting: Setting }[]; mode?: Plan['mode'] };
-function draw(model: CutterModel, vinyl: Vinyl, plan: Drawn): CouponSheet {
+function draw(model: CutterModel, vinyl: Vinyl, plan: Drawn, finest?: Finest): CouponSheet {
   return layCoupon({
     format: 'versipel-coupon/1',
     model,
     title: [vinyl.brand, vinyl.name, vinyl.colour?.name].filter(Boolean).join(' ').slice(0, 200),
     cutFrom: vinyl.behaviour.cutFrom,
     cells: plan.cells.map((c) => ({ number: c.number, setting: c.setting })),
+    ...(finest ? { finest } : {}),
     ...(plan.mode === 'even' ? { over: { width: EVEN.width, height: EVEN.height } } : {}),
   });
 }

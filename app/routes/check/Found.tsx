@@ -1,4 +1,5 @@
-import type { LayerCheck } from '#core/artwork/index.ts';
+import { finestOf, type LayerCheck } from '#core/artwork/index.ts';
+import { figureDetails, finestLimits } from '#core/coupon/index.ts';
 import type { CheckFilm } from '#work/jobs/check.ts';
 import { words } from '../../messages/index.ts';
 import { isolate, metres } from '../../ui/base/format.ts';
@@ -17,6 +18,28 @@ type Props = {
 
 /** Tenths of a millimetre are what a hand sees. */
 const mm = (um: number) => `${(um / 1000).toFixed(um < 1000 ? 2 : 1)} mm`;
+
+/** A coupon whose figure has the finest line and gap of this layer: for a film in hand, where the usual figure does not say enough. */
+function TestIt({ board, check }: { board: Board; check: LayerCheck }) {
+  const film = board.filmOf(check.hex);
+  const { artwork, widthUm } = board.now!;
+  const layer = artwork.layers.find((l) => l.id === check.layer);
+  if (!film.own || !layer) return null;
+  const { line, gap } = finestOf(artwork, layer, widthUm);
+  if (line === undefined && gap === undefined) return null;
+  const within = (um: number | undefined, { min, max }: { min: number; max: number }, usual: number) =>
+    Math.min(max, Math.max(min, um ?? usual));
+  const query = new URLSearchParams({
+    vinyl: film.key,
+    bar: String(within(line, finestLimits.bar, figureDetails.bar)),
+    gap: String(within(gap, finestLimits.gap, figureDetails.gap)),
+  });
+  return (
+    <a className="plain-link" href={`/coupons/new?${query.toString()}`} data-testid="test-it">
+      {words.check.test}
+    </a>
+  );
+}
 
 /** Each colour with its film and its sums, and every place that is wrong, the worst first. */
 export function Found({ checks, marks, mark, onMark, board, films }: Props) {
@@ -43,6 +66,7 @@ export function Found({ checks, marks, mark, onMark, board, films }: Props) {
             <span className="quiet">
               {t.sums(words.plural(c.pieces, 'piece'), c.holes, `${metres(c.lengthUm, style)} m`)}{' '}
               <span data-testid="weed-time">{t.weed(Math.max(1, Math.round(c.weed.minutes)), c.weed.parts)}</span>
+              <TestIt board={board} check={c} />
               {board.filmOf(c.hex).learntFrom > 0 && ` ${t.learnt(board.filmOf(c.hex).learntFrom)}`}
             </span>
           </li>

@@ -8,6 +8,7 @@ import Button from '@mui/material/Button';
 import { formatPosition } from '#core/controls/index.ts';
 import { words } from '../../messages/index.ts';
 import { Field } from '../../ui/base/Field.tsx';
+import { FinestFields } from './FinestFields.tsx';
 import { bothLengths } from '../../ui/base/format.ts';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 
@@ -40,6 +41,7 @@ export function MakeForm({
       <input type="hidden" name="wanted" value={wanted} />
       <input type="hidden" name="mode" value={mode} />
       {card && <input type="hidden" name="card" value={card} />}
+      <FinestFields finest={preview.sheet.finest} />
       {also.map((a) => (
         <input key={a} type="hidden" name="also" value={a} />
       ))}

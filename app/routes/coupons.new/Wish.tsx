@@ -7,6 +7,7 @@ import { cellLimits, planModes } from '#core/planner/index.ts';
 import { words } from '../../messages/index.ts';
 import { ControlField } from '../../ui/workshop/ControlFields.tsx';
 import { Field } from '../../ui/base/Field.tsx';
+import { FinestFields } from './FinestFields.tsx';
 
 /** What is asked of the plan: its purpose, what is wanted, how many cells, the other controls. */
 export function Wish({
@@ -42,6 +43,7 @@ export function Wish({
       <input type="hidden" name="vinyl" value={vinyl.id} />
       {vinyl.colour && <input type="hidden" name="colour" value={vinyl.colour.id} />}
       {card && <input type="hidden" name="card" value={card} />}
+      <FinestFields finest={preview.sheet.finest} />
       <fieldset>
         <legend>{t.mode}</legend>
         <div className="choices">

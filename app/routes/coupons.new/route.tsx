@@ -12,8 +12,9 @@ import { words } from '../../messages/index.ts';
 import { actions, addressOf, visitorsBench, enter } from '../../server/enter.server.ts';
 import { CouponDrawing } from '../../ui/coupons/CouponDrawing.tsx';
 import { GoButton } from '../../ui/base/Link.tsx';
+import { sayLength } from '../../ui/base/format.ts';
 import { Swatch } from '../../ui/vinyls/Swatch.tsx';
-import { useLengthUnit } from '../../ui/people/usePerson.ts';
+import { useLengthUnit, useNumberStyle } from '../../ui/people/usePerson.ts';
 import { typeWord, vinylHex, vinylTitle } from '../../ui/vinyls/vinylName.ts';
 import { PutOnBench } from '../../ui/workshop/PutOnBench.tsx';
 import type { Route } from './+types/route';
@@ -79,6 +80,7 @@ export default function PlanCoupon({ loaderData, actionData }: Route.ComponentPr
   const t = words.plan;
   const submit = useSubmit();
   const unit = useLengthUnit();
+  const style = useNumberStyle();
   if (!vinyl || !preview || !cutter)
     return (
       <>
@@ -121,6 +123,11 @@ export default function PlanCoupon({ loaderData, actionData }: Route.ComponentPr
             label={sheet.mirrored ? t.mirrored : t.straight}
           />
           <p className="legend">{sheet.mirrored ? t.mirrored : t.straight}</p>
+          {sheet.finest && (
+            <p data-testid="finest">
+              {t.finest(sayLength(sheet.finest.bar, unit, style), sayLength(sheet.finest.gap, unit, style))}
+            </p>
+          )}
         </div>
         <Says preview={preview} cutter={cutter} evenness={evenness} unit={unit} actionData={actionData}>
           <MakeForm
