@@ -25,7 +25,7 @@ export const casesSchema = z.strictObject({
 type Cases = z.infer<typeof casesSchema>;
 
 /** Blobs with a hole each, in rows, about so many segments in all. */
-function blobs(segments: number, seed: number): string {
+export function blobs(segments: number, seed: number): string {
   const random = seededRandom(seed);
   const each = 100;
   const count = Math.ceil(segments / (2 * each));

@@ -1,11 +1,6 @@
-import { rmSync } from 'node:fs';
-import { join } from 'node:path';
-import { fileURLToPath } from 'node:url';
 import { z } from 'zod';
-import { migrate } from '#store/base/migrate.ts';
-import { cutterOnBench, newVinyl, openBrowser, type Browser } from '../bin/lib/browser.ts';
-import { clusterFolder, ensureDatabase, startCluster } from '../bin/lib/postgres.ts';
-import { awake, startServer } from './server.ts';
+import { cutterOnBench, newVinyl, type Browser } from '../bin/lib/browser.ts';
+import { inApp } from './inApp.ts';
 
 /**
  * How far off its moment the tone of a press timer is while its page lies in the background, one press after the other for minutes: after
@@ -94,30 +89,13 @@ const middle = (list: readonly number[]) => [...list].sort((a, b) => a - b)[Math
 const worst = (list: readonly number[]) => list.reduce((a, b) => (Math.abs(b) > Math.abs(a) ? b : a), 0);
 
 export async function run({ minutes }: Cases): Promise<Groups> {
-  const root = join(fileURLToPath(import.meta.url), '../..');
-  const folder = clusterFolder(root, `bench-${process.pid}`);
-  const cluster = await startCluster(folder, (line) => console.error(`  ${line}`));
-  const port = 4981;
-  let stop = async () => undefined as void;
-  try {
-    const { owner, app } = await ensureDatabase(cluster, 'countdown', false);
-    await migrate(owner, join(root, 'store/migrations'));
-    const server = startServer(root, port, { DATABASE_URL: app, DATABASE_OWNER_URL: owner }, { errors: 'inherit' });
-    stop = async () => void server.kill();
-    await awake(port);
-    const b = await openBrowser(
-      () => `http://127.0.0.1:${port}`,
-      [],
-      [
-        'disable-background-timer-throttling',
-        'disable-backgrounding-occluded-windows',
-        'disable-renderer-backgrounding',
-      ],
-    );
-    stop = async () => {
-      await b.close();
-      server.kill();
-    };
+  // Left as they are in a browser somebody uses: a hidden page's timers are slowed down.
+  const slowed = [
+    'disable-background-timer-throttling',
+    'disable-backgrounding-occluded-windows',
+    'disable-renderer-backgrounding',
+  ];
+  return inApp('countdown', 4981, slowed, async (b) => {
     await cutterOnBench(b, 'Marlow by the window');
     const vinyl = await newVinyl(b, { brand: 'Larkfield', name: 'Plain', colour: 'navy', type: 'smooth' });
     await b.go(`/vinyls/${vinyl}`);
@@ -137,11 +115,7 @@ export async function run({ minutes }: Cases): Promise<Groups> {
       ticksFirst: rate(hidden, hidden + 60_000),
       ticksLast: rate(last - 60_000, last),
     };
-  } finally {
-    await stop();
-    await cluster.stop().catch(() => undefined);
-    rmSync(folder, { recursive: true, force: true });
-  }
+  });
 }
 
 export const table = (g: Groups): string =>

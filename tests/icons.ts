@@ -9,7 +9,7 @@ const folder = dirname(createRequire(import.meta.url).resolve('@mui/icons-materi
 const paper = paperCore as unknown as paper.PaperScope;
 paper.setup(new paper.Size(24, 24));
 
-/** Icons of one filled path, spread over the alphabet. */
+/** Icons of one filled path, spread over the alphabet, no two alike: some go by several names. */
 export function icons(count: number): { name: string; d: string }[] {
   const all = readdirSync(folder).filter(
     (f) => /^[A-Z][A-Za-z]+\.mjs$/.test(f) && !/(Outlined|Sharp|TwoTone|Rounded)\.mjs$/.test(f),
@@ -19,6 +19,7 @@ export function icons(count: number): { name: string; d: string }[] {
     const file = all[i % all.length]!;
     const text = readFileSync(join(folder, file), 'utf8');
     const paths = [...text.matchAll(/\bd: "([^"]+)"/g)].map((m) => m[1]!);
+    if (found.some((f) => f.d === paths[0])) continue;
     if (paths.length === 1 && !/"(circle|rect|g|ellipse|polygon)"|opacity|fillRule/.test(text))
       found.push({ name: file.replace('.mjs', ''), d: paths[0]! });
   }

@@ -201,6 +201,7 @@ export const jobs = {
     film: 'Film for this colour',
     sums: (pieces: string, holes: number, length: string) =>
       `${pieces}${holes > 0 ? `, ${plural(holes, 'hole')} to weed out` : ''}, ${length} to cut.`,
+    blade: (share: string | undefined) => `A pass takes ${share ?? 'under 1 %'} of a blade’s life.`,
     weed: (minutes: number, parts: number) =>
       `Weeding about ${minutes} min, ${parts > 0 ? `as you weeded your last ${plural(parts, 'part')}` : 'as is usual'}.`,
     test: 'Test what you will really cut',

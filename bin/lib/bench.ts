@@ -5,6 +5,7 @@ import * as artwork from '#bench/artwork.ts';
 import * as attack from '#bench/attack.ts';
 import * as calibration from '#bench/calibration.ts';
 import * as countdown from '#bench/countdown.ts';
+import * as drag from '#bench/drag.ts';
 import * as inference from '#bench/inference.ts';
 import * as packs from '#bench/packs.ts';
 import * as planner from '#bench/planner.ts';
@@ -59,6 +60,7 @@ const benches: Record<string, Bench> = {
   artwork: bench('checking a drawing, against bare work of the offsetting library', 5, artwork),
   attack: bench('what each dear request costs, and what a bystander waits meanwhile', 8, attack),
   countdown: bench('how far off its moment the tone of a press is, minutes in the background', 10, countdown),
+  drag: bench('long tasks of the page while the size of a drawing is dragged', 5, drag),
   inference: bench('ways to read a coupon, against a long reference run', 4, inference),
   planner: bench('how few cells the planner needs, against what people do by hand', 60, planner),
   packs: bench('reading packs and hostile files, against parsing alone', 3, packs),

@@ -76,18 +76,24 @@ const put = (name: string, body: Uint8Array) => {
   writeFileSync(file, body);
   return file;
 };
-/** Every code of a PDF, page by page, as ZBar reads it at 200 dots an inch. */
-function codesOf(file: string): string[] {
+/**
+ * Every code of a PDF as ZBar reads it at 200 dots an inch, and at 300 where fewer are read than there are: now and then modules fall on the
+ * pixels so that one is not, where a camera would only have to be moved.
+ */
+function codesOf(file: string, count: number): string[] {
   const base = file.replace(/\.pdf$/, '');
-  run('pdftoppm', ['-r', '200', '-gray', '-png', file, base]);
-  return readdirSync(scratch)
-    .filter((f) => f.startsWith(`${base.split('/').at(-1)}-`) && f.endsWith('.png'))
-    .flatMap((f) =>
-      run('zbarimg', ['-q', '--raw', '-Sdisable', '-Sqrcode.enable', join(scratch, f)])
+  const found = new Set<string>();
+  for (const dots of ['200', '300']) {
+    if (found.size >= count) break;
+    const at = `${base}-${dots}`;
+    run('pdftoppm', ['-r', dots, '-gray', '-png', file, at]);
+    for (const f of readdirSync(scratch).filter((n) => n.startsWith(`${at.split('/').at(-1)}-`) && n.endsWith('.png')))
+      for (const code of run('zbarimg', ['-q', '--raw', '-Sdisable', '-Sqrcode.enable', join(scratch, f)])
         .trim()
-        .split('\n'),
-    )
-    .filter(Boolean);
+        .split('\n'))
+        if (code) found.add(code);
+  }
+  return [...found];
 }
 /** Words with their box and page. Source of the form: Poppler's pdftotext -bbox. */
 function boxesOf(file: string) {
@@ -142,7 +148,7 @@ describe.skipIf(!readers)('a wall chart of forty vinyls for three cutters', () =
       // Alphabetical, whatever the case.
       const order = chart.rows.map((r) => [r.brand, r.name].filter(Boolean).join(' '));
       expect(order).toEqual([...order].sort((a, b) => a.localeCompare(b, 'en', { sensitivity: 'base' })));
-      expect(codesOf(file).sort()).toEqual(chart.rows.map((r) => `${origin}/vinyls/${r.id}`).sort());
+      expect(codesOf(file, chart.rows.length).sort()).toEqual(chart.rows.map((r) => `${origin}/vinyls/${r.id}`).sort());
       const fonts = run('pdffonts', [file]).trim().split('\n').slice(2);
       expect(fonts.length).toBeGreaterThan(1);
       for (const font of fonts) expect(font).toMatch(/Atkinson.*\s+yes\s+yes\s+yes\s/);
@@ -188,7 +194,7 @@ describe.skipIf(!readers)('identity labels', () => {
     const each = grid[0] * grid[1];
     const pages = boxesOf(file);
     expect(pages).toHaveLength(Math.ceil((labels.length + Math.min(2, each - 1)) / each));
-    expect(codesOf(file).sort()).toEqual(labels.map((l) => l.address).sort());
+    expect(codesOf(file, labels.length).sort()).toEqual(labels.map((l) => l.address).sort());
     // Every word lies within one label of the grid.
     const pt = 72 / 25.4;
     for (const { words } of pages)

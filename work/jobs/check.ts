@@ -25,6 +25,8 @@ export type CheckFilm = {
   slow: number;
   /** By how many cells of one's own coupons its least line or gap was learnt; 0 where a leaflet or its type says them. */
   learntFrom: number;
+  /** How often a metre of it counts for the blade, against plain film. */
+  dulls: number;
   /** How it holds on its carrier, looks on a blank and lies on other films. */
   tack: Behaviour['tack'];
   shifts: boolean;
@@ -37,6 +39,7 @@ const judgedBy = (type: VinylTypeKey, b: Behaviour, learnt?: LearntLeast) => ({
   needs: needsOf(b, learnt),
   learntFrom: learnt && (learnt.line ?? learnt.gap) !== undefined ? learnt.cells : 0,
   slow: slowToWeed(type),
+  dulls: b.wear,
   tack: b.tack,
   shifts: b.shifts ?? false,
   stack: {

@@ -29,10 +29,12 @@ type Props = {
   films: readonly CheckFilm[];
   weeded: readonly WeededPart[];
   job: Route.ComponentProps['loaderData']['job'];
+  /** How much plain film the blade on the bench cuts in its life, µm. */
+  bladeLifeUm: number | undefined;
 };
 
 /** A drawing with what is wrong with it, at the size and in the films that are chosen; and what mends it. */
-export function CheckBoard({ board, films, weeded, job }: Props) {
+export function CheckBoard({ board, films, weeded, job, bladeLifeUm }: Props) {
   const t = words.check;
   const { artwork, widthUm, name, svg } = board.now!;
   const [mark, setMark] = useState<number>();
@@ -103,15 +105,25 @@ export function CheckBoard({ board, films, weeded, job }: Props) {
           )}
         </div>
       </Stage>
-      <div>
-        <Size
-          widthUm={widthUm}
-          free={free}
-          smallest={smallest}
-          onWidth={board.resize}
-          faults={marks.filter((m) => m.fault).length}
+      <div className="check-said">
+        <div className="check-size">
+          <Size
+            widthUm={widthUm}
+            free={free}
+            smallest={smallest}
+            onWidth={board.resize}
+            faults={marks.filter((m) => m.fault).length}
+          />
+        </div>
+        <Found
+          checks={checks}
+          marks={marks}
+          mark={mark}
+          onMark={setMark}
+          board={board}
+          films={films}
+          bladeLifeUm={bladeLifeUm}
         />
-        <Found checks={checks} marks={marks} mark={mark} onMark={setMark} board={board} films={films} />
         {board.wrong && (
           <p className="notice bad" role="alert">
             {board.wrong}

@@ -2,7 +2,7 @@ import { finestOf, type LayerCheck } from '#core/artwork/index.ts';
 import { figureDetails, finestLimits } from '#core/coupon/index.ts';
 import type { CheckFilm } from '#work/jobs/check.ts';
 import { words } from '../../messages/index.ts';
-import { isolate, metres } from '../../ui/base/format.ts';
+import { isolate, metres, percent } from '../../ui/base/format.ts';
 import { useNumberStyle } from '../../ui/people/usePerson.ts';
 import { MOST_MARKS, type Mark } from './marks.ts';
 import type { Board } from './useBoard.ts';
@@ -14,6 +14,8 @@ type Props = {
   onMark: (n: number) => void;
   board: Board;
   films: readonly CheckFilm[];
+  /** How much plain film the blade on the bench cuts in its life, µm. */
+  bladeLifeUm: number | undefined;
 };
 
 /** Tenths of a millimetre are what a hand sees. */
@@ -42,9 +44,13 @@ function TestIt({ board, check }: { board: Board; check: LayerCheck }) {
 }
 
 /** Each colour with its film and its sums, and every place that is wrong, the worst first. */
-export function Found({ checks, marks, mark, onMark, board, films }: Props) {
+export function Found({ checks, marks, mark, onMark, board, films, bladeLifeUm }: Props) {
   const t = words.check;
   const style = useNumberStyle();
+  const share = (c: LayerCheck, life: number) => {
+    const of = (c.lengthUm * board.filmOf(c.hex).dulls) / life;
+    return of < 0.01 ? undefined : percent(of);
+  };
   return (
     <>
       <ul className="checked">
@@ -65,6 +71,7 @@ export function Found({ checks, marks, mark, onMark, board, films }: Props) {
             </select>
             <span className="quiet">
               {t.sums(words.plural(c.pieces, 'piece'), c.holes, `${metres(c.lengthUm, style)} m`)}{' '}
+              {bladeLifeUm !== undefined && `${t.blade(share(c, bladeLifeUm))} `}
               <span data-testid="weed-time">{t.weed(Math.max(1, Math.round(c.weed.minutes)), c.weed.parts)}</span>
               <TestIt board={board} check={c} />
               {board.filmOf(c.hex).learntFrom > 0 && ` ${t.learnt(board.filmOf(c.hex).learntFrom)}`}

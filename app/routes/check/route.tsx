@@ -1,7 +1,7 @@
 import type { Access } from '#work/people/permissions.ts';
 import { checkFilms, drawingOfJob, takeMended, weededParts } from '#work/jobs/check.ts';
 import { words } from '../../messages/index.ts';
-import { actions, apart, enter } from '../../server/enter.server.ts';
+import { actions, apart, enter, visitorsBench } from '../../server/enter.server.ts';
 import { FormNotice } from '../../ui/base/Field.tsx';
 import { JobHead } from '../../ui/jobs/JobHead.tsx';
 import { CheckBoard } from './CheckBoard.tsx';
@@ -17,12 +17,13 @@ const jobIn = (request: Request): string | null => new URL(request.url).searchPa
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter(access, args);
   const id = jobIn(args.request);
-  const [films, weeded, job] = await Promise.all([
+  const [films, weeded, job, bench] = await Promise.all([
     checkFilms(person),
     weededParts(person),
     id === null ? undefined : drawingOfJob(person, id),
+    visitorsBench(args),
   ]);
-  return { films, weeded, job };
+  return { films, weeded, job, bladeLifeUm: bench?.blade?.lifeUm };
 }
 
 export function action(args: Route.ActionArgs) {
@@ -38,7 +39,7 @@ export function action(args: Route.ActionArgs) {
 
 export const meta: Route.MetaFunction = () => [{ title: words.title(words.check.title) }];
 
-export default function Check({ loaderData: { films, weeded, job }, actionData }: Route.ComponentProps) {
+export default function Check({ loaderData: { films, weeded, job, bladeLifeUm }, actionData }: Route.ComponentProps) {
   const t = words.check;
   const board = useBoard(job, films);
   return (
@@ -46,7 +47,7 @@ export default function Check({ loaderData: { films, weeded, job }, actionData }
       {job ? <JobHead title={t.title} job={{ id: job.id, name: job.name, missing: undefined }} /> : <h1>{t.title}</h1>}
       {actionData && <FormNotice answer={actionData} text={words.errors.form} />}
       {board.now ? (
-        <CheckBoard board={board} films={films} weeded={weeded} job={job} />
+        <CheckBoard board={board} films={films} weeded={weeded} job={job} bladeLifeUm={bladeLifeUm} />
       ) : (
         <Choose board={board} lede={t.lede} />
       )}
