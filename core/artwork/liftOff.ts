@@ -1,6 +1,6 @@
 import type { ArtLayer, Artwork } from './artwork.ts';
 import type { FilmNeeds } from './faults.ts';
-import { boxOf, crossings, ringArea, ringsOfPath, type Ring } from './rings.ts';
+import { boxOf, crossings, ringArea, ringsOfLayer, type Ring } from './rings.ts';
 import type { WeedTime } from './weedTime.ts';
 
 /**
@@ -57,7 +57,7 @@ export function liftOff(
 ): LiftOff {
   const d = liftOffDefaults;
   const um = widthUm / drawing.width;
-  const rings = ringsOfPath(layer.d);
+  const rings = ringsOfLayer(layer);
   const sides = rings.flatMap((ring) => (ringArea(ring) > 0 ? [Math.sqrt(ringArea(ring)) * um] : []));
   const because =
     layer.pieces === 1

@@ -2,7 +2,7 @@ import { Clipper, ClipType, EndType, FillRule, JoinType, type Paths64 } from 'cl
 import type { ArtLayer, Artwork } from './artwork.ts';
 import { outlineDefaults } from './outline.ts';
 import { knockOut } from './pairs.ts';
-import { boxOf, holds, pathOfRings, ringArea, ringsOfPath, type Ring } from './rings.ts';
+import { boxOf, holds, pathOfRings, ringArea, ringsOfLayer, ringsOfPath, type Ring } from './rings.ts';
 
 /** What can be done to a drawing so that it cuts and weeds. Lengths in µm at the size it is wanted in, areas in mm². */
 export type Mend =
@@ -171,7 +171,7 @@ export function smallOf(
 ): { holes: number; specks: number } {
   const um = widthUm / artwork.width;
   const most = (mendDefaults.small * 1e6) / (um * um);
-  const areas = ringsOfPath(layer.d).map(ringArea);
+  const areas = ringsOfLayer(layer).map(ringArea);
   return {
     holes: areas.filter((a) => a < 0 && -a < most).length,
     specks: areas.filter((a) => a > 0 && a < most).length,

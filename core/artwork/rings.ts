@@ -39,6 +39,14 @@ export function ringsOfPath(d: string): Ring[] {
     });
 }
 
+const known = new WeakMap<object, readonly Ring[]>();
+/** The outlines of a layer: taken apart once, however often somebody asks while its size is dragged. */
+export function ringsOfLayer(layer: { readonly d: string }): readonly Ring[] {
+  const rings = known.get(layer) ?? ringsOfPath(layer.d);
+  known.set(layer, rings);
+  return rings;
+}
+
 /** The box round some outlines. */
 export function boxOf(rings: readonly Ring[]): { left: number; top: number; right: number; bottom: number } {
   let [left, top, right, bottom] = [Infinity, Infinity, -Infinity, -Infinity];
