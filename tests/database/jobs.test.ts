@@ -22,6 +22,8 @@ import {
   setSize,
   setWaste,
 } from '#work/jobs/jobs.ts';
+import { takeMended } from '#work/jobs/check.ts';
+import { setNames } from '#work/jobs/names.ts';
 import { changeLayers } from '#work/jobs/layers.ts';
 import { jobsOf } from '#work/jobs/list.ts';
 import { offersFor } from '#work/jobs/offers.ts';
@@ -143,6 +145,38 @@ describe('planning', () => {
       });
     expect(await fieldsOf(setDrawing(person, id, form({})))).toHaveProperty('file');
     expect((await jobOf(person, id)).rev).toBe(job.rev);
+  });
+  test('a list of names: a piece each, in the place of the drawing; another drawing takes theirs; nothing of one name is mended for all', async () => {
+    const person = await crafter();
+    const { id } = await readyJob(person);
+    const named = (says: string, wide: number) => ({
+      says,
+      svg: `<svg viewBox="0 0 ${wide} 10"><rect width="${wide}" height="10" fill="#333"/></svg>`,
+      widthUm: wide * 1_000,
+    });
+    const put = (names: unknown) => setNames(person, id, form({ names: JSON.stringify(names) }));
+    await put([named('Ida', 40), named('Bartholomew', 120)]);
+    const { plan, layers } = await jobOf(person, id);
+    expect(plan.pieces.map((p) => [p.name!.says, p.name!.share])).toEqual([
+      ['Ida', 40 / 120],
+      ['Bartholomew', 1],
+    ]);
+    expect([plan.design!.widthUm, layers.length]).toEqual([120_000, 1]);
+    // 2 × (40 + 10) + 2 × (120 + 10) mm.
+    expect(Math.abs(layers[0]!.lengthUm - 360_000)).toBeLessThan(50);
+    expect(await fieldsOf(takeMended(person, id, form({ svg: square, width: '100000' })))).toMatchObject({
+      form: expect.stringMatching(/list of names/) as unknown,
+    });
+    for (const wrong of [[], [{ says: 'Ida' }], Array.from({ length: 61 }, () => named('Ida', 40)), 'Ida'])
+      expect(await fieldsOf(put(wrong))).toHaveProperty('names');
+    expect(await fieldsOf(put([{ ...named('Ida', 40), svg: square }]))).toMatchObject({
+      form: expect.stringMatching(/one colour/) as unknown,
+    });
+    expect((await jobOf(person, id)).plan).toEqual(plan);
+    await setDrawing(person, id, form({ svg: square }));
+    const after = await jobOf(person, id);
+    expect(after.plan.pieces).toEqual(plan.pieces.map((p) => ({ id: p.id })));
+    expect(after.layers).toHaveLength(2);
   });
   test('layers are left out, brought back, moved and joined; a vinyl that was chosen stays on its colour', async () => {
     const person = await crafter();

@@ -6,7 +6,7 @@ import type { LearntLeast } from '#core/weed/index.ts';
 import { db } from '#store/base/db.ts';
 import * as store from '#store/jobs/jobs.ts';
 import * as vinylStore from '#store/vinyls/vinyls.ts';
-import { NotFound } from '#work/base/errors.ts';
+import { Invalid, NotFound } from '#work/base/errors.ts';
 import { read } from '#work/base/forms.ts';
 import { learntLeasts } from '#work/coupons/learnt.ts';
 import type { Person } from '#work/people/person.ts';
@@ -132,6 +132,9 @@ export async function takeMended(person: Person, id: string, form: FormData): Pr
   const { hash, artwork } = await keepArtwork(svg);
   await revise(person, id, (plan) => {
     if (!plan.design) throw new NotFound('There is no drawing on this job.');
+    // What was mended is one of its names: the others would keep their own outlines under its layers.
+    if (plan.pieces.some((p) => p.name))
+      throw new Invalid({ form: 'This job is a list of names: change them where they are lettered.' });
     return {
       ...plan,
       design: { ...plan.design, artwork: hash, widthUm: Math.min(width, plan.blank.width) },

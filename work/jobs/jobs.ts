@@ -172,8 +172,11 @@ export async function setDrawing(person: Person, id: string, form: FormData): Pr
   await revise(person, id, (plan) => withArtwork(plan, hash, artwork, name, person.length_unit));
 }
 
-/** Whole steps as a hand sets them, in the person's own unit. */
-const evenSpot = (spot: Spot, unit: 'mm' | 'in'): Spot => ({ ...spot, down: evenLength(spot.down, unit) });
+/** Where a design goes: where one lay before, else as is usual for the blank, in whole steps as a hand sets them in the person's own unit. */
+export function spotFor({ design, blank }: Pick<Plan, 'design' | 'blank'>, unit: 'mm' | 'in'): Spot {
+  const usual = usualSpot(shapes[blank.shape]);
+  return design?.spot ?? { ...usual, down: evenLength(usual.down, unit) };
+}
 
 /** A layer nobody has said anything of: a test mark beside it costs a strip of film, and proves every job. */
 export const newLayer = (path: string): Plan['layers'][number] => ({ id: uuidv7(), path, mark: true });
@@ -185,13 +188,15 @@ function withArtwork(plan: Plan, hash: string, artwork: Artwork, name: string, u
   if (same) return plan;
   return {
     ...plan,
+    // Another drawing takes the place of names.
+    pieces: plan.pieces.map(({ id }) => ({ id })),
     design: {
       artwork: hash,
       name,
       widthUm: Math.max(1_000, evenLength(usualWidth(shapes[blank.shape], blank.size, blank, size), unit)),
       sized: false,
       mirrored: false,
-      spot: plan.design?.spot ?? evenSpot(usualSpot(shapes[blank.shape]), unit),
+      spot: spotFor(plan, unit),
     },
     layers: artwork.layers.map((l) => newLayer(l.id)),
   };

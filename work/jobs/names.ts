@@ -2,12 +2,11 @@ import { v7 as uuidv7 } from 'uuid';
 import { z } from 'zod';
 import { artworkLimits } from '#core/artwork/index.ts';
 import { letteringLimits } from '#core/job/index.ts';
-import { evenLength, shapes, usualSpot } from '#core/place/index.ts';
 import { Invalid } from '#work/base/errors.ts';
 import { read } from '#work/base/forms.ts';
 import type { Person } from '#work/people/person.ts';
 import { keepArtwork } from './artwork.ts';
-import { newLayer, ownJob, revise } from './jobs.ts';
+import { newLayer, ownJob, revise, spotFor } from './jobs.ts';
 import { jobOf } from './view.ts';
 
 const namesSchema = z
@@ -73,10 +72,7 @@ export async function setNames(person: Person, id: string, form: FormData): Prom
       widthUm: Math.min(plan.blank.width, widest.widthUm),
       sized: false,
       mirrored: false,
-      spot: plan.design?.spot ?? {
-        ...usualSpot(shapes[plan.blank.shape]),
-        down: evenLength(usualSpot(shapes[plan.blank.shape]).down, person.length_unit),
-      },
+      spot: spotFor(plan, person.length_unit),
     },
     layers: [plan.layers[0] ? { ...plan.layers[0], path: 'l1' } : newLayer('l1')],
   }));

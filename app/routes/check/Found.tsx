@@ -73,8 +73,8 @@ export function Found({ checks, marks, mark, onMark, board, films, bladeLifeUm }
               {t.sums(words.plural(c.pieces, 'piece'), c.holes, `${metres(c.lengthUm, style)} m`)}{' '}
               {bladeLifeUm !== undefined && `${t.blade(share(c, bladeLifeUm))} `}
               <span data-testid="weed-time">{t.weed(Math.max(1, Math.round(c.weed.minutes)), c.weed.parts)}</span>
+              {board.filmOf(c.hex).learntFrom > 0 && ` ${t.learnt(board.filmOf(c.hex).learntFrom)}`}{' '}
               <TestIt board={board} check={c} />
-              {board.filmOf(c.hex).learntFrom > 0 && ` ${t.learnt(board.filmOf(c.hex).learntFrom)}`}
             </span>
           </li>
         ))}
