@@ -9,7 +9,7 @@ import { smallestUm, troubleFreeUm, type FilmNeeds } from '#core/artwork/faults.
 import { layerOf } from '#core/artwork/layerOf.ts';
 import { leastOutline, outlineDefaults, scaled } from '#core/artwork/outline.ts';
 import { readArtwork } from '#core/artwork/readArtwork.ts';
-import { ringsOfPath } from '#core/artwork/rings.ts';
+import { ringsOfPath, toPaths } from '#core/artwork/rings.ts';
 import { seededRandom } from '#core/stats/index.ts';
 
 /**
@@ -111,7 +111,7 @@ export function run({ drawings, repeats, widthUm }: Cases): Groups {
     const drawing = readArtwork(svg);
     const whole = drawing.layers.map((l) => ringsOfPath(l.d));
     const segments = whole.flat().reduce((n, ring) => n + ring.length, 0);
-    const paths: Paths64[] = whole.map((rings) => rings.map((ring) => ring.map(([x, y]) => ({ x, y }))));
+    const paths: Paths64[] = whole.map(toPaths);
     const um = widthUm / drawing.width;
     const arc = outlineDefaults.arc / um;
     const union = (p: Paths64) => Clipper.booleanOp(ClipType.Union, p, null, FillRule.NonZero);
@@ -143,7 +143,7 @@ export function run({ drawings, repeats, widthUm }: Cases): Groups {
     const offset = timed(repeats, () =>
       sized.map((rings) =>
         Clipper.inflatePaths(
-          rings.map((ring) => ring.map(([x, y]) => ({ x, y }))),
+          toPaths(rings),
           Math.max(1, radius),
           JoinType.Round,
           EndType.Polygon,
@@ -152,9 +152,7 @@ export function run({ drawings, repeats, widthUm }: Cases): Groups {
         ),
       ),
     );
-    const [parsed, parsedBytes] = swept(() =>
-      whole.map((rings) => rings.map((ring) => ring.map(([x, y]) => ({ x, y })))),
-    );
+    const [parsed, parsedBytes] = swept(() => whole.map(toPaths));
     const [kept, keptBytes] = swept(() => parsed.map((p, i) => layerOf(`l${i}`, '#204080', union(p))));
     const round = (n: number) => Number(n.toFixed(3));
     return {

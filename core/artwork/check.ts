@@ -3,7 +3,7 @@ import type { ArtLayer, Artwork } from './artwork.ts';
 import { layerOf } from './layerOf.ts';
 import { faultsOf, type Fault, type FilmNeeds } from './faults.ts';
 import { leastMitred, leastOutline, scaled, type Joint, type LeastOutline } from './outline.ts';
-import { ringsOfPath } from './rings.ts';
+import { ringsOfPath, toPaths } from './rings.ts';
 import { weedingLines, type WeedingLines } from './weedingLines.ts';
 import { weedTime, type WeededPart, type WeedTime } from './weedTime.ts';
 
@@ -69,22 +69,6 @@ export function checkLayer(
   };
 }
 
-/**
- * The finest line and gap of a layer at a size, µm: what a coupon must hold for the job to. Undefined where nothing of the kind is narrow.
- */
-export function finestOf(
-  drawing: Pick<Artwork, 'width'>,
-  { narrow }: Pick<ArtLayer, 'narrow'>,
-  widthUm: number,
-): { line: number | undefined; gap: number | undefined } {
-  const um = widthUm / drawing.width;
-  const least = (of: 'film' | 'gap') => {
-    const widths = narrow.flatMap((n) => (n.of === of ? [n.width * um] : []));
-    return widths.length > 0 ? Math.round(Math.min(...widths)) : undefined;
-  };
-  return { line: least('film'), gap: least('gap') };
-}
-
 /** Sharp corners and bits that the blade drags along, at a size. */
 function caresOf(
   drawing: Pick<Artwork, 'width' | 'height'>,
@@ -126,7 +110,7 @@ export function outlineOfAll(
   line: number,
   widthUm: number,
 ): Omit<LeastOutline, 'rings'> & { mitred: number } {
-  const paths = drawing.layers.flatMap(({ d }) => ringsOfPath(d).map((ring) => ring.map(([x, y]) => ({ x, y }))));
+  const paths = drawing.layers.flatMap(({ d }) => toPaths(ringsOfPath(d)));
   const all = layerOf('all', '#000000', Clipper.booleanOp(ClipType.Union, paths, null, FillRule.NonZero));
   const { radius, touching, joints } = outlineOf(drawing, all, { line }, widthUm);
   const mitred = leastMitred(scaled(ringsOfPath(all.d), widthUm / drawing.width), line, radius);

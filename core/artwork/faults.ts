@@ -97,3 +97,19 @@ export function smallestUm(
       if (place.rise <= place.width) least = Math.max(least, (needed(place, film) / place.width) * drawing.width);
   return Math.ceil(least);
 }
+
+/**
+ * The finest line and gap of a layer at a size, µm: what a coupon must hold for the job to hold as well. Undefined where nothing of the kind is narrow.
+ */
+export function finestOf(
+  drawing: Pick<Artwork, 'width'>,
+  { narrow }: Pick<ArtLayer, 'narrow'>,
+  widthUm: number,
+): { line: number | undefined; gap: number | undefined } {
+  const um = unitUm(drawing, widthUm);
+  const least = (of: 'film' | 'gap') => {
+    const widths = narrow.flatMap((n) => (n.of === of ? [n.width * um] : []));
+    return widths.length > 0 ? Math.round(Math.min(...widths)) : undefined;
+  };
+  return { line: least('film'), gap: least('gap') };
+}

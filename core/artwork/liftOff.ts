@@ -1,5 +1,5 @@
 import type { ArtLayer, Artwork } from './artwork.ts';
-import type { FilmNeeds } from './faults.ts';
+import { finestOf, type FilmNeeds } from './faults.ts';
 import { boxOf, crossings, ringArea, ringsOfLayer, type Ring } from './rings.ts';
 import type { WeedTime } from './weedTime.ts';
 
@@ -65,7 +65,7 @@ export function liftOff(
       : layer.pieces <= d.few && sides.every((s) => s >= d.large)
         ? 'few large pieces'
         : 'many pieces';
-  const thinnest = layer.narrow.reduce((m, n) => (n.of === 'film' ? Math.min(m, n.width * um) : m), Infinity);
+  const thinnest = finestOf(drawing, layer, widthUm).line ?? Infinity;
   const joints =
     thinnest >= d.strong * film.line ? d.tears.wide : thinnest >= film.line ? d.tears.narrow : d.tears.thin;
   const tears = Math.min(0.9, joints * (tack === 'low' ? d.loose : 1));

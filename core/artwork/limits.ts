@@ -3,6 +3,9 @@ export class ArtworkError extends Error {
   override name = 'ArtworkError';
 }
 
+/** What is lettered: letters of one text, and bytes of a font of one's own. */
+export const letteringLimits = { letters: 60, font: 8_000_000 };
+
 /** What a drawing may hold at most. A detailed one has some thousand elements and 50 000 points. */
 export const artworkLimits = {
   /** Length of its text. */

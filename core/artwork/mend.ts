@@ -2,7 +2,18 @@ import { Clipper, ClipType, EndType, FillRule, JoinType, type Paths64 } from 'cl
 import type { ArtLayer, Artwork } from './artwork.ts';
 import { outlineDefaults } from './outline.ts';
 import { knockOut } from './pairs.ts';
-import { boxOf, holds, pathOfRings, ringArea, ringsOfLayer, ringsOfPath, type Ring } from './rings.ts';
+import {
+  boxOf,
+  holds,
+  pathOfRings,
+  ringArea,
+  ringsOfLayer,
+  ringsOfPath,
+  toPaths,
+  toRings,
+  type Ring,
+} from './rings.ts';
+import { writeSvg } from './writeSvg.ts';
 
 /** What can be done to a drawing so that it cuts and weeds. Lengths in µm at the size it is wanted in, areas in mm². */
 export type Mend =
@@ -30,8 +41,7 @@ export const mendDefaults = {
   small: 4,
 };
 
-const pathsOf = (d: string): Paths64 => ringsOfPath(d).map((ring) => ring.map(([x, y]) => ({ x, y })));
-const ringsOf = (paths: Paths64): Ring[] => paths.map((p) => p.map(({ x, y }) => [x, y] as const));
+const pathsOf = (d: string): Paths64 => toPaths(ringsOfPath(d));
 
 /**
  * A drawing mended, as SVG text: read again like any other, so that what is shown after is what is cut. The drawing before it stays as it
@@ -47,7 +57,7 @@ export function mended(artwork: Artwork, mend: Mend, widthUm: number): { svg: st
   const change = (id: string, work: (paths: Paths64) => Paths64) => {
     const i = artwork.layers.findIndex((l) => l.id === id);
     if (i < 0) throw new RangeError(`there is no layer ${id}`);
-    layers[i] = { hex: layers[i]!.hex, d: pathOfRings(ringsOf(work(pathsOf(layers[i]!.d)))) };
+    layers[i] = { hex: layers[i]!.hex, d: pathOfRings(toRings(work(pathsOf(layers[i]!.d)))) };
   };
   const unitArea = (mm2: number) => (mm2 * 1e6) / (um * um);
   const inflate = (paths: Paths64, by: number, join = JoinType.Round) =>
@@ -61,7 +71,7 @@ export function mended(artwork: Artwork, mend: Mend, widthUm: number): { svg: st
         FillRule.NonZero,
       );
       const rim = inflate(all, mend.by, mend.corners === 'mitred' ? JoinType.Miter : JoinType.Round);
-      layers.unshift({ hex: freeColour(artwork, mend.hex), d: pathOfRings(ringsOf(rim)) });
+      layers.unshift({ hex: freeColour(artwork, mend.hex), d: pathOfRings(toRings(rim)) });
       break;
     }
     case 'fill': {
@@ -72,7 +82,7 @@ export function mended(artwork: Artwork, mend: Mend, widthUm: number): { svg: st
     case 'fill one': {
       const [x, y] = [mend.x * artwork.width, mend.y * artwork.height];
       change(mend.layer, (paths) => {
-        const hole = holeIn(ringsOf(paths), x, y);
+        const hole = holeIn(toRings(paths), x, y);
         return paths.filter((_, i) => i !== hole);
       });
       break;
@@ -104,9 +114,8 @@ export function mended(artwork: Artwork, mend: Mend, widthUm: number): { svg: st
   const shown = layers.filter((l) => l.d !== '');
   const box = boxOf(shown.flatMap((l) => ringsOfPath(l.d)));
   const [width, height] = [box.right - box.left, box.bottom - box.top];
-  const paths = shown.map((l) => `<path fill="${l.hex}" d="${l.d}"/>`).join('');
   return {
-    svg: `<svg xmlns="http://www.w3.org/2000/svg" viewBox="${box.left} ${box.top} ${width} ${height}">${paths}</svg>`,
+    svg: writeSvg(shown, { left: box.left, top: box.top, width, height }),
     widthUm: Math.round(width * um),
   };
 }

@@ -1,6 +1,6 @@
 import { Clipper, EndType, JoinType, type Paths64 } from 'clipper2-ts';
 import { piecesOf } from './pieces.ts';
-import type { Ring } from './rings.ts';
+import { toPaths, toRings, type Ring } from './rings.ts';
 import { SegmentGrid } from './segmentGrid.ts';
 
 export const outlineDefaults = {
@@ -159,8 +159,6 @@ const inflate = (paths: Paths64, by: number, join: JoinType): Paths64 =>
 /** Outlines as whole micrometres at a size. */
 export const scaled = (rings: readonly Ring[], um: number): Ring[] =>
   rings.map((ring) => ring.map(([x, y]) => [Math.round(x * um), Math.round(y * um)] as const));
-const pathsOf = (rings: readonly Ring[]): Paths64 => rings.map((ring) => ring.map(([x, y]) => ({ x, y })));
-const ringsOf = (paths: Paths64): Ring[] => paths.map((p) => p.map(({ x, y }) => [x, y] as const));
 
 /** Pieces that stay when everything thinner than a line is taken away. */
 const strongPieces = (paths: Paths64, line: number): number =>
@@ -208,7 +206,7 @@ export function leastOutline(
     }
   const joins = tree[0]?.radius ?? 0;
   let radius = Math.max(joins, thickened);
-  const paths = pathsOf(rings);
+  const paths = toPaths(rings);
   let rim = radius > 0 ? inflate(paths, radius, JoinType.Round) : paths;
   // What was walked step by step is looked at as a whole: an outline that is a hair too thin is widened by that hair.
   for (let tries = 0; tries < 3 && radius > 0 && strongPieces(rim, line - 4 * outlineDefaults.arc) > pieces; tries++) {
@@ -231,7 +229,7 @@ export function leastOutline(
     radius: Math.round(radius),
     touching: Math.round(touching),
     joints: deciding.slice(0, 50),
-    rings: ringsOf(rim),
+    rings: toRings(rim),
   };
 }
 
@@ -274,7 +272,7 @@ function cellFor(rings: readonly Ring[]): number {
  * that reach out may join sooner.
  */
 export function leastMitred(rings: readonly Ring[], line: number, round: number, pieces = 1): number {
-  const paths = pathsOf(rings);
+  const paths = toPaths(rings);
   const enough = (by: number) => {
     const rim = inflate(paths, by, JoinType.Miter);
     return (

@@ -1,7 +1,7 @@
 import { Clipper, ClipType, EndType, FillRule, JoinType, type Paths64 } from 'clipper2-ts';
 import type { ArtLayer, Artwork } from './artwork.ts';
 import { scaled } from './outline.ts';
-import { holds, ringsOfPath, type Ring } from './rings.ts';
+import { holds, ringsOfPath, toPaths, type Ring } from './rings.ts';
 import { SegmentGrid } from './segmentGrid.ts';
 
 export const pairDefaults = {
@@ -30,7 +30,6 @@ export type LayerPair = {
   rim: { x: number; y: number; widthUm: number } | undefined;
 };
 
-const pathsOf = (rings: readonly Ring[]): Paths64 => rings.map((ring) => ring.map(([x, y]) => ({ x, y })));
 const areaOf = (paths: Paths64) => Clipper.areaPaths(paths) / 1e6;
 
 /**
@@ -40,7 +39,7 @@ const areaOf = (paths: Paths64) => Clipper.areaPaths(paths) / 1e6;
 export function layerPairs(drawing: Artwork, growth: readonly number[], widthUm: number): LayerPair[] {
   const um = widthUm / drawing.width;
   const rings = drawing.layers.map((l) => scaled(ringsOfPath(l.d), um));
-  const paths = rings.map(pathsOf);
+  const paths = rings.map(toPaths);
   const pairs: LayerPair[] = [];
   drawing.layers.forEach((upper, u) => {
     drawing.layers.slice(0, u).forEach((lower, l) => {

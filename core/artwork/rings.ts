@@ -1,5 +1,12 @@
+import type { Paths64 } from 'clipper2-ts';
+
 /** A closed outline: its points in whole units, the last joined to the first. Turned one way it is a piece, the other way a hole. */
 export type Ring = (readonly [x: number, y: number])[];
+
+/** Outlines as Clipper takes them. */
+export const toPaths = (rings: readonly Ring[]): Paths64 => rings.map((ring) => ring.map(([x, y]) => ({ x, y })));
+/** Outlines as Clipper leaves them. */
+export const toRings = (paths: Paths64): Ring[] => paths.map((path) => path.map(({ x, y }) => [x, y] as const));
 
 /** Outlines as SVG path data, relative and in whole units. */
 export function pathOfRings(rings: readonly Ring[]): string {

@@ -1,5 +1,5 @@
 import { Clipper, EndType, JoinType } from 'clipper2-ts';
-import { boxOf, ringArea, type Ring } from './rings.ts';
+import { boxOf, ringArea, toPaths, toRings, type Ring } from './rings.ts';
 
 export const weedingLineDefaults = {
   /** A strip of waste no wider than this is held by a hand, µm. Judgement, no source. */
@@ -46,14 +46,7 @@ export function weedingLines(
   strip = weedingLineDefaults.strip,
 ): WeedingLines {
   const { clear } = weedingLineDefaults;
-  const grown = Clipper.inflatePaths(
-    rings.map((ring) => ring.map(([x, y]) => ({ x, y }))),
-    clear,
-    JoinType.Round,
-    EndType.Polygon,
-    2,
-    50,
-  ).map((path): Ring => path.map(({ x, y }) => [x, y] as const));
+  const grown = toRings(Clipper.inflatePaths(toPaths(rings), clear, JoinType.Round, EndType.Polygon, 2, 50));
   const flat = (r: Ring): Ring => r.map(([x, y]) => [y, x] as const).reverse();
   const across = laid(grown, area, strip);
   const along = laid(grown.map(flat), { x: area.y, y: area.x, width: area.height, height: area.width }, strip);

@@ -100,6 +100,14 @@ export function filmPiece(
   };
 }
 
+/** The corners of a box, turned as a piece is. */
+export const cornersOf = ({ x, y, width, height }: FilmBox): [number, number][] => [
+  [x, y],
+  [x + width, y],
+  [x + width, y + height],
+  [x, y + height],
+];
+
 /**
  * Every line to cut of a part: its design once for each copy, or to each copy its own, on the piece of film as it lies; the lines through the
  * waste, and the frame round it.
@@ -117,16 +125,6 @@ export function partPaths(
   // Waste after the design: what is cut loose first moves under the blade.
   for (const line of film.lines ?? []) paths.push({ closed: false, points: [...line] });
   if (!film.frame) return paths;
-  const { x, y, width, height } = film.frame;
-  const [right, bottom] = [x + width, y + height];
-  paths.push({
-    closed: true,
-    points: [
-      [x, y],
-      [right, y],
-      [right, bottom],
-      [x, bottom],
-    ],
-  });
+  paths.push({ closed: true, points: cornersOf(film.frame) });
   return paths;
 }

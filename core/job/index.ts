@@ -1,4 +1,4 @@
-export { jobBlankSchema, jobLimits, letteringLimits, missing, planSchema, type JobBlank, type Plan } from './plan.ts';
+export { jobBlankSchema, jobLimits, missing, planSchema, type JobBlank, type Plan } from './plan.ts';
 export { jobEventSchema, outcomes, type JobEvent, type Outcome } from './events.ts';
 export { stepKinds, type StepId, type StepKind } from './steps.ts';
 export {
@@ -13,7 +13,7 @@ export {
   type SheetStep,
 } from './runSheet.ts';
 export { rankVinyls, type RankedVinyl, type VinylOffer } from './rankVinyls.ts';
-export { filmPiece, filmPieceDefaults, partPaths, type FilmPiece, type InTheWaste } from './filmPiece.ts';
+export { cornersOf, filmPiece, filmPieceDefaults, partPaths, type FilmPiece, type InTheWaste } from './filmPiece.ts';
 export { layFilm, usedLength, type FilmArea } from './layFilm.ts';
 export { jobInputSchema, jobSheet, type JobInput } from './jobInput.ts';
 export {

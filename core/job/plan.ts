@@ -1,12 +1,11 @@
 import { z } from 'zod';
+import { letteringLimits } from '../artwork/index.ts';
 import { blankKeys } from '../vinyls/index.ts';
 import { blankSchema, shapeKeys, spotSchema } from '../place/index.ts';
 import { layerSchools } from '../press/index.ts';
 
 const id = z.uuid();
 export const jobLimits = { layers: 12, pieces: 60, events: 2_000, revisions: 200, note: 500 };
-/** Names of one job: how many, letters of one, and bytes of a font of one's own. */
-export const letteringLimits = { texts: jobLimits.pieces, letters: 60, font: 8_000_000 };
 
 /** What is decorated: a shape with a surface, measured; how many, and which side of them. */
 export const jobBlankSchema = z.strictObject({

@@ -1,7 +1,5 @@
 import { create, type Font, type Glyph } from 'fontkit';
-
-/** What a font may be: a text of outlines, no program. */
-export const fontLimits = { bytes: 8_000_000 };
+import { letteringLimits } from '../artwork/index.ts';
 
 /** A file that is no font we can read, in one line. */
 export class FontError extends Error {
@@ -18,8 +16,8 @@ export type Face = { fonts: Font[] };
 export function openFace(files: readonly Uint8Array[]): Face {
   return {
     fonts: files.map((bytes) => {
-      if (bytes.length > fontLimits.bytes)
-        throw new FontError(`This font has ${Math.ceil(bytes.length / 1e6)} MB; ${fontLimits.bytes / 1e6} MB fit`);
+      if (bytes.length > letteringLimits.font)
+        throw new FontError(`This font has ${Math.ceil(bytes.length / 1e6)} MB; ${letteringLimits.font / 1e6} MB fit`);
       try {
         // Fontkit reads Buffers by its types, any bytes in fact.
         const opened = create(bytes as Parameters<typeof create>[0]);

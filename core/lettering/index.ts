@@ -1,4 +1,4 @@
-export { FontError, fontLimits, openFace, type Face } from './font.ts';
+export { FontError, openFace, type Face } from './font.ts';
 export {
   fitted,
   letterAll,

@@ -1,6 +1,6 @@
 import { Clipper, ClipType, EndType, FillRule, JoinType, type Paths64 } from 'clipper2-ts';
 import svgpath from 'svgpath';
-import { crossings, flatten, pathOfRings, type Ring } from '../artwork/index.ts';
+import { crossings, flatten, pathOfRings, toRings, writeSvg } from '../artwork/index.ts';
 import { drawText, type Face } from './font.ts';
 
 export const letteringDefaults = {
@@ -20,7 +20,6 @@ export const letteringDefaults = {
 export type Lettering = { d: string; width: number; height: number; outlines: number; missing: string[] };
 
 const scaleOf = () => letteringDefaults.em / 1000;
-const ringsOf = (paths: Paths64): Ring[] => paths.map((p) => p.map(({ x, y }) => [x, y] as const));
 const union = (paths: Paths64) => Clipper.booleanOp(ClipType.Union, paths, null, FillRule.NonZero);
 const outlinesOf = (paths: Paths64) => paths.filter((p) => Clipper.area(p) > 0).length;
 
@@ -58,7 +57,7 @@ export function lettering(face: Face, text: string, join?: number): Lettering {
   if (all.length === 0) throw new RangeError(`no letter of "${text}" can be drawn`);
   const box = Clipper.getBoundsPaths(all);
   return {
-    d: pathOfRings(ringsOf(Clipper.translatePaths(all, -box.left, -box.top))),
+    d: pathOfRings(toRings(Clipper.translatePaths(all, -box.left, -box.top))),
     width: box.right - box.left,
     height: box.bottom - box.top,
     outlines: outlinesOf(all),
@@ -78,7 +77,7 @@ function pushed(before: Paths64, letter: Paths64, join: number): number {
   const [a, b] = [Clipper.getBoundsPaths(before), Clipper.getBoundsPaths(letter)];
   const [top, bottom] = [Math.max(a.top, b.top), Math.min(a.bottom, b.bottom)];
   if (bottom <= top) return 0;
-  const [left, right] = [ringsOf(before), ringsOf(letter)];
+  const [left, right] = [toRings(before), toRings(letter)];
   let gap = Infinity;
   for (let row = 0; row < letteringDefaults.rows; row++) {
     const y = top + ((row + 0.5) / letteringDefaults.rows) * (bottom - top) + 0.137;
@@ -110,10 +109,8 @@ export function fitted(
 }
 
 /** A text as a drawing in one colour that says how large it is. */
-export function letteringSvg({ d, width, height }: Lettering, hex: string, widthUm: number): string {
-  const mm = (units: number) => Number(((units * widthUm) / width / 1000).toFixed(3));
-  return `<svg xmlns="http://www.w3.org/2000/svg" width="${mm(width)}mm" height="${mm(height)}mm" viewBox="0 0 ${width} ${height}"><path fill="${hex}" d="${d}"/></svg>`;
-}
+export const letteringSvg = ({ d, width, height }: Lettering, hex: string, widthUm: number): string =>
+  writeSvg([{ hex, d }], { width, height }, widthUm);
 
 /** One of a list, in its box: as wide as it is to be, µm. */
 export type Lettered = Lettering & { says: string; widthUm: number };

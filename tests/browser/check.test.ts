@@ -1,26 +1,18 @@
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { afterAll, beforeAll, expect, test } from 'vitest';
-import { openBrowser, type Browser } from '../../bin/lib/browser.ts';
+import { afterAll, expect, test } from 'vitest';
+import type { Browser } from '../../bin/lib/browser.ts';
 import { rows, testDatabase } from '../testDatabase.ts';
 import { violations } from './axe.ts';
-import { serverProcess, type ServerProcess } from './serverProcess.ts';
+import { inBrowser } from './inBrowser.ts';
 
 // A file is checked by itself: dropped, judged, sized, mended, taken away, brought in again; nothing of it leaves the browser.
 let database: Awaited<ReturnType<typeof testDatabase>>;
-let server: ServerProcess;
 let b: Browser;
 const folder = mkdtempSync(join(tmpdir(), 'versipel-check-'));
-beforeAll(async () => {
-  database = await testDatabase();
-  server = await serverProcess(database.url);
-  b = await openBrowser(() => server.base);
-});
-afterAll(async () => {
-  await b?.close();
-  await server?.kill();
-  await database?.drop();
+inBrowser((own) => ({ database, b } = own));
+afterAll(() => {
   rmSync(folder, { recursive: true, force: true });
 });
 

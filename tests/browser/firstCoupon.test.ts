@@ -1,9 +1,10 @@
 import { By, Key, until } from 'selenium-webdriver';
-import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { describe, expect, test } from 'vitest';
 import { rows, testDatabase } from '../testDatabase.ts';
 import { violations } from './axe.ts';
 import { openBrowser, signInAs, signUpAs, type Browser } from '../../bin/lib/browser.ts';
-import { serverProcess, type ServerProcess } from './serverProcess.ts';
+import { inBrowser } from './inBrowser.ts';
+import type { ServerProcess } from './serverProcess.ts';
 
 // The whole story in one go: a guest, a cutter, a vinyl nobody has cut, a coupon, its grades with a reload and a killed server
 // between them, the number to set, an account, and everything still there from another device.
@@ -12,16 +13,7 @@ let server: ServerProcess;
 let b: Browser;
 let coupon = '';
 
-beforeAll(async () => {
-  database = await testDatabase();
-  server = await serverProcess(database.url);
-  b = await openBrowser(() => server.base);
-});
-afterAll(async () => {
-  await b?.close();
-  await server?.kill();
-  await database?.drop();
-});
+inBrowser((own) => ({ database, server, b } = own));
 
 const path = async () => new URL(await b.driver.getCurrentUrl()).pathname;
 const press = async (...keys: string[]) => {

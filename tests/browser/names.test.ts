@@ -2,11 +2,12 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Key, type WebElement } from 'selenium-webdriver';
-import { afterAll, beforeAll, expect, test } from 'vitest';
-import { cutterOnBench, newVinyl, openBrowser, type Browser } from '../../bin/lib/browser.ts';
+import { afterAll, expect, test } from 'vitest';
+import { cutterOnBench, newVinyl, type Browser } from '../../bin/lib/browser.ts';
 import { rows, testDatabase } from '../testDatabase.ts';
 import { violations } from './axe.ts';
-import { serverProcess, type ServerProcess } from './serverProcess.ts';
+import { inBrowser } from './inBrowser.ts';
+import type { ServerProcess } from './serverProcess.ts';
 
 // A list of eight names on one job: lettered, judged one by one, each a piece of its own; cut as one film, the waste in strips; weeded on a
 // phone, the inner pieces counted off, at true size.
@@ -15,15 +16,8 @@ let server: ServerProcess;
 let b: Browser;
 let job = '';
 const folder = mkdtempSync(join(tmpdir(), 'versipel-names-'));
-beforeAll(async () => {
-  database = await testDatabase();
-  server = await serverProcess(database.url);
-  b = await openBrowser(() => server.base);
-});
-afterAll(async () => {
-  await b?.close();
-  await server?.kill();
-  await database?.drop();
+inBrowser((own) => ({ database, server, b } = own));
+afterAll(() => {
   rmSync(folder, { recursive: true, force: true });
 });
 

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { artworkLimits, designs, type Artwork } from '#core/artwork/index.ts';
+import { artworkLimits, designs, writeSvg, type Artwork } from '#core/artwork/index.ts';
 import { db } from '#store/base/db.ts';
 import * as store from '#store/jobs/jobs.ts';
 import { artworkOnThread } from '#work/base/compute.ts';
@@ -74,8 +74,6 @@ export async function mergedArtwork(
 ): Promise<{ hash: string; artwork: Artwork }> {
   const target = artwork.layers.find((l) => l.id === into);
   if (!target) throw new NotFound('No such layer.');
-  const paths = artwork.layers.map((l) => `<path fill="${others.includes(l.id) ? target.hex : l.hex}" d="${l.d}"/>`);
-  return keepArtwork(
-    `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${artwork.width} ${artwork.height}">${paths.join('')}</svg>`,
-  );
+  const layers = artwork.layers.map(({ id, hex, d }) => ({ hex: others.includes(id) ? target.hex : hex, d }));
+  return keepArtwork(writeSvg(layers, artwork));
 }

@@ -1,5 +1,14 @@
-import { cutPaths, layerSize, peelHints, weedingLines, type ArtLayer, type Artwork } from '#core/artwork/index.ts';
-import { filmPiece, partPaths, type FilmPiece, type Plan } from '#core/job/index.ts';
+import {
+  cutPaths,
+  finestOf,
+  layerSize,
+  peelHints,
+  weedingLines,
+  type ArtLayer,
+  type Artwork,
+  type Ring,
+} from '#core/artwork/index.ts';
+import { cornersOf, filmPiece, partPaths, type FilmPiece, type Plan } from '#core/job/index.ts';
 import type { Vinyl } from '#work/vinyls/vinyls.ts';
 import { artworkOf } from './artwork.ts';
 
@@ -53,33 +62,24 @@ export function filmFor(
       y: y + Math.round((cell.height - sizes[i]!.height) / 2),
     })),
   };
-  const paths = () => {
-    // One mirror state: what lies face down is turned, unless the file was drawn so.
-    const mirrored = (vinyl.behaviour.cutFrom === 'back') !== plan.design!.mirrored;
-    const designs = copies.map(
+  // One mirror state: what lies face down is turned, unless the file was drawn so.
+  const mirrored = (vinyl.behaviour.cutFrom === 'back') !== plan.design!.mirrored;
+  let made: ReturnType<typeof cutPaths>['paths'][] | undefined;
+  /** The lines of each copy, made when somebody first needs them. */
+  const designs = () =>
+    (made ??= copies.map(
       ({ artwork, art, widthUm }) => cutPaths(artwork, art, { widthUm, margin: 0, mirrored }).paths,
-    );
-    return { designs, mirrored };
-  };
+    ));
   if (layer?.lines) {
-    const { designs, mirrored } = paths();
-    const rings = designs.flatMap((design, i) => {
-      const { x, y } = film.copies[i]!;
-      // A mirrored outline turns the other way round: pieces are pieces either way.
-      return design.map((p) => {
-        const ring = p.points.map(([a, b]) => [a + x, b + y] as const);
-        return mirrored ? ring.reverse() : ring;
-      });
-    });
-    const mark = film.mark && [
-      [film.mark.x, film.mark.y] as const,
-      [film.mark.x + film.mark.width, film.mark.y] as const,
-      [film.mark.x + film.mark.width, film.mark.y + film.mark.height] as const,
-      [film.mark.x, film.mark.y + film.mark.height] as const,
-    ];
-    film.lines = weedingLines(mark ? [...rings, mark] : rings, film.frame ?? { x: 0, y: 0, ...laid }).lines;
+    const rings = partPaths(designs(), { copies: film.copies }).map((p): Ring => p.points);
+    // A mirrored outline turns the other way round: pieces are pieces either way.
+    const turned = mirrored ? rings.map((ring) => ring.toReversed()) : rings;
+    film.lines = weedingLines(
+      film.mark ? [...turned, cornersOf(film.mark)] : turned,
+      film.frame ?? { x: 0, y: 0, width: film.width, height: film.height },
+    ).lines;
   }
-  return { film, paths: () => partPaths(paths().designs, film) };
+  return { film, paths: () => partPaths(designs(), film) };
 }
 
 /** How many holes and pieces a layer has on its film, and how long its lines are, µm, for all pieces of the job. */
@@ -96,11 +96,7 @@ export function sumsOf(plan: Pick<Plan, 'pieces'>, shown: readonly Shown[]) {
 
 /** The thinnest line of film in what the pieces show, µm; infinite where nothing is narrow. */
 export const thinnest = (shown: readonly Shown[]): number =>
-  Math.min(
-    ...shown.flatMap(({ artwork, art, widthUm }) =>
-      art.narrow.flatMap((n) => (n.of === 'film' ? [(n.width * widthUm) / artwork.width] : [])),
-    ),
-  );
+  Math.min(...shown.map(({ artwork, art, widthUm }) => finestOf(artwork, art, widthUm).line ?? Infinity));
 
 /** A joint narrower than so many least lines is peeled with care. Judgement, no source. */
 const CARE = 2;

@@ -1,7 +1,7 @@
 import { v7 as uuidv7 } from 'uuid';
 import { z } from 'zod';
-import { artworkLimits } from '#core/artwork/index.ts';
-import { letteringLimits } from '#core/job/index.ts';
+import { artworkLimits, letteringLimits } from '#core/artwork/index.ts';
+import { jobLimits } from '#core/job/index.ts';
 import { Invalid } from '#work/base/errors.ts';
 import { read } from '#work/base/forms.ts';
 import type { Person } from '#work/people/person.ts';
@@ -18,7 +18,7 @@ const namesSchema = z
     }),
   )
   .min(1, 'No name is there to put on it.')
-  .max(letteringLimits.texts, `At most ${letteringLimits.texts} names in one job.`);
+  .max(jobLimits.pieces, `At most ${jobLimits.pieces} names in one job.`);
 
 const namesForm = z.object({
   names: z.string().transform((text, context) => {

@@ -159,11 +159,17 @@ export async function jobOf(person: Person | undefined, id: string, now = Date.n
     matInUse(person),
   ]);
   const matWidthUm = widthOfMat(mat);
-  const [artworks, vinyls] = await Promise.all([artworksOf(plan), vinylsOfPlan(person, plan)]);
-  const learnt = await learntLeasts(
-    person,
-    [...vinyls.values()].map((v) => v.id),
-  );
+  const known = vinylsOfPlan(person, plan);
+  const [artworks, vinyls, learnt] = await Promise.all([
+    artworksOf(plan),
+    known,
+    known.then((found) =>
+      learntLeasts(
+        person,
+        [...found.values()].map((v) => v.id),
+      ),
+    ),
+  ]);
   const artwork = plan.design && artworks.get(plan.design.artwork);
   const blank = blanks[plan.blank.surface];
   const layers = plan.layers.flatMap((l): JobLayer[] => {

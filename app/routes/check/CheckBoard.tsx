@@ -5,6 +5,7 @@ import {
   layerOfHole,
   smallestUm,
   troubleFreeUm,
+  writeSvg,
   type WeededPart,
   type WeedingLines,
 } from '#core/artwork/index.ts';
@@ -156,9 +157,5 @@ const stripsOf = ({ lines }: WeedingLines, unit: number): string =>
   lines.map(([[a, b], [c, d]]) => `M${a * unit} ${b * unit}L${c * unit} ${d * unit}`).join('');
 
 /** The drawing as a file that says how large it is. */
-function fileOf({ width, height, layers }: NonNullable<Board['now']>['artwork'], widthUm: number): string {
-  const mm = (units: number) => Number(((units * widthUm) / width / 1000).toFixed(3));
-  const paths = layers.map((l) => `<path fill="${l.hex}" d="${l.d}"/>`).join('');
-  const text = `<svg xmlns="http://www.w3.org/2000/svg" width="${mm(width)}mm" height="${mm(height)}mm" viewBox="0 0 ${width} ${height}">${paths}</svg>`;
-  return `data:image/svg+xml;charset=utf-8,${encodeURIComponent(text)}`;
-}
+const fileOf = (artwork: NonNullable<Board['now']>['artwork'], widthUm: number): string =>
+  `data:image/svg+xml;charset=utf-8,${encodeURIComponent(writeSvg(artwork.layers, artwork, widthUm))}`;

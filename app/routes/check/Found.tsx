@@ -2,7 +2,8 @@ import { finestOf, type LayerCheck } from '#core/artwork/index.ts';
 import { figureDetails, finestLimits } from '#core/coupon/index.ts';
 import type { CheckFilm } from '#work/jobs/check.ts';
 import { words } from '../../messages/index.ts';
-import { isolate, metres, percent } from '../../ui/base/format.ts';
+import { metres, percent } from '../../ui/base/format.ts';
+import { FilmSelect } from '../../ui/jobs/FilmSelect.tsx';
 import { useNumberStyle } from '../../ui/people/usePerson.ts';
 import { MOST_MARKS, type Mark } from './marks.ts';
 import type { Board } from './useBoard.ts';
@@ -57,18 +58,12 @@ export function Found({ checks, marks, mark, onMark, board, films, bladeLifeUm }
         {checks.map((c) => (
           <li key={c.layer}>
             <span className="dot-colour" style={{ background: c.hex }} aria-hidden="true" />
-            <select
-              className="plain-field"
-              aria-label={t.film}
-              value={board.filmOf(c.hex).key}
-              onChange={(e) => board.choose(c.hex, e.target.value)}
-            >
-              {films.map((f) => (
-                <option key={f.key} value={f.key}>
-                  {isolate(f.name)}
-                </option>
-              ))}
-            </select>
+            <FilmSelect
+              films={films}
+              film={board.filmOf(c.hex)}
+              label={t.film}
+              onChoose={(key) => board.choose(c.hex, key)}
+            />
             <span className="quiet">
               {t.sums(words.plural(c.pieces, 'piece'), c.holes, `${metres(c.lengthUm, style)} m`)}{' '}
               {bladeLifeUm !== undefined && `${t.blade(share(c, bladeLifeUm))} `}

@@ -28,9 +28,14 @@ export function Pairs({ board, layers }: { board: Board; layers: readonly { laye
     widthUm,
     growth.join(' '),
   ]);
-  const [typed, setTyped] = useState<string>();
-  const typedUm = Math.round((parseDecimal(typed ?? '') ?? NaN) * 1000);
-  const overlap = typedUm >= OVERLAPS.min && typedUm <= OVERLAPS.max ? typedUm : keptOverlap();
+  const [overlap, setOverlap] = useState(keptOverlap);
+  /** What is typed holds as soon as it is an overlap a hand can lay. */
+  const type = (typed: string) => {
+    const um = Math.round((parseDecimal(typed) ?? NaN) * 1000);
+    if (!(um >= OVERLAPS.min && um <= OVERLAPS.max)) return;
+    setOverlap(um);
+    sessionStorage.setItem(KEPT, String(um));
+  };
   if (layers.length < 2 || !done?.pairs || done.pairs.length === 0) return null;
   return (
     <section className="above-24" aria-labelledby="pairs" data-testid="pairs">
@@ -47,12 +52,8 @@ export function Pairs({ board, layers }: { board: Board; layers: readonly { laye
         <input
           className="plain-field short"
           inputMode="decimal"
-          defaultValue={keptOverlap() / 1000}
-          onChange={(e) => {
-            setTyped(e.target.value);
-            const um = Math.round((parseDecimal(e.target.value) ?? NaN) * 1000);
-            if (um >= OVERLAPS.min && um <= OVERLAPS.max) sessionStorage.setItem(KEPT, String(um));
-          }}
+          defaultValue={overlap / 1000}
+          onChange={(e) => type(e.target.value)}
         />{' '}
         mm
       </label>

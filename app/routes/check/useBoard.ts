@@ -2,7 +2,9 @@ import { useEffect, useRef, useState } from 'react';
 import type { Artwork, Mend } from '#core/artwork/index.ts';
 import type { CheckFilm } from '#work/jobs/check.ts';
 import type { ArtworkAsked, ArtworkDone } from '../../../workers/artwork.worker.ts';
-import { askArtwork, Stopped, WrongDrawing } from '../../ui/jobs/askArtwork.ts';
+import { filmByKey } from '../../ui/jobs/FilmSelect.tsx';
+import { Refused, Stopped } from '../../ui/base/askWorker.ts';
+import { askArtwork } from '../../ui/jobs/askArtwork.ts';
 import type { Route } from './+types/route';
 
 /** A drawing as it lies on the board: its text, what was read of it, and how wide it is to be. */
@@ -48,7 +50,7 @@ export function useBoard(job: Job, films: readonly CheckFilm[]) {
     try {
       return await answer;
     } catch (error) {
-      if (error instanceof WrongDrawing) setWrong(error.message);
+      if (error instanceof Refused) setWrong(error.message);
       else if (!(error instanceof Stopped)) throw error;
       return undefined;
     } finally {
@@ -97,8 +99,7 @@ export function useBoard(job: Job, films: readonly CheckFilm[]) {
     }
   }, [job, now, chosen]);
 
-  const filmOf = (hex: string): CheckFilm =>
-    films.find((f) => f.key === chosen[hex]) ?? films.find((f) => f.key === 'smooth')!;
+  const filmOf = (hex: string): CheckFilm => filmByKey(films, chosen[hex]);
   return {
     now,
     before: steps[at - 1],

@@ -1,6 +1,7 @@
 import type { CheckFilm } from '#work/jobs/check.ts';
 import { words } from '../../messages/index.ts';
 import { isolate } from '../../ui/base/format.ts';
+import { FilmSelect } from '../../ui/jobs/FilmSelect.tsx';
 import { useLengthUnit } from '../../ui/people/usePerson.ts';
 import { faces, type FaceKey } from './faces.ts';
 import type { List } from './useList.ts';
@@ -62,25 +63,8 @@ export function Wanted({ list, films, film }: Props) {
         <p className="quiet small">{t.private}</p>
       </fieldset>
       <div className="line-up">
-        <label>
-          {t.wide(unit)}
-          <input
-            className="plain-field short"
-            inputMode="decimal"
-            value={list.wide}
-            onChange={(e) => list.setWide(e.target.value)}
-            data-testid="box-width"
-          />
-        </label>
-        <label>
-          {t.high(unit)}
-          <input
-            className="plain-field short"
-            inputMode="decimal"
-            value={list.high}
-            onChange={(e) => list.setHigh(e.target.value)}
-          />
-        </label>
+        <BoxField label={t.wide(unit)} value={list.wide} onChange={list.setWide} />
+        <BoxField label={t.high(unit)} value={list.high} onChange={list.setHigh} />
       </div>
       <label className="check">
         <input type="checkbox" checked={list.oneSize} onChange={(e) => list.setOneSize(e.target.checked)} /> {t.oneSize}
@@ -90,14 +74,23 @@ export function Wanted({ list, films, film }: Props) {
       </label>
       <label>
         {t.film}
-        <select className="plain-field" value={film.key} onChange={(e) => list.setFilm(e.target.value)}>
-          {films.map((f) => (
-            <option key={f.key} value={f.key}>
-              {isolate(f.name)}
-            </option>
-          ))}
-        </select>
+        <FilmSelect films={films} film={film} onChoose={list.setFilm} />
       </label>
     </div>
+  );
+}
+
+/** A side of the box, as it is typed. */
+function BoxField({ label, value, onChange }: { label: string; value: string; onChange: (typed: string) => void }) {
+  return (
+    <label>
+      {label}
+      <input
+        className="plain-field short"
+        inputMode="decimal"
+        value={value}
+        onChange={(e) => onChange(e.target.value)}
+      />
+    </label>
   );
 }

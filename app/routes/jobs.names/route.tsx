@@ -1,6 +1,6 @@
 import Button from '@mui/material/Button';
-import { useState } from 'react';
-import { letteringLimits } from '#core/job/index.ts';
+import { useMemo, useState } from 'react';
+import { jobLimits } from '#core/job/index.ts';
 import type { Access } from '#work/people/permissions.ts';
 import { checkFilms } from '#work/jobs/check.ts';
 import { namesOf, setNames } from '#work/jobs/names.ts';
@@ -8,6 +8,7 @@ import { words } from '../../messages/index.ts';
 import { actions, apart, enter } from '../../server/enter.server.ts';
 import { FormNotice } from '../../ui/base/Field.tsx';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
+import { filmByKey } from '../../ui/jobs/FilmSelect.tsx';
 import { JobHead } from '../../ui/jobs/JobHead.tsx';
 import { judge, NameList } from './NameList.tsx';
 import { useList } from './useList.ts';
@@ -43,7 +44,7 @@ export const meta: Route.MetaFunction = () => [{ title: words.title(words.names.
 export default function Names({ loaderData: { films, job }, actionData }: Route.ComponentProps) {
   const t = words.names;
   const list = useList(job);
-  const film = films.find((f) => f.key === (list.film ?? job?.vinyl)) ?? films.find((f) => f.key === 'smooth')!;
+  const film = filmByKey(films, list.film ?? job?.vinyl);
   const { names, wrong, busy } = useNames({
     texts: list.texts,
     box: list.box,
@@ -53,7 +54,8 @@ export default function Names({ loaderData: { films, job }, actionData }: Route.
     face: list.face,
     own: list.own,
   });
-  const good = names.filter((n) => judge(n, film).good).length;
+  const judged = useMemo(() => names.map((n) => judge(n, film)), [names, film]);
+  const good = judged.filter((j) => j.good).length;
   const drawn = names.flatMap((n) => ('svg' in n ? [{ says: n.says, svg: n.svg, widthUm: n.widthUm }] : []));
   return (
     <>
@@ -76,8 +78,8 @@ export default function Names({ loaderData: { films, job }, actionData }: Route.
               {wrong ?? list.wrong}
             </p>
           )}
-          {list.cut && <p className="notice">{t.most(letteringLimits.texts)}</p>}
-          <NameList names={names} film={film} box={list.box} hex={list.hex} />
+          {list.cut && <p className="notice">{t.most(jobLimits.pieces)}</p>}
+          <NameList names={judged} box={list.box} hex={list.hex} />
           {drawn.length > 0 && (
             <div className="actions">
               {job ? (

@@ -1,11 +1,12 @@
-import { parse } from 'csv-parse/browser/esm/sync';
 import { useEffect, useState } from 'react';
-import { letteringLimits } from '#core/job/index.ts';
+import { letteringLimits } from '#core/artwork/index.ts';
+import { jobLimits } from '#core/job/index.ts';
 import { parseDecimal } from '#core/units/index.ts';
 import { words } from '../../messages/index.ts';
 import { typedLength } from '../../ui/base/format.ts';
 import { useLengthUnit } from '../../ui/people/usePerson.ts';
 import { keepOwnFont, ownFont, type FaceKey, type Own } from './faces.ts';
+import { textsIn } from './textsIn.ts';
 import type { Route } from './+types/route';
 
 /** Sizes of a box that make sense, µm. */
@@ -13,22 +14,6 @@ const LEAST = 5_000;
 const MOST = 600_000;
 /** A table of names larger than this is none. */
 const TABLE = 200_000;
-
-/** Names out of what was pasted or a table: one a line, or the first column; a heading "name" is none. */
-export function textsIn(text: string): string[] {
-  const rows = (
-    parse(text, {
-      relax_column_count: true,
-      relax_quotes: true,
-      skip_empty_lines: true,
-      delimiter: [',', ';', '\t'],
-      bom: true,
-    }) as string[][]
-  )
-    .map((row) => (row[0] ?? '').normalize('NFC').replace(/\s+/g, ' ').trim().slice(0, letteringLimits.letters))
-    .filter((name) => name !== '');
-  return /^(names?|numbers?)$/i.test(rows[0] ?? '') ? rows.slice(1) : rows;
-}
 
 /** What somebody wants lettered: the list, the face, the box each goes into. */
 export function useList(job: Route.ComponentProps['loaderData']['job']) {
@@ -87,8 +72,8 @@ export function useList(job: Route.ComponentProps['loaderData']['job']) {
     setJoin,
     film,
     setFilm,
-    texts: fits ? all.slice(0, letteringLimits.texts) : [],
-    cut: all.length > letteringLimits.texts,
+    texts: fits ? all.slice(0, jobLimits.pieces) : [],
+    cut: all.length > jobLimits.pieces,
     box: fits ? box : { width: 127_000, height: 38_100 },
     hex: job?.hex ?? '#20242b',
     wrong: wrong ?? (fits ? (unread ? words.names.unread : undefined) : words.names.boxWrong),

@@ -1,6 +1,7 @@
 import { useEffect, useState } from 'react';
 import type { LetteringAsked, LetteringSaid, NameDrawn } from '../../../workers/lettering.worker.ts';
 import { words } from '../../messages/index.ts';
+import { askWorker, Refused, TooLong } from '../../ui/base/askWorker.ts';
 import { filesOf, type FaceKey, type Own } from './faces.ts';
 
 /** After the last key the names are drawn this much later, ms; a font that takes longer than `MOST` is given up. */
@@ -9,6 +10,9 @@ const MOST = 15_000;
 
 type Wanted = Omit<LetteringAsked, 'files'> & { face: FaceKey; own: Own | undefined };
 type Drawn = { names: NameDrawn[]; wrong?: string };
+
+const wrongOf = (error: unknown): string =>
+  error instanceof Refused ? error.message : error instanceof TooLong ? words.names.tooLong : words.names.notDrawn;
 
 /** Draws names in a worker of their own whenever what is wanted changes. */
 export function useNames(wanted: Wanted): Drawn & { busy: boolean } {
@@ -25,7 +29,12 @@ export function useNames(wanted: Wanted): Drawn & { busy: boolean } {
         (files) => {
           if (over) return;
           if (!files) return void done({ names: [] });
-          stop = draw({ ...rest, files }, done);
+          const asked = ask({ ...rest, files });
+          stop = asked.stop;
+          asked.answer.then(
+            (names) => done({ names }),
+            (error: unknown) => done({ names: [], wrong: wrongOf(error) }),
+          );
         },
         () => done({ names: [], wrong: words.names.notLoaded }),
       );
@@ -41,21 +50,13 @@ export function useNames(wanted: Wanted): Drawn & { busy: boolean } {
   return { names: drawn?.names ?? [], ...(drawn?.wrong ? { wrong: drawn.wrong } : {}), busy: drawn?.of !== key };
 }
 
-/** Asks the worker; a font that keeps it too long is given up. @returns what stops it */
-function draw(asked: LetteringAsked, done: (said: Drawn) => void): () => void {
+/** Asks the worker; a font that keeps it too long is given up. */
+function ask(asked: LetteringAsked) {
   const worker = new Worker(new URL('../../../workers/lettering.worker.ts', import.meta.url), { type: 'module' });
-  const end = (said: Drawn) => {
-    clearTimeout(late);
-    worker.terminate();
-    done(said);
-  };
-  const late = setTimeout(() => end({ names: [], wrong: words.names.tooLong }), MOST);
-  worker.onmessage = ({ data }: MessageEvent<LetteringSaid>) =>
-    end('wrong' in data ? { names: [], wrong: data.wrong } : data);
-  worker.onerror = () => end({ names: [], wrong: words.names.notDrawn });
-  worker.postMessage(asked);
-  return () => {
-    clearTimeout(late);
-    worker.terminate();
-  };
+  return askWorker<LetteringSaid, NameDrawn[]>(
+    worker,
+    asked,
+    (said) => ('wrong' in said ? said : { done: said.names }),
+    MOST,
+  );
 }

@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
 import type { ArtworkDone } from '../../../workers/artwork.worker.ts';
-import { askArtwork, Stopped, WrongDrawing } from './askArtwork.ts';
+import { Refused, Stopped } from '../base/askWorker.ts';
+import { askArtwork } from './askArtwork.ts';
 
 /** A drawing that takes no longer than this is read without a word, ms. */
 const QUIET = 250;
@@ -22,7 +23,7 @@ export function useReadDrawing() {
     try {
       return await asked.answer;
     } catch (error) {
-      if (error instanceof WrongDrawing) setWrong(error.message);
+      if (error instanceof Refused) setWrong(error.message);
       else if (!(error instanceof Stopped)) return 'unread';
       return undefined;
     } finally {
