@@ -5,6 +5,7 @@ import { cuts } from './cuts.ts';
 import { jobs } from './jobs.ts';
 import { packs } from './packs.ts';
 import { people } from './people.ts';
+import { pressing } from './pressing.ts';
 import { shelf } from './shelf.ts';
 import { vinyls } from './vinyls.ts';
 import { workshop } from './workshop.ts';
@@ -23,4 +24,5 @@ export const words = {
   ...packs,
   ...answer,
   ...jobs,
+  ...pressing,
 } as const;

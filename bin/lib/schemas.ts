@@ -115,6 +115,30 @@ const examples: Record<string, unknown> = {
     shape: 'shirt',
     size: 'XL',
   },
+  layers: {
+    format: 'versipel-layers/1',
+    fabric: 'plain-cloth',
+    layers: [
+      { id: 'sail', type: 'smooth', seconds: [10, 15], peel: 'warm' },
+      { id: 'hull', type: 'glitter', heat: { from: 300, to: 330, unit: 'F' }, seconds: [15, 15], peel: 'warm' },
+      { id: 'lantern', type: 'puff' },
+    ],
+    pairs: [{ below: 'sail', above: 'hull', how: 'knock out' }],
+  },
+  recipe: {
+    format: 'versipel-recipe/1',
+    on: '2026-11-20',
+    type: 'smooth',
+    surface: 'plain-cloth',
+    thinUm: 1_500,
+    outcomes: ['2026-11-01', '2026-11-08'].map((day) => ({
+      day,
+      piece: 'front',
+      of: day,
+      way: { heat: 152_000, seconds: [15, 15] as [number, number], pressure: 'medium' as const, peel: 'warm' as const },
+      word: 'bonded' as const,
+    })),
+  },
   job: {
     format: 'versipel-job/1',
     plan: {
@@ -141,7 +165,7 @@ const examples: Record<string, unknown> = {
       loads: [{ id: key(14), parts: [{ id: key(15), layer: key(12), pieces: [key(11)] }] }],
     },
     widths: [null, 11 * inch],
-    press: [{ what: 'before' }, { what: `layer ${key(12)}`, layer: key(12) }],
+    press: [{ what: 'before' }, { what: `layer ${key(12)}`, layers: [key(12)] }],
     events: [
       {
         id: key(16),

@@ -6,6 +6,7 @@ import { piecesOf, readHpgl, writeDxf, writeHpgl } from '#core/cutfile/index.ts'
 import { evennessInputSchema, fitEvenness } from '#core/evenness/index.ts';
 import { jobInputSchema, jobSheet } from '#core/job/index.ts';
 import { checkPack, packBodySchema, packSchema, parseGuarded, sealPack, type Pack } from '#core/pack/index.ts';
+import { layers, layersInputSchema, recipeInputSchema, recipes } from '#core/press/index.ts';
 import { place, placeInputSchema } from '#core/place/index.ts';
 import { compareWays, planCoupon, planInputSchema } from '#core/planner/index.ts';
 import { camps, campsInputSchema, standing, standingInputSchema } from '#core/proof/index.ts';
@@ -88,6 +89,16 @@ export const verbs: Record<string, Verb> = {
     artwork,
   ),
   place: verb('lays a design on a blank: width, margins and the place of its anchor', placeInputSchema, place),
+  layers: verb(
+    'plans how layers are pressed: order, heats, who gets the full time, what cools before what',
+    layersInputSchema,
+    layers,
+  ),
+  recipe: verb(
+    'ways to press a vinyl on a fabric: where each stands by what came out of the press, the best first',
+    recipeInputSchema,
+    recipes,
+  ),
   job: verb(
     'the run sheet of a job: every step with its state, from its plan and what hands did',
     jobInputSchema,

@@ -12,6 +12,10 @@ export const symptoms = {
   'edges lift': ['press', 'wash'],
   'shine mark': ['press'],
   'not raised': ['press'],
+  scorched: ['press'],
+  'plate mark': ['press'],
+  mirrored: ['press'],
+  lost: ['press'],
 } as const satisfies Record<string, readonly StepKind[]>;
 export type Symptom = keyof typeof symptoms;
 export const symptomKeys = Object.keys(symptoms) as [Symptom, ...Symptom[]];
@@ -28,6 +32,10 @@ export const remedies = [
   'wait and peel',
   'press again',
   'press covered',
+  'press cooler',
+  'damp cloth',
+  'remove it',
+  'cut for piece',
 ] as const;
 export type Remedy = (typeof remedies)[number];
 
@@ -51,11 +59,15 @@ export type WrongRecord = {
   thin?: number | undefined;
   /** Passes it was run. */
   passes?: number | undefined;
+  /** Whether it is at the press, with a piece of its own. */
+  atPress?: boolean | undefined;
   /** Whether it lies on the mat still. */
   onMat: boolean;
   /** Seconds by which the press was opened too early; 0 where it was not. */
   openedEarly?: number | undefined;
   /** Whether it was peeled before it had cooled as it should. */
+  /** Seconds by which it was opened too late; 0 where it was not. */
+  openedLate?: number | undefined;
   peeledEarly?: boolean | undefined;
   covered?: boolean | undefined;
   /** How often a cause was acted on by this person, and whether that helped. */
@@ -104,6 +116,8 @@ const clues = {
   'run more than once': (r) => (r.passes !== undefined && r.passes > 1 ? `It was run ${r.passes} times.` : undefined),
   'opened early': (r) =>
     r.openedEarly ? `The press was opened ${Math.round(r.openedEarly)} s before its time.` : undefined,
+  'opened late': (r) =>
+    r.openedLate ? `The press stayed closed ${Math.round(r.openedLate)} s longer than planned.` : undefined,
   'peeled early': (r) => (r.peeledEarly ? 'It was peeled before it had cooled.' : undefined),
   'cooled as it should': (r) => (r.peeledEarly === false ? 'It had cooled as it should.' : undefined),
   'pressed bare': (r) => (r.covered === false ? 'Nothing covered it in the press.' : undefined),
@@ -209,6 +223,30 @@ export const causes = {
     clues: { 'pressed bare': 3 },
     remedy: 'press covered',
   },
+  hot: {
+    word: 'It was too hot, or pressed too long',
+    behind: { scorched: 3, 'plate mark': 0.7, 'shine mark': 0.7 },
+    clues: { 'opened late': 5, 'pressed bare': 1.5 },
+    remedy: 'press cooler',
+  },
+  edge: {
+    word: 'The edge of the plate pressed into the cloth',
+    behind: { 'plate mark': 2 },
+    clues: { 'pressed bare': 1.5 },
+    remedy: 'damp cloth',
+  },
+  turned: {
+    word: 'It was cut, or laid, the wrong way round',
+    behind: { mirrored: 1 },
+    clues: {},
+    remedy: 'remove it',
+  },
+  gone: {
+    word: 'A part of it is gone',
+    behind: { lost: 1, scorched: 0.5, mirrored: 0.3, tears: 0.3 },
+    clues: {},
+    remedy: 'cut for piece',
+  },
 } as const satisfies Record<string, Cause>;
 export type CauseKey = keyof typeof causes;
 export const causeKeys = Object.keys(causes) as [CauseKey, ...CauseKey[]];
@@ -228,6 +266,8 @@ export function causesOf(seen: Symptom, record: WrongRecord): RankedCause[] {
     let weight = cause.behind[seen] ?? 0;
     // Without a mat no mat is tired.
     if (weight === 0 || (key === 'mat' && record.matLoads === undefined)) return [];
+    // At the press it is one piece that lost it; before, the film of all is cut anew.
+    if (cause.remedy === 'cut for piece' && !record.atPress && seen !== 'lost') return [];
     const because: string[] = [];
     for (const [clue, times] of Object.entries(cause.clues) as [Clue, number][]) {
       const says = clues[clue](record);

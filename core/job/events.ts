@@ -9,6 +9,8 @@ export const outcomes = [
   'edges lift',
   'shine mark',
   'not raised',
+  'scorched',
+  'plate mark',
   'slipped',
   'tore',
   'washed well',
@@ -37,6 +39,11 @@ const common = {
 /** One thing the hands did at a job. Events are only ever added. */
 export const jobEventSchema = z.discriminatedUnion('kind', [
   z.strictObject({ ...common, kind: z.enum(['start', 'pause', 'done', 'skip']) }),
+  z.strictObject({
+    ...common,
+    kind: z.literal('opened'),
+    wait: z.int().min(0).max(3_600).optional().describe('how long it cools, s, where that is not as planned'),
+  }),
   z.strictObject({ ...common, kind: z.literal('undo'), event: z.uuid({ version: 'v7' }) }),
   z.strictObject({ ...common, kind: z.literal('note'), text: z.string().min(1).max(jobLimits.note) }),
   z.strictObject({
@@ -45,6 +52,23 @@ export const jobEventSchema = z.discriminatedUnion('kind', [
     pieces: z.array(z.uuid()).min(1).max(jobLimits.pieces),
     word: z.enum(outcomes),
     recipe: z.string().max(200).describe('the recipe as it was shown'),
+  }),
+  z.strictObject({
+    ...common,
+    kind: z.literal('plate'),
+    heat: z.int().min(40_000).max(300_000).describe('what the plate was set to, m°C'),
+    shows: z.enum(['C', 'F']).describe('the scale its display reads'),
+  }),
+  z.strictObject({
+    ...common,
+    kind: z.literal('agreed'),
+    to: z.string().min(1).max(jobLimits.note).describe('what somebody was warned of and does all the same'),
+  }),
+  z.strictObject({
+    ...common,
+    kind: z.literal('lost'),
+    part: z.uuid().describe('the part whose film is gone'),
+    pieces: z.array(z.uuid()).min(1).max(jobLimits.pieces).describe('for which pieces it is cut again'),
   }),
   z.strictObject({
     ...common,

@@ -4,6 +4,10 @@ export { stepKinds, type StepId, type StepKind } from './steps.ts';
 export {
   cellId,
   cutId,
+  loadsOf,
+  recutId,
+  recutLoad,
+  standingEvents,
   isEnough,
   pressId,
   runSheet,
@@ -12,6 +16,7 @@ export {
   type Sheet,
   type SheetStep,
 } from './runSheet.ts';
+export { pressQueue, type PressQueue, type QueueStep, type Turn } from './pressQueue.ts';
 export { rankVinyls, type RankedVinyl, type VinylOffer } from './rankVinyls.ts';
 export { cornersOf, filmPiece, filmPieceDefaults, partPaths, type FilmPiece, type InTheWaste } from './filmPiece.ts';
 export { layFilm, usedLength, type FilmArea } from './layFilm.ts';

@@ -29,7 +29,9 @@ export const jobInputSchema = z.strictObject({
     .max(600)
     .default([]),
   press: z
-    .array(z.strictObject({ what: z.string().min(1).max(120), layer: z.uuid().optional() }))
+    .array(
+      z.strictObject({ what: z.string().min(1).max(600), layers: z.array(z.uuid()).max(jobLimits.layers).default([]) }),
+    )
     .max(60)
     .default([])
     .describe('what is pressed of each piece, in order'),
@@ -44,7 +46,7 @@ export function jobSheet({ plan, widths, events, facts, press, now }: JobInput):
     widths.map((w) => w ?? undefined),
     events,
     facts,
-    press.map((p) => ({ what: p.what, layer: p.layer })),
+    press,
     Date.parse(now),
   );
   return { format: 'versipel-job-result/1', sheet };

@@ -26,6 +26,10 @@ const layerSchema = z.strictObject({
   colour: id.optional(),
   mark: z.boolean().optional().describe('whether a test mark is cut beside it'),
   frame: z.boolean().optional().describe('whether a frame is cut round it, so that the waste comes off in one'),
+  box: z
+    .strictObject({ x: z.number(), y: z.number(), width: z.number().positive(), height: z.number().positive() })
+    .optional()
+    .describe('where it lies in the drawing, as shares of the width of the drawing'),
   lines: z.boolean().optional().describe('whether the waste is cut into strips'),
 });
 

@@ -43,10 +43,10 @@ function planOf(layers: string[], pieces = 1, widthUm = 250_000): Plan {
   });
 }
 const press: PressPlan = [
-  { what: 'before', layer: undefined },
-  { what: 'layer a', layer: id('a') },
-  { what: 'layer b', layer: id('b') },
-  { what: 'all', layer: undefined },
+  { what: 'before', layers: [] },
+  { what: 'layer a', layers: [id('a')] },
+  { what: 'layer b', layers: [id('b')] },
+  { what: 'all', layers: [] },
 ];
 const plan = planOf(['a', 'b']);
 const sheetOf = (

@@ -23,7 +23,7 @@ export type SheetStep = {
   kind: StepKind;
   /** The part, load or piece it is about. */
   about: string;
-  /** The layer, where it is about one; the place among the steps at the press. */
+  /** The layer, where it is about one (the first of those that are pressed on at once); the place among the steps at the press. */
   layer: string | undefined;
   press: number | undefined;
   attempt: number;
@@ -40,6 +40,11 @@ export type SheetStep = {
   since: string | undefined;
   /** When it was done, by the device that said so. */
   at: string | undefined;
+  /** When the press was closed on it last, and opened again since. */
+  closed: string | undefined;
+  opened: string | undefined;
+  /** How long it cools, s, where somebody said so at the press. */
+  cools: number | undefined;
 };
 
 export type Sheet = {
@@ -51,6 +56,10 @@ export type Sheet = {
   past: { id: StepId; rev: number }[];
   /** Parts that were cut at another width than the plan now says. */
   otherSize: { part: string; widthUm: number }[];
+  /** What the plate was set to last, m°C, and the scale its display reads. */
+  plate: { heat: number; shows: 'C' | 'F' } | undefined;
+  /** What somebody was warned of and does all the same. */
+  agreed: string[];
   notes: { step: string; text: string; at: string }[];
   outcomes: { step: string; pieces: string[]; word: string; at: string }[];
   /** What went wrong, what was done about it, and whether it helped; undefined until somebody says. */
@@ -74,11 +83,15 @@ export const isEnough = (grade: Grade | undefined, wanted: 'clean' | 'through'):
 export const cutId = (part: string, attempt: number): string => uuidv5(`cut ${attempt}`, part);
 /** The id of the one cell of a cut. */
 export const cellId = (cut: string): string => uuidv5('cell', cut);
+/** The part that is cut again for what was lost: the same word on two devices is one part. */
+export const recutId = (part: string, event: string): string => uuidv5(`again ${event}`, part);
+/** The load on which such a part is cut. */
+export const recutLoad = (part: string): string => uuidv5('load', part);
 /** A step at the press of one piece: the bare blank, a layer, the last press. */
 export const pressId = (piece: string, what: string): string => uuidv5(`press ${what}`, piece);
 
 /** What is pressed of each piece, in order. */
-export type PressPlan = { what: string; layer: string | undefined }[];
+export type PressPlan = { what: string; layers: readonly string[] }[];
 
 const order = (a: JobEvent, b: JobEvent) => Date.parse(a.deviceAt) - Date.parse(b.deviceAt) || (a.id < b.id ? -1 : 1);
 
@@ -120,10 +133,37 @@ function timeAt(events: readonly JobEvent[], now: number, most = 3_600_000): { m
   return { ms: together(stretches), since: since === undefined ? undefined : new Date(since).toISOString() };
 }
 
+/** The loads of a plan, with those of what was lost and is cut again: a part of its own for the pieces that lost it. */
+export function loadsOf(plan: Pick<Plan, 'loads'>, standing: readonly JobEvent[]): Plan['loads'] {
+  const parts = plan.loads.flatMap((l) => l.parts);
+  return [
+    ...plan.loads,
+    ...standing.flatMap((e) => {
+      const part = e.kind === 'lost' ? parts.find((p) => p.id === e.part) : undefined;
+      if (!part || e.kind !== 'lost') return [];
+      const pieces = part.pieces.filter((p) => e.pieces.includes(p));
+      const id = recutId(part.id, e.id);
+      return pieces.length > 0 ? [{ id: recutLoad(id), parts: [{ id, layer: part.layer, pieces }] }] : [];
+    }),
+  ];
+}
+
+/** When the press was closed last, and opened again since then. What was paused is not closed. */
+function pressed(here: readonly JobEvent[]): Pick<SheetStep, 'closed' | 'opened' | 'cools'> {
+  const closed = here.findLast((e) => e.kind === 'start' || e.kind === 'pause');
+  if (closed?.kind !== 'start') return { closed: undefined, opened: undefined, cools: undefined };
+  const opened = here.findLast((e) => e.kind === 'opened' && Date.parse(e.deviceAt) >= Date.parse(closed.deviceAt));
+  return {
+    closed: closed.deviceAt,
+    opened: opened?.deviceAt,
+    cools: opened?.kind === 'opened' ? opened.wait : undefined,
+  };
+}
+
 type Known = { byStep: Map<string, JobEvent[]>; attempts: Map<string, number>; standing: JobEvent[] };
 
 /** Events without repeats and without what was taken back, in the order of the devices' clocks. */
-function standingEvents(events: readonly JobEvent[]): JobEvent[] {
+export function standingEvents(events: readonly JobEvent[]): JobEvent[] {
   const once = [...new Map(events.map((e) => [e.id, e])).values()].sort(order);
   const gone = new Set(once.flatMap((e) => (e.kind === 'undo' ? [e.event] : [])));
   return once.filter((e) => e.kind !== 'undo' && !gone.has(e.id));
@@ -191,12 +231,13 @@ export function runSheet(
       seconds: Math.round(time.ms / 1000),
       since: time.since,
       at: (done ?? skipped)?.deviceAt,
+      ...pressed(here),
     });
     return id;
   };
 
   const lastOfLayer = new Map<string, StepId[]>();
-  for (const load of plan.loads) {
+  for (const load of loadsOf(plan, standing)) {
     const parts = load.parts.map((part) => {
       const attempt = attempts.get(part.id) ?? 1;
       return { part, attempt, fact: facts.find((f) => f.part === part.id && f.attempt === attempt) };
@@ -208,22 +249,26 @@ export function runSheet(
       const cut = add('cut', part.id, { attempt, needs: [mat], layer: part.layer, fact });
       const lift = add('lift', part.id, { attempt, needs: [cut], layer: part.layer, fact });
       const weed = add('weed', part.id, { attempt, needs: [lift], layer: part.layer });
-      lastOfLayer.set(part.layer, [...(lastOfLayer.get(part.layer) ?? []), weed]);
+      for (const piece of part.pieces) {
+        const key = `${part.layer} ${piece}`;
+        lastOfLayer.set(key, [...(lastOfLayer.get(key) ?? []), weed]);
+      }
     }
   }
   for (const piece of plan.pieces) {
     let before: StepId[] = [];
-    press.forEach(({ what, layer }, i) => {
-      const weeded = layer === undefined ? [] : (lastOfLayer.get(layer) ?? []);
+    press.forEach(({ what, layers }, i) => {
+      const weeded = layers.flatMap((layer) => lastOfLayer.get(`${layer} ${piece.id}`) ?? []);
       before = [
         add('press', pressId(piece.id, what), {
           needs: [...before, ...weeded],
           press: i,
-          ...(layer === undefined ? {} : { layer }),
+          ...(layers[0] === undefined ? {} : { layer: layers[0] }),
         }),
       ];
     });
-    const all = press.length > 0 ? before : [...lastOfLayer.values()].flat();
+    const own = [...lastOfLayer].flatMap(([key, weeded]) => (key.endsWith(piece.id) ? weeded : []));
+    const all = press.length > 0 ? before : own;
     add('wash', piece.id, { needs: all });
   }
 
@@ -240,6 +285,8 @@ export function runSheet(
     done: over.size,
     past: [...pastSteps].map(([id, rev]) => ({ id: id as StepId, rev })),
     otherSize: otherSizes(widths, plan, standing, attempts),
+    plate: standing.flatMap((e) => (e.kind === 'plate' ? [{ heat: e.heat, shows: e.shows }] : [])).at(-1),
+    agreed: standing.flatMap((e) => (e.kind === 'agreed' ? [e.to] : [])),
     notes: standing.flatMap((e) => (e.kind === 'note' ? [{ step: e.step, text: e.text, at: e.deviceAt }] : [])),
     outcomes: standing.flatMap((e) =>
       e.kind === 'outcome' ? [{ step: e.step, pieces: e.pieces, word: e.word, at: e.deviceAt }] : [],
@@ -275,7 +322,7 @@ function otherSizes(
   attempts: ReadonlyMap<string, number>,
 ) {
   const now = plan.design?.widthUm;
-  const parts = new Set(plan.loads.flatMap((l) => l.parts.map((p) => p.id)));
+  const parts = new Set(loadsOf(plan, standing).flatMap((l) => l.parts.map((p) => p.id)));
   return standing.flatMap((e) => {
     if (e.kind !== 'cut' || !parts.has(e.part) || e.attempt !== (attempts.get(e.part) ?? 1)) return [];
     const then = widths[e.rev - 1];

@@ -1,3 +1,20 @@
-export { oneHeat, pairTrouble, stackTroubles, type Film, type Trouble } from './troubles.ts';
-export { layerSchools, pressDefaults, pressSteps, type LayerSchool, type PressStep } from './pressSteps.ts';
+export { isPrinted, pairTrouble, stackTroubles, type Film, type Trouble } from './troubles.ts';
+export { laidFilm, pressDefaults, type Laid, type LaidMore } from './laidFilm.ts';
+export { layerSchools, type LayerSchool, type LayerSource, type Meeting, type PressStep } from './layerWalk.ts';
+export { planLayers, stackOf, type LayerPlan } from './planLayers.ts';
+export { layers, layersInputSchema, meetingOf, type LayersInput } from './layersInput.ts';
 export { stackAdvice, type LaidFilm, type StackAdvice } from './stackAdvice.ts';
+export {
+  beyond,
+  evidenceOf,
+  pressWords,
+  rankRecipes,
+  recipeInputSchema,
+  recipes,
+  recipeStanding,
+  sameWay,
+  sayHeld,
+  sayWay,
+  type PressOutcome,
+  type PressWord,
+} from './recipe.ts';

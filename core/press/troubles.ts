@@ -1,8 +1,11 @@
-import { milliCelsiusToFahrenheit, type MilliCelsius } from '../units/index.ts';
-import { fullPress, suitsBlank, type Behaviour, type Blank } from '../vinyls/index.ts';
+import { bothHeats } from '../units/index.ts';
+import { suitsBlank, type Behaviour, type Blank } from '../vinyls/index.ts';
 
 /** A film of a stack: what it is called, and how it lies and presses. */
-export type Film = Pick<Behaviour, 'bond' | 'heat' | 'notOn' | 'press' | 'minFeatureUm' | 'face'> & {
+export type Film = Pick<
+  Behaviour,
+  'bond' | 'heat' | 'notOn' | 'press' | 'minFeatureUm' | 'face' | 'side' | 'shifts'
+> & {
   id: string;
   /** As the crafter calls it. */
   name: string;
@@ -15,10 +18,12 @@ export type Film = Pick<Behaviour, 'bond' | 'heat' | 'notOn' | 'press' | 'minFea
 /** What must not meet, or wants care: which films, why, and what would help. */
 export type Trouble = { grade: 'not' | 'care'; films: string[]; why: string; helps: string };
 
-const both = (mc: MilliCelsius) => `${Math.round(milliCelsiusToFahrenheit(mc))} °F (${Math.round(mc / 1000)} °C)`;
+/** A film that is printed on: its face is up, and belongs on top. */
+export const isPrinted = (film: Pick<Film, 'bond' | 'side'>): boolean =>
+  film.bond === 'heat' && film.side === 'backing down';
 
 /** Heats nearer than this are the same heat: presses differ by more. m°C. Common practice, no source. */
-const SAME_HEAT = 6_000;
+export const SAME_HEAT = 6_000;
 
 /**
  * Why one film must not lie on another, or wants care there. Undefined where they may meet.
@@ -32,6 +37,13 @@ export function pairTrouble(below: Film, above: Film): Trouble | undefined {
       why: `Nothing goes on ${below.name}: it rises, and what lies on it lifts off.`,
       helps: `Press ${below.name} last, on top, or cut its shape out of ${above.name} so that both lie side by side.`,
     };
+  if (isPrinted(below) && above.bond === 'heat')
+    return {
+      grade: 'not',
+      films: [below.id, above.id],
+      why: `${below.name} is printed: what lies on it covers the print, and its ink takes no second press.`,
+      helps: `Lay ${below.name} on top, or cut its shape out of ${above.name} so that both lie side by side.`,
+    };
   if (below.bond === 'heat' && above.bond === 'sticks')
     return {
       grade: 'care',
@@ -43,9 +55,10 @@ export function pairTrouble(below: Film, above: Film): Trouble | undefined {
   if (a?.said && b?.said && (a.from > b.to + SAME_HEAT || b.from > a.to + SAME_HEAT)) {
     const [hot, mild] = a.from > b.to ? [below, above] : [above, below];
     return {
-      grade: 'not',
+      // What lies on top comes after: it need not see the heat of what lies below.
+      grade: hot === below ? 'care' : 'not',
       films: [below.id, above.id],
-      why: `${hot.name} wants at least ${both(hot.heat!.from)}; ${mild.name} takes ${both(mild.heat!.to)} at most.`,
+      why: `${hot.name} wants at least ${bothHeats(hot.heat!.from)}; ${mild.name} takes ${bothHeats(mild.heat!.to)} at most.`,
       helps:
         hot === below
           ? `Press ${hot.name} for its full time first; ${mild.name} then at its own heat.`
@@ -89,18 +102,4 @@ export function stackTroubles(
     }
   });
   return troubles.sort((a, b) => Number(a.grade === 'care') - Number(b.grade === 'care'));
-}
-
-/**
- * One heat for all films of a stack, m°C: within what each takes, nearest to the usual press of the topmost; undefined where there is none,
- * or nothing is known. Source: common practice, no published source.
- */
-export function oneHeat(films: readonly Film[]): MilliCelsius | undefined {
-  const pressed = films.filter((f) => f.bond === 'heat' && f.heat);
-  if (pressed.length === 0) return undefined;
-  const from = Math.max(...pressed.map((f) => f.heat!.from));
-  const to = Math.min(...pressed.map((f) => f.heat!.to));
-  if (from > to + SAME_HEAT) return undefined;
-  const usual = pressed.toReversed().flatMap((f) => fullPress(f.press, f.way)?.heat ?? [])[0];
-  return Math.max(from, Math.min(Math.max(from, to), usual ?? from));
 }

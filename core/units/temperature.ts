@@ -9,5 +9,8 @@ export const fahrenheitToMilliCelsius = (f: number): MilliCelsius => Math.round(
 
 /** @example milliCelsiusToFahrenheit(100000) // 212 */
 export const milliCelsiusToFahrenheit = (mc: MilliCelsius): number => (mc / 1000) * 1.8 + 32;
+/** A heat in both scales, where a mistake would burn. @example bothHeats(152000) // '306 °F (152 °C)' */
+export const bothHeats = (mc: MilliCelsius): string =>
+  `${Math.round(milliCelsiusToFahrenheit(mc))} °F (${Math.round(mc / 1000)} °C)`;
 export const celsiusToMilliCelsius = (c: number): MilliCelsius => Math.round(c * 1000);
 export const milliCelsiusToCelsius = (mc: MilliCelsius): number => mc / 1000;

@@ -37,6 +37,10 @@ export type Behaviour = Facts & {
 export const purposes = ['full', 'tack', 'raise', 'on faux leather'] as const;
 export type Purpose = (typeof purposes)[number];
 
+/** What lies under the blank at the press. */
+export const supports = ['as usual', 'hard board', 'pad', 'pillow', 'mitt'] as const;
+export type Support = (typeof supports)[number];
+
 export type PressWay = {
   /** Full when left out. */
   purpose?: Purpose | undefined;
@@ -50,6 +54,17 @@ export type PressWay = {
   peel: 'hot' | 'warm' | 'lukewarm' | 'cool' | 'cold' | 'by the leaflet';
   /** What follows the peel. */
   then?: string | undefined;
+  /** The bare blank before it, s. */
+  before?: number | undefined;
+  /** What lies under the blank. */
+  support?: Support | undefined;
+  /** From the end of the press to the peel, s, where it is known better than its word says. */
+  wait?: number | undefined;
+  /** Covered once more after the peel, and from the back, s. */
+  after?: number | undefined;
+  back?: number | undefined;
+  /** Whether the carrier is left wide or trimmed close. */
+  margin?: 'kept' | 'trimmed' | undefined;
 };
 
 /** The ways that press a film on for good, with their places in the list. */

@@ -1,4 +1,4 @@
-import { milliCelsiusToFahrenheit, fahrenheitToMilliCelsius, type MilliCelsius } from '../units/index.ts';
+import { bothHeats, fahrenheitToMilliCelsius, type MilliCelsius } from '../units/index.ts';
 import { fullPress, saySeconds, type Behaviour } from './behaviour.ts';
 import type { FabricTrait } from './facts.ts';
 import { leafletDefaults } from './leaflet.ts';
@@ -13,6 +13,8 @@ export type Blank = {
   traits: readonly FabricTrait[];
   /** Hottest press it takes; undefined where it may not be pressed at all. */
   heat: MilliCelsius | undefined;
+  /** How many full presses it bears in all; undefined where nobody says. */
+  bears?: number;
   /** Whether film that sticks by itself holds on it. */
   sticks: boolean;
   /** Whether its shape fights a stiff film. */
@@ -101,6 +103,7 @@ const described = {
     kind: 'fabric',
     traits: ['heat shy'],
     heat: f(280),
+    bears: 3,
     sticks: false,
     tip: 'Low heat and few presses: a fold or a second layer under the press burns a mark.',
   },
@@ -134,6 +137,7 @@ const described = {
     kind: 'hard',
     traits: [],
     heat: f(300),
+    bears: 3,
     sticks: true,
     tip: 'Short presses; it bows with heat. Let it cool under a weight.',
   },
@@ -183,7 +187,6 @@ export type Suits = {
   rests: 'common practice' | 'heat';
 };
 
-const both = (mc: MilliCelsius) => `${Math.round(milliCelsiusToFahrenheit(mc))} °F (${Math.round(mc / 1000)} °C)`;
 const wide = (um: number) => `${um / 1000} mm (${Number((um / 25_400).toFixed(2))} in)`;
 const traitWords: Record<FabricTrait, string> = {
   'long pile': 'wrinkles on long pile and sinks into it',
@@ -225,7 +228,7 @@ export function suitsBlank(b: Film, blank: Blank): Suits {
   if (said && over(from))
     return {
       verdict: 'not',
-      reasons: [`It wants at least ${both(from)}; this takes ${both(blank.heat)} at most.`],
+      reasons: [`It wants at least ${bothHeats(from)}; this takes ${bothHeats(blank.heat)} at most.`],
       rests: 'heat',
     };
   // A heat that was said and fits outweighs the rule of thumb for cloth that takes little.
@@ -252,14 +255,14 @@ function pressedOn(b: Film, blank: Blank, over: (heat: MilliCelsius) => boolean)
   if (leather)
     return practice(
       'care',
-      `${both(leather.heat!)}, ${saySeconds(leather.seconds)} a layer, covered; peel each at once, holding it flat.`,
+      `${bothHeats(leather.heat!)}, ${saySeconds(leather.seconds)} a layer, covered; peel each at once, holding it flat.`,
     );
   const usual = fullPress(b.press)?.heat;
   const tooHot = usual !== undefined && over(usual);
   const pile = blank.traits.find((t) => t === 'long pile' || t === 'short pile');
   const overPile = b.face === 'grain' || b.face === 'pile';
   const care = [
-    tooHot ? `Its usual ${both(usual)} is more than this takes, ${both(blank.heat!)}: try a scrap.` : '',
+    tooHot ? `Its usual ${bothHeats(usual)} is more than this takes, ${bothHeats(blank.heat!)}: try a scrap.` : '',
     blank.care ?? '',
     blank.curved
       ? overPile

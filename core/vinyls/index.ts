@@ -8,7 +8,10 @@ export {
   saySeconds,
   type Behaviour,
   type PressWay,
+  purposes,
+  supports,
   type Purpose,
+  type Support,
 } from './behaviour.ts';
 export { fabricTraits, type FabricTrait, type Facts, type School } from './facts.ts';
 export { handSchools, handTopics, type HandTopic } from './schools.ts';
@@ -18,6 +21,7 @@ export {
   onlyDifferent,
   overridesSchema,
   peels,
+  pressWaySchema,
   pressures,
   type Overrides,
 } from './overrides.ts';

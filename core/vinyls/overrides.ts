@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { behaviourOf, purposes, type Behaviour } from './behaviour.ts';
+import { behaviourOf, purposes, supports, type Behaviour } from './behaviour.ts';
 import { fabricTraits } from './facts.ts';
 import type { VinylTypeKey } from './types.ts';
 
@@ -24,6 +24,12 @@ export const pressWaySchema = z.strictObject({
   cover: z.string().min(1).max(60),
   peel: z.enum(peels),
   then: z.string().max(200).optional(),
+  before: z.int().min(0).max(180).optional().describe('the bare blank before it, s'),
+  support: z.enum(supports).optional().describe('what lies under the blank'),
+  wait: z.int().min(0).max(900).optional().describe('from the end of the press to the peel, s'),
+  after: z.int().min(0).max(180).optional().describe('covered once more after the peel, s'),
+  back: z.int().min(0).max(180).optional().describe('once more from the back, s'),
+  margin: z.enum(['kept', 'trimmed']).optional().describe('whether the carrier is left wide'),
 });
 
 /** What is said of one vinyl, or of a type of one's own, beside what its type says. Only what differs is kept. */

@@ -144,6 +144,8 @@ const carried = [
   'batch',
   'job',
   'own_blank',
+  'recipe',
+  'press_outcome',
 ] as const;
 /** Tables that show besides that somebody did something here. */
 const traces = [
@@ -320,6 +322,7 @@ const owned = {
   types: 'vinyl_type where person_id = $1',
   jobs: 'job where person_id = $1',
   blanks: 'own_blank where person_id = $1 and away_at is null',
+  recipes: 'recipe where person_id = $1',
 } as const;
 export const countOwned = async (q: Query, personId: string, kind: keyof typeof owned) =>
   (await one<{ n: number }>(q, `select count(*)::int as n from ${owned[kind]}`, [personId]))!.n;

@@ -47,6 +47,7 @@ export const quotas = {
       types: 20,
       jobs: 60,
       blanks: 30,
+      recipes: 100,
     },
     account: {
       vinyls: 60_000,
@@ -60,6 +61,7 @@ export const quotas = {
       types: 60,
       jobs: 2_000,
       blanks: 200,
+      recipes: 2_000,
     },
   },
   /** Searches, questions of programs and packs of one asker in a minute: typing asks at every stroke, programs by themselves. */

@@ -50,6 +50,8 @@ const judgedBy = (type: VinylTypeKey, b: Behaviour, learnt?: LearntLeast) => ({
     press: [],
     minFeatureUm: b.minFeatureUm,
     face: b.face,
+    side: b.side,
+    ...(b.shifts ? { shifts: true } : {}),
     filmUm: b.filmUm,
     opacity: b.opacity,
   },

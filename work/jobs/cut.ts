@@ -10,7 +10,7 @@ import {
   type CutFileKind,
 } from '#core/cutfile/index.ts';
 import { cutLength, layWitness } from '#core/coupon/index.ts';
-import { cutId } from '#core/job/index.ts';
+import { cutId, loadsOf, standingEvents, type Plan } from '#core/job/index.ts';
 import { wantedOfType } from '#core/vinyls/index.ts';
 import * as coupons from '#store/coupons/coupons.ts';
 import { db } from '#store/base/db.ts';
@@ -59,7 +59,7 @@ export async function answersFor(
 function drawingOf(job: JobView, layer: JobLayer, bench: Bench, setting: Setting): CutDrawing {
   const { model } = bench.cutter;
   const planned = job.plan.layers.find((l) => l.id === layer.id);
-  const drawn = filmFor(job.plan, planned, layer.shown, layer.vinyl!, job.matWidthUm);
+  const drawn = filmFor(planFor(job, layer.part), planned, layer.shown, layer.vinyl!, job.matWidthUm);
   const { film } = drawn;
   const { mark } = film;
   const cells = mark ? layWitness(model, setting, layer.vinyl!.behaviour.cutFrom).sheet.cells : [];
@@ -79,8 +79,16 @@ function drawingOf(job: JobView, layer: JobLayer, bench: Bench, setting: Setting
   };
 }
 
+/** The plan of the pieces a part is for: all of them, or those that lost it. */
+export function planFor({ plan, events }: Pick<JobView, 'plan' | 'events'>, part: string): Plan {
+  const pieces = loadsOf(plan, standingEvents(events))
+    .flatMap((l) => l.parts)
+    .find((p) => p.id === part)?.pieces;
+  return pieces ? { ...plan, pieces: plan.pieces.filter((p) => pieces.includes(p.id)) } : plan;
+}
+
 const layerOfPart = (job: JobView, part: string): JobLayer => {
-  const layer = job.layers.find((l) => l.part === part);
+  const layer = [...job.layers, ...job.recuts].find((l) => l.part === part);
   if (!layer?.vinyl || !layer.film) throw new NotFound('No such part.');
   return layer;
 };

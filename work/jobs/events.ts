@@ -5,7 +5,9 @@ import {
   jobEventSchema,
   jobLimits,
   layFilm,
+  loadsOf,
   planSchema,
+  standingEvents,
   type JobEvent,
   type Plan,
 } from '#core/job/index.ts';
@@ -16,6 +18,7 @@ import { v5 as uuidv5 } from 'uuid';
 import * as coupons from '#store/coupons/coupons.ts';
 import * as eventStore from '#store/coupons/events.ts';
 import * as cutStore from '#store/cuts/cuts.ts';
+import * as recipeStore from '#store/vinyls/recipes.ts';
 import * as stockStore from '#store/vinyls/stock.ts';
 import { afterCommit, transaction, type Query } from '#store/base/db.ts';
 import * as store from '#store/jobs/jobs.ts';
@@ -34,6 +37,8 @@ import { vinylOf } from '#work/vinyls/vinyls.ts';
 import { benchOf } from '#work/workshop/bench.ts';
 import { matInUse, widthOfMat } from '#work/workshop/mats.ts';
 import { artworksOf, filmFor, shownOf } from './film.ts';
+import { filmsOf, habitsOf, pressOf, waysPressed } from './press.ts';
+import { vinylsOfPlan } from './view.ts';
 
 /** Whether what an outbox sends speaks of a job. */
 const isJobEvent = (item: unknown): boolean => typeof item === 'object' && item !== null && 'job' in item;
@@ -92,7 +97,15 @@ async function storeEvent(q: Query, person: Person, event: JobEvent): Promise<Ou
     const undone = await undo(q, event);
     if (undone) return undone;
   }
-  if (event.kind === 'cut') await makeCut(q, person, event, planSchema.parse(seen.plan));
+  const plan = planSchema.parse(seen.plan);
+  if (event.kind === 'cut') {
+    const events = await store.eventsOf(q, [job.id]);
+    const parts = loadsOf(plan, standingEvents(events)).flatMap((l) => l.parts);
+    // The word that something was lost may still be on its way from another device.
+    if (!parts.some((p) => p.id === event.part)) return notYet(id, 'The plan has no such part.');
+    await makeCut(q, person, event, plan, events);
+  }
+  if (event.kind === 'outcome') await keepOutcome(q, person, event, plan);
   await store.insertEvent(q, person.id, event);
   return { id, outcome: 'stored' };
 }
@@ -102,6 +115,7 @@ async function undo(q: Query, event: JobEvent & { kind: 'undo' }): Promise<Outco
   const what = await store.eventById(q, event.event);
   if (!what || what.job_id !== event.job) return notYet(event.id, 'What it takes back is not here.');
   if (what.kind === 'undo') throw new Invalid({ form: 'What was taken back is said again, not taken back twice.' });
+  if (what.kind === 'outcome') await recipeStore.undoPressOutcome(q, event.event);
   if (what.kind !== 'cut') return undefined;
   const cut = (await store.cutsOf(q, [event.job])).find((c) => c.event_id === event.event);
   // Another device told the same cut: it stands by that.
@@ -118,8 +132,16 @@ async function undo(q: Query, event: JobEvent & { kind: 'undo' }): Promise<Outco
 }
 
 /** The cut of a part: a cut like every other, with its true length, its film off the roll, and the passes that were run by hand. */
-async function makeCut(q: Query, person: Person, event: JobEvent & { kind: 'cut' }, plan: Plan): Promise<void> {
-  const part = plan.loads.flatMap((l) => l.parts).find((p) => p.id === event.part);
+async function makeCut(
+  q: Query,
+  person: Person,
+  event: JobEvent & { kind: 'cut' },
+  plan: Plan,
+  events: readonly JobEvent[],
+): Promise<void> {
+  const part = loadsOf(plan, standingEvents(events))
+    .flatMap((l) => l.parts)
+    .find((p) => p.id === event.part);
   const layer = plan.layers.find((l) => l.id === part?.layer);
   if (!part || !layer?.vinyl || !plan.design)
     throw new Invalid({ form: 'The plan has no such part, or no vinyl for it.' });
@@ -150,9 +172,11 @@ async function makeCut(q: Query, person: Person, event: JobEvent & { kind: 'cut'
     benchOf(person),
     matInUse(person),
   ]);
-  const shown = shownOf(plan, layer.path, artworks);
+  // What was lost is cut for the pieces that lost it.
+  const these = { ...plan, pieces: plan.pieces.filter((p) => part.pieces.includes(p.id)) };
+  const shown = shownOf(these, layer.path, artworks);
   if (shown.length === 0) throw new Invalid({ form: 'The drawing has no such layer.' });
-  const drawn = filmFor(plan, layer, shown, vinyl, widthOfMat(mat));
+  const drawn = filmFor(these, layer, shown, vinyl, widthOfMat(mat));
   const [film, paths] = [drawn.film, drawn.paths()];
   const from = event.stock ? await pieceOf(person, event.stock) : undefined;
   await coupons.insertCut(q, {
@@ -196,6 +220,36 @@ async function makeCut(q: Query, person: Person, event: JobEvent & { kind: 'cut'
       });
   }
   await afterCommit(() => evidenceChanged(person, [{ vinylId: vinyl.id, cutterId: mounting.cutter_id }], [id]));
+}
+
+/** How a piece came out of the press is evidence for the way each of its films was pressed. */
+async function keepOutcome(q: Query, person: Person, event: JobEvent & { kind: 'outcome' }, plan: Plan): Promise<void> {
+  const vinyls = await vinylsOfPlan(person, plan);
+  const { surface } = plan.blank;
+  const films = filmsOf(
+    plan,
+    vinyls,
+    await habitsOf(
+      person,
+      [...vinyls.values()].map((v) => v.id),
+      surface,
+    ),
+  );
+  const ways = waysPressed(pressOf(plan, films).steps, films);
+  for (const pieceId of event.pieces)
+    for (const [layer, way] of ways)
+      await recipeStore.insertPressOutcome(q, {
+        eventId: event.pieces.length > 1 ? uuidv5(pieceId, event.id) : event.id,
+        vinylId: vinyls.get(layer)!.id,
+        personId: person.id,
+        jobId: event.job,
+        pieceId,
+        surface,
+        way,
+        word: event.word,
+        kind: 'job',
+        at: new Date(Math.min(Date.now(), Date.parse(event.deviceAt))),
+      });
 }
 
 /** The film of a cut leaves its roll: beside what was cut of it before, where there is room. */

@@ -3,6 +3,7 @@ import { z } from 'zod';
 import type { Artwork, FilmNeeds } from '#core/artwork/index.ts';
 import { jobBlankSchema, jobLimits, planSchema, type JobBlank, type Plan } from '#core/job/index.ts';
 import { evenLength, shapeKeys, shapes, usualSpot, usualWidth, type Spot } from '#core/place/index.ts';
+import { layerSchools } from '#core/press/index.ts';
 import { blankKeys, type Behaviour } from '#core/vinyls/index.ts';
 import type { LearntLeast } from '#core/weed/index.ts';
 import { db, transaction } from '#store/base/db.ts';
@@ -15,7 +16,7 @@ import { needRoom } from '#work/people/limits.ts';
 import { isId, owned } from '#work/people/owned.ts';
 import type { Person } from '#work/people/person.ts';
 import { vinylOf } from '#work/vinyls/vinyls.ts';
-import { drawingIn, keepArtwork } from './artwork.ts';
+import { artworkOf, drawingIn, keepArtwork } from './artwork.ts';
 
 /** A job of one's own. @throws NotFound for anybody else's */
 export const ownJob = (person: Person | undefined, id: string): Promise<store.JobRow> =>
@@ -48,6 +49,22 @@ function loadsFor(plan: Pick<Plan, 'layers' | 'pieces'>, before: Plan['loads']):
   });
 }
 
+/** Where each layer lies in the drawing: it says what may be pressed at once. */
+async function withBoxes(plan: Plan): Promise<Plan> {
+  if (!plan.design) return plan;
+  const { width, layers } = await artworkOf(plan.design.artwork);
+  const share = (v: number) => Math.round((v / width) * 1e5) / 1e5;
+  return {
+    ...plan,
+    layers: plan.layers.map((l) => {
+      const box = layers.find((a) => a.id === l.path)?.box;
+      return box && box.width > 0 && box.height > 0
+        ? { ...l, box: { x: share(box.x), y: share(box.y), width: share(box.width), height: share(box.height) } }
+        : l;
+    }),
+  };
+}
+
 /** Writes a new revision of a plan. What hands did stays: events own it. */
 export async function revise(person: Person, id: string, change: (plan: Plan) => Plan | Promise<Plan>): Promise<Plan> {
   return transaction(async (q) => {
@@ -55,7 +72,7 @@ export async function revise(person: Person, id: string, change: (plan: Plan) =>
     await store.lockJob(q, id);
     const { plan: before, rev } = await planOf(id);
     const changed = await change(before);
-    const plan = planSchema.parse({ ...changed, loads: loadsFor(changed, before.loads) });
+    const plan = planSchema.parse({ ...(await withBoxes(changed)), loads: loadsFor(changed, before.loads) });
     if (JSON.stringify(plan) === JSON.stringify(before)) return before;
     if (rev >= jobLimits.revisions)
       throw new Invalid({ form: `This job was changed ${jobLimits.revisions} times. Begin a new one from here on.` });
@@ -252,9 +269,9 @@ export async function setSize(person: Person, id: string, form: FormData): Promi
   });
 }
 
-/** How its layers are pressed: tacked and pressed whole at the end, or each for its full time. */
+/** How its layers are pressed: tacked and pressed whole at the end, each for its full time, or ten seconds each. */
 export async function setSchool(person: Person, id: string, form: FormData): Promise<void> {
-  const { school } = read(z.object({ school: z.enum(['tack', 'full']) }), form);
+  const { school } = read(z.object({ school: z.enum(layerSchools) }), form);
   await revise(person, id, (plan) => ({ ...plan, school }));
 }
 

@@ -2,7 +2,8 @@ import { runSheet, type missing, type Plan } from '#core/job/index.ts';
 import { db } from '#store/base/db.ts';
 import * as store from '#store/jobs/jobs.ts';
 import type { Person } from '#work/people/person.ts';
-import { factsOf, missingOf, pressOf, vinylsOfPlan } from './view.ts';
+import { filmsOf, habitsOf, pressOf } from './press.ts';
+import { factsOf, missingOf, vinylsOfPlan } from './view.ts';
 
 export type JobRow = {
   id: string;
@@ -31,12 +32,17 @@ export async function jobsOf(person: Person | undefined, { limit = 20, archived 
     rows.map(async (row) => {
       const { plan, widths } = plans.find((p) => p.job_id === row.id)!;
       const vinyls = await vinylsOfPlan(person, plan);
+      const habits = await habitsOf(
+        person,
+        [...vinyls.values()].map((v) => v.id),
+        plan.blank.surface,
+      );
       const sheet = runSheet(
         plan,
         widths.map((w) => w ?? undefined),
         events.filter((e) => e.job === row.id),
         facts.filter((f) => f.job === row.id && !f.undone),
-        pressOf(plan, vinyls).steps,
+        pressOf(plan, filmsOf(plan, vinyls, habits)).steps,
         0,
       );
       return {

@@ -3,8 +3,10 @@ import { formatSetting, type CutterModel, type Setting, type SettingPart } from 
 import { currentGrades, type GradeEvent } from '#core/grades/index.ts';
 import {
   isEnough,
+  loadsOf,
   missing,
   runSheet,
+  standingEvents,
   type CutFact,
   type FilmPiece,
   type JobEvent,
@@ -12,7 +14,7 @@ import {
   type Sheet,
 } from '#core/job/index.ts';
 import { place, type Placed } from '#core/place/index.ts';
-import { pressSteps, stackTroubles, type Film, type PressStep, type Trouble } from '#core/press/index.ts';
+import { stackTroubles, type Trouble } from '#core/press/index.ts';
 import { blanks, suitsBlank, type Suits } from '#core/vinyls/index.ts';
 import { db } from '#store/base/db.ts';
 import { NotFound } from '#work/base/errors.ts';
@@ -24,6 +26,7 @@ import { matInUse, widthOfMat } from '#work/workshop/mats.ts';
 import { vinylOf, type Vinyl } from '#work/vinyls/vinyls.ts';
 import { artworksOf, filmFor, shownOf, sumsOf, thinnest, type Shown } from './film.ts';
 import { needsOf, ownJob, planOf } from './jobs.ts';
+import { filmsOf, habitsOf, pressOf, type PressPlanView, type PressStepView } from './press.ts';
 
 export type JobLayer = {
   id: string;
@@ -47,8 +50,6 @@ export type JobLayer = {
   lengthUm: number;
 };
 
-export type PressStepView = PressStep & { what: string; layer: string | undefined };
-
 export type JobView = {
   id: string;
   name: string;
@@ -58,11 +59,15 @@ export type JobView = {
   missing: ReturnType<typeof missing>;
   artwork: Artwork | undefined;
   layers: JobLayer[];
+  /** Layers that are cut again, each for the pieces that lost it. */
+  recuts: JobLayer[];
   /** Layers of the drawing that were left out. */
   leftOut: { path: string; hex: string }[];
   placed: Placed | undefined;
   troubles: Trouble[];
   press: PressStepView[];
+  /** How its layers are planned at the press. */
+  pressPlan: PressPlanView;
   /** How wide the design was in each revision. */
   widths: (number | undefined)[];
   sheet: Sheet;
@@ -129,26 +134,6 @@ export async function vinylsOfPlan(person: Person | undefined, plan: Plan): Prom
   return found;
 }
 
-const titleOf = (v: Vinyl) => `${v.brand} ${v.name}`.trim();
-
-/** What is pressed of each piece of a plan, in order, with what each step is called. */
-export function pressOf(
-  plan: Plan,
-  vinyls: ReadonlyMap<string, Vinyl>,
-  thin: ReadonlyMap<string, number> = new Map(),
-): { steps: PressStepView[]; films: Film[] } {
-  const films = plan.layers.flatMap((l): Film[] => {
-    const vinyl = vinyls.get(l.id);
-    return vinyl ? [{ ...vinyl.behaviour, id: l.id, name: titleOf(vinyl), thinUm: thin.get(l.id) }] : [];
-  });
-  const steps = pressSteps(films, blanks[plan.blank.surface], plan.school).map((s): PressStepView => ({
-    ...s,
-    layer: s.film,
-    what: s.does === 'before' || s.does === 'all' ? s.does : `${s.does} ${s.film}`,
-  }));
-  return { steps, films };
-}
-
 /** A job with everything its pages say. */
 export async function jobOf(person: Person | undefined, id: string, now = Date.now()): Promise<JobView> {
   const row = await ownJob(person, id);
@@ -172,12 +157,13 @@ export async function jobOf(person: Person | undefined, id: string, now = Date.n
   ]);
   const artwork = plan.design && artworks.get(plan.design.artwork);
   const blank = blanks[plan.blank.surface];
-  const layers = plan.layers.flatMap((l): JobLayer[] => {
+  /** A layer as it is cut for some pieces of the job: all of them, or those that lost it. */
+  const layerOf = (l: Plan['layers'][number], part: string, pieces: Plan['pieces']): JobLayer[] => {
     const art = artwork?.layers.find((a) => a.id === l.path);
-    const load = plan.loads.find((o) => o.parts[0]!.layer === l.id)!;
     if (!artwork || !art) return [];
     const vinyl = vinyls.get(l.id);
-    const shown = shownOf(plan, l.path, artworks);
+    const these = { ...plan, pieces };
+    const shown = shownOf(these, l.path, artworks);
     return [
       {
         id: l.id,
@@ -187,14 +173,26 @@ export async function jobOf(person: Person | undefined, id: string, now = Date.n
         vinyl,
         suits: vinyl && suitsBlank(vinyl.behaviour, blank),
         needs: vinyl && needsOf(vinyl.behaviour, learnt.get(vinyl.id)),
-        part: load.parts[0]!.id,
-        film: vinyl && plan.design!.sized ? filmFor(plan, l, shown, vinyl, matWidthUm).film : undefined,
+        part,
+        film: vinyl && plan.design!.sized ? filmFor(these, l, shown, vinyl, matWidthUm).film : undefined,
         shown,
-        ...sumsOf(plan, shown),
+        ...sumsOf(these, shown),
       },
     ];
-  });
-  const { steps, films } = pressOf(plan, vinyls, new Map(layers.map((l) => [l.id, thinnest(l.shown)])));
+  };
+  const layers = plan.layers.flatMap((l) =>
+    layerOf(l, plan.loads.find((o) => o.parts[0]!.layer === l.id)!.parts[0]!.id, plan.pieces),
+  );
+  const again = loadsOf(plan, standingEvents(events))
+    .slice(plan.loads.length)
+    .flatMap((o) => o.parts);
+  const habits = await habitsOf(
+    person,
+    [...vinyls.values()].map((v) => v.id),
+    plan.blank.surface,
+  );
+  const films = filmsOf(plan, vinyls, habits, new Map(layers.map((l) => [l.id, thinnest(l.shown)])));
+  const press = pressOf(plan, films);
   return {
     id,
     name: row.name,
@@ -204,20 +202,26 @@ export async function jobOf(person: Person | undefined, id: string, now = Date.n
     missing: missingOf(plan, vinyls),
     artwork,
     layers,
+    recuts: again.flatMap((part) => {
+      const layer = plan.layers.find((l) => l.id === part.layer);
+      const pieces = plan.pieces.filter((p) => part.pieces.includes(p.id));
+      return layer ? layerOf(layer, part.id, pieces) : [];
+    }),
     leftOut:
       artwork?.layers
         .filter((a) => !plan.layers.some((l) => l.path === a.id))
         .map(({ id: path, hex }) => ({ path, hex })) ?? [],
     placed: artwork && plan.design && placedOf(plan, artwork),
     troubles: stackTroubles(films, blank, (a, b) => overlap(layers, a.id, b.id)),
-    press: steps,
+    press: press.steps,
+    pressPlan: press.plan,
     widths,
     sheet: runSheet(
       plan,
       widths,
       events,
       facts.filter((f) => !f.undone),
-      steps,
+      press.steps,
       now,
     ),
     facts,

@@ -1,6 +1,8 @@
 import Button from '@mui/material/Button';
 import { useState } from 'react';
+import { Link } from 'react-router';
 import type { Outcome, Symptom } from '#core/job/index.ts';
+import type { LayerSchool } from '#core/press/index.ts';
 import { words } from '../../messages/index.ts';
 import { bothHeats } from '../../ui/base/format.ts';
 import { SelectField } from '../../ui/base/Field.tsx';
@@ -10,7 +12,10 @@ import { useNow } from '../../ui/base/useNow.ts';
 import { useTone } from '../../ui/base/useTone.ts';
 import { useTemperatureUnit } from '../../ui/people/usePerson.ts';
 import { OwnPresses } from '../../ui/workshop/OwnPresses.tsx';
-import { layerWord, pieceOf } from './sayStep.ts';
+import { recipeOf } from './recipeOf.ts';
+import { Cautions } from './press/Cautions.tsx';
+import { PlanNotes } from './press/PlanNotes.tsx';
+import { pieceOf } from './sayStep.ts';
 import type { StepProps } from './useSheet.ts';
 
 /** One press: the heat, a ring that counts down, the wait before the peel; what came up with its carrier leads on. */
@@ -41,6 +46,9 @@ export function PressStep({ job, work, step, done, wrong }: StepProps) {
   return (
     <div className="press-step">
       <div>
+        <Button component={Link} to={`?run`} variant="outlined" className="run-open" preventScrollReset>
+          {words.pressRun.open}
+        </Button>
         {step.since && press.seconds ? (
           <Pressed key={step.since} since={step.since} press={press} tone={tone} />
         ) : (
@@ -69,13 +77,13 @@ export function PressStep({ job, work, step, done, wrong }: StepProps) {
         outcome={press.what === job.press.at(-1)!.what ? outcome : undefined}
       />
       {step.press === 0 && job.press.length > 2 && <School school={job.plan.school} />}
-      <span className="visually-hidden">{layerWord(job, step.layer)}</span>
+      {step.press === 0 && <PlanNotes plan={job.pressPlan} />}
+      <Cautions />
     </div>
   );
 }
 
 type Press = StepProps['job']['press'][number];
-const recipeOf = (p: Press): string => [p.does, p.heat, p.seconds, p.pressure, p.peel].join(' ').slice(0, 200);
 /** The press is closed: how long still; then how long until it may be peeled. */
 function Pressed({ since, press, tone }: { since: string; press: Press; tone: ReturnType<typeof useTone> }) {
   const t = words.jobSheet.pressing;
@@ -94,6 +102,8 @@ const pressOutcomes = {
   'edges lift': 'edges lift',
   'shine mark': 'shine mark',
   'not raised': 'not raised',
+  scorched: 'scorched',
+  'plate mark': 'plate mark',
   slipped: 'shifted',
   tore: 'tears',
 } as const satisfies Partial<Record<Outcome, Symptom>>;
@@ -177,7 +187,7 @@ function PressButtons({
 }
 
 /** Crafters press layers in several ways: the person's own choice. */
-function School({ school }: { school: 'tack' | 'full' }) {
+function School({ school }: { school: LayerSchool }) {
   const t = words.jobSheet.pressing;
   return (
     <details className="above-24">

@@ -1,7 +1,7 @@
 import Button from '@mui/material/Button';
 import { useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
-import type { Symptom } from '#core/job/index.ts';
+import { recutLoad, type Symptom } from '#core/job/index.ts';
 import { words } from '../../messages/index.ts';
 import { CutStep } from './CutStep.tsx';
 import { LiftStep } from './LiftStep.tsx';
@@ -33,7 +33,10 @@ export function StepPanel({ job, work }: { job: Job; work: Work }) {
   // What is seen to be wrong, with the step at which it was asked.
   const [asked, setAsked] = useState<{ step: string; seen: Symptom | 'ask' }>();
   if (!step) return <p className="lede">{t.allDone}</p>;
-  const layer = job.layers.find((l) => l.id === step.layer) ?? job.layers[0]!;
+  const layer =
+    job.recuts.find((l) => l.part === step.about || recutLoad(l.part) === step.about) ??
+    job.layers.find((l) => l.id === step.layer) ??
+    job.layers[0]!;
   // Where no step was asked for there is nowhere to go: the next one shows by itself, with or without a network.
   const onward = () => {
     if (query.has('step')) void navigate(`/jobs/${job.id}`, { preventScrollReset: true });

@@ -1,13 +1,23 @@
 import Button from '@mui/material/Button';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import { causesOf, symptomKeys, symptoms, type RankedCause, type Symptom, type WrongRecord } from '#core/job/index.ts';
+import {
+  causesOf,
+  symptomKeys,
+  symptoms,
+  type Outcome,
+  type RankedCause,
+  type Symptom,
+  type WrongRecord,
+} from '#core/job/index.ts';
 import type { Grade } from '#core/grades/index.ts';
 import { words } from '../../messages/index.ts';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import { useOutbox } from '../../ui/coupons/outbox.tsx';
 import { Countdown } from '../../ui/base/Countdown.tsx';
 import { useTone } from '../../ui/base/useTone.ts';
+import { recipeOf } from './recipeOf.ts';
+import { pieceOf } from './sayStep.ts';
 import { SendPart } from './SendPart.tsx';
 import type { StepProps } from './useSheet.ts';
 
@@ -23,6 +33,15 @@ const gradeOf: Partial<Record<Symptom, Grade>> = {
   'scored all over': 'scored',
 };
 
+/** What is seen at the press says how the piece came out. */
+const outcomeOf: Partial<Record<Symptom, Outcome>> = {
+  'edges lift': 'edges lift',
+  'shine mark': 'shine mark',
+  'plate mark': 'plate mark',
+  'not raised': 'not raised',
+  scorched: 'scorched',
+};
+
 /** What the device itself adds to the record: whether it lies on the mat, and how long the press was closed. */
 function recordOf({ job, work, step, layer }: Omit<Props, 'seen' | 'setSeen'>): WrongRecord {
   const fact = work.facts.find((f) => f.part === layer.part && f.attempt === step.attempt);
@@ -30,9 +49,14 @@ function recordOf({ job, work, step, layer }: Omit<Props, 'seen' | 'setSeen'>): 
     .filter((s) => s.kind === 'press' && (step.kind !== 'press' || s.id === step.id))
     .flatMap((s) => {
       const press = job.press[s.press!]!;
-      const seconds = s.since ? (work.now - Date.parse(s.since)) / 1000 : s.seconds;
-      return press.seconds !== undefined && seconds > 0 && press.purpose !== 'warm' ? [{ press, seconds }] : [];
+      // From closed to opened where the run said so; else until it was done, the wait with it.
+      const until = s.opened ? Date.parse(s.opened) : work.now;
+      const seconds = s.closed && (s.opened || s.since) ? (until - Date.parse(s.closed)) / 1000 : s.seconds;
+      return press.seconds !== undefined && seconds > 0 && press.purpose !== 'warm'
+        ? [{ press, seconds, opened: s.opened }]
+        : [];
     });
+  const late = pressed.flatMap((p) => (p.opened ? [p.seconds - p.press.seconds!] : [])).filter((s) => s > 3);
   const early = pressed.map(({ press, seconds }) => press.seconds! - seconds).filter((s) => s > 1);
   // What was opened too early was not peeled too warm: one thing at a time.
   const peeled = early.length > 0 ? [] : pressed.filter(({ press }) => press.does === 'layer' && press.wait > 0);
@@ -42,7 +66,15 @@ function recordOf({ job, work, step, layer }: Omit<Props, 'seen' | 'setSeen'>): 
     passes: fact?.passes,
     openedEarly: pressed.length > 0 ? Math.max(0, ...early) : undefined,
     peeledEarly:
-      peeled.length > 0 ? peeled.some(({ press, seconds }) => seconds < press.seconds! + press.wait - 2) : undefined,
+      peeled.length > 0
+        ? peeled.some(({ press, seconds, opened }) =>
+            opened
+              ? (work.now - Date.parse(opened)) / 1000 < press.wait - 2
+              : seconds < press.seconds! + press.wait - 2,
+          )
+        : undefined,
+    openedLate: late.length > 0 ? Math.max(...late) : undefined,
+    atPress: step.kind === 'press',
     covered:
       step.kind === 'press'
         ? job.press[step.press!]!.cover !== undefined || job.press[step.press!]!.does === 'layer'
@@ -127,6 +159,16 @@ function Remedy({ job, work, step, layer, seen, cause, close, small = false }: R
   const { remedy } = cause;
   const keep = () => {
     work.say({ kind: 'wrong', step: step.id, attempt: step.attempt, seen, cause: cause.cause, remedy });
+    const word = outcomeOf[seen];
+    if (step.kind === 'press' && word)
+      work.say({
+        kind: 'outcome',
+        step: step.id,
+        attempt: step.attempt,
+        pieces: [job.plan.pieces[pieceOf(job, step)]!.id],
+        word,
+        recipe: recipeOf(job.press[step.press!]!),
+      });
     const grade = gradeOf[seen];
     if (fact && fact.passes > 0 && fact.grade === undefined && grade)
       add({ kind: 'grade', cell: fact.cell, figure: 1, passes: fact.passes, grade });
@@ -150,6 +192,24 @@ function Remedy({ job, work, step, layer, seen, cause, close, small = false }: R
     if (step.by) work.say({ kind: 'undo', event: step.by, step: step.id, attempt: step.attempt });
     else if (step.since) work.say({ kind: 'pause', step: step.id, attempt: step.attempt });
     work.say({ kind: 'start', step: step.id, attempt: step.attempt });
+  };
+  /** What the hands do, then the button that says so. */
+  const noted = (act: () => void) => (
+    <>
+      <p className="above-8">{t.how[remedy as keyof typeof t.how]}</p>
+      {button(t.does[remedy], act)}
+    </>
+  );
+  /** The film of this piece is cut again; what was pressed of it, from this layer on, is to be pressed once more. */
+  const lost = () => {
+    const piece = job.plan.pieces[pieceOf(job, step)]!;
+    const part = job.layers.find((l) => l.id === layer.id)!.part;
+    work.say({ kind: 'lost', step: step.id, attempt: step.attempt, part, pieces: [piece.id] });
+    for (const s of work.sheet.steps)
+      if (s.kind === 'press' && s.press! >= step.press! && pieceOf(job, s) === pieceOf(job, step)) {
+        if (s.by) work.say({ kind: 'undo', event: s.by, step: s.id, attempt: s.attempt });
+        else if (s.closed) work.say({ kind: 'pause', step: s.id, attempt: s.attempt });
+      }
   };
   if (waits) return <Countdown since={waits} seconds={WAIT} says={t.cools} tone={tone} />;
   switch (remedy) {
@@ -192,8 +252,19 @@ function Remedy({ job, work, step, layer, seen, cause, close, small = false }: R
       return button(t.does[remedy], () => {
         keep();
         tone.wake();
-        setWaits(new Date().toISOString());
+        // At the run its clock runs beside the others.
+        if (step.opened) {
+          work.say({ kind: 'opened', step: step.id, attempt: step.attempt, wait: WAIT });
+          close();
+        } else setWaits(new Date().toISOString());
       });
+    case 'press cooler':
+      return noted(done(() => work.say({ kind: 'note', step: step.id, attempt: step.attempt, text: t.coolerNote })));
+    case 'damp cloth':
+    case 'remove it':
+      return noted(done(() => undefined));
+    case 'cut for piece':
+      return noted(done(lost));
     case 'press again':
       return step.kind === 'press'
         ? button(t.does[remedy], done(pressAgain))

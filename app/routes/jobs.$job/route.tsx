@@ -1,6 +1,6 @@
 import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
-import { redirect, type ShouldRevalidateFunctionArgs } from 'react-router';
+import { redirect, useSearchParams, type ShouldRevalidateFunctionArgs } from 'react-router';
 import type { CutterModel } from '#core/controls/index.ts';
 import { markCellId, marksBeside } from '#core/coupon/index.ts';
 import { layFilm } from '#core/job/index.ts';
@@ -9,7 +9,7 @@ import { lineOfCut } from '#work/cuts/line.ts';
 import { answersFor, sendPart, settlePart } from '#work/jobs/cut.ts';
 import { shapesOf } from '#work/jobs/film.ts';
 import { recordsOf } from '#work/jobs/record.ts';
-import { jobOf, type JobCut } from '#work/jobs/view.ts';
+import { jobOf, type JobCut, type JobLayer } from '#work/jobs/view.ts';
 import { areasOf, stockOf } from '#work/vinyls/stock.ts';
 import { benchOf } from '#work/workshop/bench.ts';
 import { besideCutter } from '#work/workshop/workshop.ts';
@@ -23,6 +23,7 @@ import { Refused, Sending } from '../../ui/cuts/Sending.tsx';
 import { JobHead } from '../../ui/jobs/JobHead.tsx';
 import { TroubleList } from '../../ui/jobs/TroubleList.tsx';
 import { SheetList } from './SheetList.tsx';
+import { PressRun } from './press/PressRun.tsx';
 import { StepPanel } from './StepPanel.tsx';
 import { useSheet } from './useSheet.ts';
 import { DidItHelp } from './WrongPanel.tsx';
@@ -52,6 +53,36 @@ export async function loader(args: Route.LoaderArgs) {
   const part =
     asked?.startsWith('cut/') || asked?.startsWith('lift/') ? asked.slice(asked.indexOf('/') + 1) : undefined;
   const fact = job.facts.filter((f) => f.part === part && !f.undone).sort((a, b) => b.attempt - a.attempt)[0];
+  /** A layer as its steps show it. */
+  const shown = (l: JobLayer) => {
+    const answer = answers.find((a) => a.layer === l.id);
+    const { vinyl } = l;
+    return {
+      id: l.id,
+      part: l.part,
+      hex: l.hex,
+      shapes: shapesOf(l.shown, l.vinyl!.behaviour.minFeatureUm),
+      film: l.film!,
+      lengthUm: l.lengthUm,
+      vinyl: { id: vinyl!.id, brand: vinyl!.brand, name: vinyl!.name, type: vinyl!.type, colour: vinyl!.colour },
+      lies: { side: vinyl!.behaviour.side, cutFrom: vinyl!.behaviour.cutFrom, mat: vinyl!.behaviour.mat },
+      row: lean.find((r) => r.id === vinyl!.id),
+      // How many test marks are cut beside it.
+      marks: bench && answer?.toSet ? marksBeside(bench.cutter.model, answer.toSet.setting).length : 1,
+      toSet: answer?.toSet && { setting: answer.toSet.setting, parts: answer.toSet.parts },
+      answer: answer?.row.answer,
+      stock: stock
+        .filter((p) => p.vinyl.id === vinyl!.id && (!p.colourId || !vinyl!.colour || p.colourId === vinyl!.colour.id))
+        .map((p) => ({
+          id: p.id,
+          code: p.code,
+          leftUm: p.leftUm,
+          colour: p.vinyl.colour?.name,
+          // Beside what was cut of it before, where there is room.
+          besideUm: layFilm(p.widthUm, areas.get(p.id) ?? [], l.film!).x,
+        })),
+    };
+  };
   return {
     id,
     name: job.name,
@@ -62,6 +93,9 @@ export async function loader(args: Route.LoaderArgs) {
     events: job.events,
     facts: job.facts.filter((f) => !f.undone).map((f) => ({ ...f, marks: markGrades(bench?.cutter.model, f) })),
     press: job.press,
+    pressPlan: job.pressPlan,
+    placed: job.placed,
+    art: { width: job.artwork!.width, height: job.artwork!.height },
     presses: (beside?.presses ?? []).slice(0, 2),
     troubles: job.troubles,
     matWidthUm: job.matWidthUm,
@@ -73,35 +107,9 @@ export async function loader(args: Route.LoaderArgs) {
       model: bench.cutter.model,
     },
     line: part && bench ? await lineOfCut(person, fact?.cut, bench.cutter.model) : undefined,
-    layers: job.layers.map((l) => {
-      const answer = answers.find((a) => a.layer === l.id);
-      const { vinyl } = l;
-      return {
-        id: l.id,
-        part: l.part,
-        hex: l.hex,
-        shapes: shapesOf(l.shown, l.vinyl!.behaviour.minFeatureUm),
-        film: l.film!,
-        lengthUm: l.lengthUm,
-        vinyl: { id: vinyl!.id, brand: vinyl!.brand, name: vinyl!.name, type: vinyl!.type, colour: vinyl!.colour },
-        lies: { side: vinyl!.behaviour.side, cutFrom: vinyl!.behaviour.cutFrom, mat: vinyl!.behaviour.mat },
-        row: lean.find((r) => r.id === vinyl!.id),
-        // How many test marks are cut beside it.
-        marks: bench && answer?.toSet ? marksBeside(bench.cutter.model, answer.toSet.setting).length : 1,
-        toSet: answer?.toSet && { setting: answer.toSet.setting, parts: answer.toSet.parts },
-        answer: answer?.row.answer,
-        stock: stock
-          .filter((p) => p.vinyl.id === vinyl!.id && (!p.colourId || !vinyl!.colour || p.colourId === vinyl!.colour.id))
-          .map((p) => ({
-            id: p.id,
-            code: p.code,
-            leftUm: p.leftUm,
-            colour: p.vinyl.colour?.name,
-            // Beside what was cut of it before, where there is room.
-            besideUm: layFilm(p.widthUm, areas.get(p.id) ?? [], l.film!).x,
-          })),
-      };
-    }),
+    layers: job.layers.map(shown),
+    // What was lost is cut again for the pieces that lost it.
+    recuts: job.recuts.map(shown),
   };
 }
 
@@ -168,6 +176,8 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
 export default function JobSheet({ loaderData: job, actionData }: Route.ComponentProps) {
   const t = words.jobs;
   const work = useSheet(job);
+  const [query] = useSearchParams();
+  if (query.has('run')) return <PressRun job={job} work={work} />;
   return (
     <>
       <JobHead title={job.name} job={{ id: job.id, missing: undefined }} />

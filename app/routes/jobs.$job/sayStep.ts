@@ -1,4 +1,5 @@
 import { pressId, type SheetStep } from '#core/job/index.ts';
+import { shapes } from '#core/place/index.ts';
 import { words } from '../../messages/index.ts';
 import { vinylName } from '../../ui/vinyls/vinylName.ts';
 import type { Job } from './useSheet.ts';
@@ -12,13 +13,26 @@ export function layerWord(job: Job, id: string | undefined): string {
   return colour && !alike ? colour : [vinylName(layer.vinyl), colour].filter(Boolean).join(', ');
 }
 
+/** Layers that are pressed at once, in words. */
+export const layersWord = (job: Job, ids: readonly string[]): string =>
+  ids.map((id) => layerWord(job, id)).join(words.jobSheet.and);
+
+/** What a piece is called: by the name on it, else by its place; what it is where there is one only. */
+export function sayPiece(job: Job, at: number): string {
+  const { pieces, blank } = job.plan;
+  return (
+    pieces[at]?.name?.says ??
+    (pieces.length > 1 ? `${shapes[blank.shape].word} ${at + 1}` : `the ${shapes[blank.shape].word}`)
+  );
+}
+
 /** A step in a few words: "Trim navy", "Press coral, piece 2 of 6". */
 export function sayStep(job: Job, step: SheetStep): string {
   const t = words.jobSheet;
   if (step.kind === 'press') {
-    const { does } = job.press[step.press!]!;
+    const { does, layers } = job.press[step.press!]!;
     const piece = pieceOf(job, step);
-    const said = does === 'layer' || does === 'raise' ? t.press[does](layerWord(job, step.layer)) : t.press[does];
+    const said = does === 'layer' || does === 'raise' ? t.press[does](layersWord(job, layers)) : t.press[does];
     return `${said}${whose(job, piece)}`;
   }
   if (step.kind === 'wash')
@@ -28,7 +42,9 @@ export function sayStep(job: Job, step: SheetStep): string {
         job.plan.pieces.findIndex((p) => p.id === step.about),
       )}`,
     );
-  return t.kinds[step.kind](layerWord(job, step.layer));
+  // What was lost is cut again for the pieces that lost it.
+  const again = job.recuts.some((l) => l.part === step.about) ? words.jobSheet.again : '';
+  return `${t.kinds[step.kind](layerWord(job, step.layer))}${again}`;
 }
 
 /** Which of several pieces: by the name on it, where it has one. */

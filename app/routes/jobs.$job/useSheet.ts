@@ -59,7 +59,7 @@ export function useSheet(job: Job): Work {
       const known = made.get(cut);
       const cell = cellId(cut);
       const here = bench.filter((b) => b.cell === cell);
-      const layer = job.layers.find((l) => l.part === e.part);
+      const layer = [...job.layers, ...job.recuts].find((l) => l.part === e.part);
       const wanted = layer ? wantedOfType(layer.vinyl.type) : 'clean';
       const planned = known ? known.passes : job.bench ? passesOf(job.bench.model, e.setting) : 1;
       const passes = Math.max(planned, ...here.flatMap((b) => (b.kind === 'cut' ? [b.passes] : [])));
@@ -69,7 +69,7 @@ export function useSheet(job: Job): Work {
     }
     return [...made.values()];
   }, [bench, events, job]);
-  const press = useMemo(() => job.press.map(({ what, layer }) => ({ what, layer })), [job.press]);
+  const press = useMemo(() => job.press.map(({ what, layers }) => ({ what, layers })), [job.press]);
   const clocks = useMemo(
     () => runSheet(job.plan, job.widths, events, facts, press, 0).steps.some((s) => s.since),
     [job, events, facts, press],

@@ -5,8 +5,8 @@ type Tone = {
   ready: boolean;
   /** Makes it ready: a browser lets nothing sound before something on the page was tapped, so a tap calls this. */
   wake: () => void;
-  /** Sets the tone so many ms ahead, instead of the one that was set before. */
-  at: (inMs: number) => void;
+  /** Sets tones so many ms ahead, instead of those that were set before. */
+  at: (...inMs: number[]) => void;
   /** No tone after all: the press was opened. */
   stop: () => void;
 };
@@ -39,21 +39,23 @@ export function useTone(): Tone {
     }
   }, []);
   const at = useCallback(
-    (inMs: number) => {
+    (...inMs: number[]) => {
       const sound = context.current;
       if (!sound) return;
       stop();
-      const start = sound.currentTime + Math.max(0, inMs) / 1000;
-      playing.current = [0, 0.25, 0.5].map((after) => {
-        const tone = sound.createOscillator();
-        const loud = sound.createGain();
-        loud.gain.value = 0.25;
-        tone.frequency.value = 880;
-        tone.connect(loud).connect(sound.destination);
-        tone.start(start + after);
-        tone.stop(start + after + 0.15);
-        return tone;
-      });
+      const starts = inMs.map((ms) => sound.currentTime + Math.max(0, ms) / 1000);
+      playing.current = starts
+        .flatMap((s) => [s, s + 0.25, s + 0.5])
+        .map((start) => {
+          const tone = sound.createOscillator();
+          const loud = sound.createGain();
+          loud.gain.value = 0.25;
+          tone.frequency.value = 880;
+          tone.connect(loud).connect(sound.destination);
+          tone.start(start);
+          tone.stop(start + 0.15);
+          return tone;
+        });
     },
     [stop],
   );

@@ -1,0 +1,83 @@
+/** The press run: at arm's length, one thing at a time. */
+export const pressing = {
+  pressRun: {
+    open: 'Press run: fill the screen',
+    close: 'Back to the sheet',
+    piece: (name: string, n: number) => name || `piece ${n}`,
+    of: (job: string, done: number, all: number) => `${job} · ${done} of ${all} presses done`,
+    heat: {
+      title: (a: string) => `Set the press to ${a}.`,
+      title2: (a: string) => `Change the heat to ${a}.`,
+      ask: 'Does your display read °F or °C? Tap what it shows now.',
+      from: (was: string, s: string) =>
+        `It stands at ${was}: that takes about ${s}. Nothing goes in before it is there.`,
+      hot: 'The plate burns: fingers off. Keep the cord and the carrier out of the way.',
+    },
+    load: {
+      before: (piece: string) => `Warm ${piece}, bare.`,
+      beforeHow: 'Roll the lint off. Lay it flat: no fold, no seam, no second layer of cloth under the plate.',
+      layer: (what: string, piece: string) => `Lay ${what} on ${piece}.`,
+      layerHow: 'By the anchor: both centres meet. Nothing folded or double under the plate.',
+      all: (piece: string) => `Everything on ${piece}, once more.`,
+      raise: (what: string, piece: string) => `Raise ${what} on ${piece}.`,
+      after: (piece: string) => `${piece} once more, covered.`,
+      back: (piece: string) => `Turn ${piece} over.`,
+      button: 'Close the press',
+    },
+    closed: {
+      title: (what: string) => `${what} is pressed. Open on the tone.`,
+      rises: (what: string) => `${what} is rising. Open on the tone.`,
+      now: 'Open it now.',
+      leaflet: 'Open it when the leaflet says so.',
+      next: (how: string) => how,
+      says: 'seconds closed',
+      button: 'Opened',
+    },
+    cools: {
+      title: (piece: string, how: string) => `${piece}: ${how}.`,
+      wait: (piece: string) => `Leave ${piece} alone.`,
+      recool: 'What lies below is peeled cool: all of it has to be cool again.',
+      roll: 'Roll the carrier back on itself, low and slowly.',
+      says: 'seconds until you peel',
+      lift: 'Lift the cover',
+      button: 'Peeled',
+      lifted: 'Lifted',
+    },
+    came: { title: (piece: string) => `${piece}: how did it come out?`, button: 'It holds' },
+    up: 'It came up',
+    else: 'Something else',
+    key: 'Space bar or pedal: the big button.',
+    others: { open: 'in the press', peel: 'cools', over: 'now' },
+    elsewhere: {
+      title: 'Nothing to press yet.',
+      text: 'Something comes before it: it stands on the sheet.',
+      button: 'To the sheet',
+    },
+    done: {
+      title: 'All pressed.',
+      text: 'A day before the first wash: inside out, cold and gentle.',
+      button: 'To the sheet',
+    },
+    refused: {
+      title: 'This stack does not hold.',
+      button: 'Press it all the same',
+    },
+    board: 'Now on a hard, smooth board.',
+    then: 'Then leave it: nothing may lie on it any more.',
+    cautions: {
+      title: 'Hot, sharp, fumes',
+      says: [
+        'Plates and irons burn for minutes after they are switched off. Hands by the edge of the carrier, never under the plate.',
+        'No steam and no water in an iron: steam scalds, and lifts film.',
+        'Blades and weeding hooks cut: away from you, capped when they rest.',
+        'Removers and glues: open window, no flame, gloves; first in a place nobody sees.',
+        'A film of unknown make may give off fumes when it is hot: air the room. Never take PVC of unknown make to a laser or a flame.',
+        'The maker’s leaflet and your local rules come before anything said here.',
+      ],
+    },
+  },
+  pressPlan: {
+    others: 'Other ways, and why not',
+    onFabric: (n: number) => `${n} full ${n === 1 ? 'press' : 'presses'} on the cloth in all.`,
+  },
+} as const;

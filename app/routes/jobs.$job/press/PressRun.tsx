@@ -1,0 +1,218 @@
+import Button from '@mui/material/Button';
+import { useEffect, useRef, useState } from 'react';
+import { Link } from 'react-router';
+import type { QueueStep, Symptom } from '#core/job/index.ts';
+import { words } from '../../../messages/index.ts';
+import { bothHeats } from '../../../ui/base/format.ts';
+import { useTone } from '../../../ui/base/useTone.ts';
+import { useTemperatureUnit } from '../../../ui/people/usePerson.ts';
+import { recipeOf } from '../recipeOf.ts';
+import type { Job, Work } from '../useSheet.ts';
+import { WrongPanel } from '../WrongPanel.tsx';
+import { Cautions } from './Cautions.tsx';
+import { Others } from './Others.tsx';
+import { RunFace } from './RunFace.tsx';
+import { turnOf, type Turned } from './turnOf.ts';
+import { useRun } from './useRun.ts';
+
+/** The press run: the whole screen, one ring, one number, one sentence, one big button; the other pieces with clocks of their own. */
+export function PressRun({ job, work }: { job: Job; work: Work }) {
+  const t = words.pressRun;
+  const run = useRun(job, work);
+  const tone = useTone();
+  const unit = useTemperatureUnit();
+  const [wrong, setWrong] = useState<{ step: QueueStep; seen: Symptom | 'ask' }>();
+  const { turn } = run;
+  const agreed = job.pressPlan.verdict !== 'refused' || work.sheet.agreed.length > 0;
+  const say = useSaying(job, work);
+  const turned = turnOf(job, run, unit, agreed, work.sheet.plate?.shows);
+  const last = useRef(0);
+  const act = () => {
+    // A pedal that bounces is one tap.
+    if (Date.now() - last.current < 600) return;
+    last.current = Date.now();
+    tone.wake();
+    say(turned);
+  };
+  useSignal(run, tone);
+  useKeys(act, wrong === undefined && turned.does !== undefined);
+  const sheetStep = wrong && work.sheet.steps.find((s) => s.id === wrong.step.id);
+  return (
+    <div className="press-run" data-testid="press-run" data-turn={turn.do} data-due={turned.over ? 'now' : undefined}>
+      <p className="run-head">
+        {t.of(job.name, run.done, run.of)}
+        <Link to={`/jobs/${job.id}`} preventScrollReset className="run-close">
+          {t.close}
+        </Link>
+      </p>
+      <RunFace job={job} run={run} turned={turned} />
+      <div className="run-side">
+        {wrong && sheetStep ? (
+          <WrongPanel
+            key={wrong.seen}
+            job={job}
+            work={work}
+            step={sheetStep}
+            layer={job.layers.find((l) => l.id === sheetStep.layer) ?? job.layers[0]!}
+            seen={wrong.seen}
+            setSeen={(seen) => setWrong(seen && { step: wrong.step, seen })}
+          />
+        ) : (
+          <>
+            <h1 data-testid="run-title">{turned.title}</h1>
+            {turned.lines.map((line) => (
+              <p key={line} className="run-line">
+                {line}
+              </p>
+            ))}
+            <Others job={job} run={run} />
+            <RunButtons turned={turned} act={act} say={say} onWrong={setWrong} jobId={job.id} />
+          </>
+        )}
+        <Cautions />
+      </div>
+    </div>
+  );
+}
+
+type Say = ReturnType<typeof useSaying>;
+
+function RunButtons({
+  turned,
+  act,
+  say,
+  onWrong,
+  jobId,
+}: {
+  turned: Turned;
+  act: () => void;
+  say: Say;
+  onWrong: (wrong: { step: QueueStep; seen: Symptom | 'ask' }) => void;
+  jobId: string;
+}) {
+  const t = words.pressRun;
+  const { step } = turned;
+  if (!turned.does)
+    return (
+      <div className="actions run-actions">
+        <Button component={Link} to={`/jobs/${jobId}`} variant="contained" size="large">
+          {turned.button}
+        </Button>
+      </div>
+    );
+  return (
+    <>
+      <div className="actions run-actions">
+        <Button variant="contained" size="large" onClick={act} data-testid="run-big">
+          {turned.button}
+        </Button>
+        {turned.does === 'heat' && (
+          <Button
+            onClick={() => say({ ...turned, shows: turned.shows === 'F' ? 'C' : 'F' })}
+            data-testid="run-other-scale"
+          >
+            {bothHeats(turned.heat!, turned.shows === 'F' ? 'C' : 'F')[0]}
+          </Button>
+        )}
+        {step && turned.canComeUp && <Button onClick={() => onWrong({ step, seen: 'came up' })}>{t.up}</Button>}
+        {step && turned.does !== 'agree' && turned.does !== 'heat' && (
+          <Button onClick={() => onWrong({ step, seen: 'ask' })}>{t.else}</Button>
+        )}
+      </div>
+      <p className="quiet small run-key">{t.key}</p>
+    </>
+  );
+}
+
+/** Says what hands did. A device that sends the same twice changes nothing: the sheet follows from what was said. */
+function useSaying(job: Job, work: Work) {
+  return (turned: Turned) => {
+    const { step } = turned;
+    const sheet = work.sheet.steps.find((s) => s.id === step?.id);
+    if (!step || !sheet) return;
+    const at = { step: sheet.id, attempt: sheet.attempt };
+    switch (turned.does) {
+      case 'agree':
+        work.say({
+          ...at,
+          kind: 'agreed',
+          to: job.pressPlan.because
+            .map((b) => b.says)
+            .join(' ')
+            .slice(0, 500),
+        });
+        return;
+      case 'heat':
+        work.say({ ...at, kind: 'plate', heat: turned.heat!, shows: turned.shows });
+        return;
+      case 'close':
+        work.say({ ...at, kind: 'start' });
+        return;
+      case 'open': {
+        work.say({ ...at, kind: 'opened' });
+        // Nothing to peel, nothing to wait for, nothing to ask: it is done.
+        const plan = job.press[step.press]!;
+        const last = step.press === job.press.length - 1;
+        if (!last && plan.wait === 0 && plan.does !== 'layer') work.say({ ...at, kind: 'done' });
+        return;
+      }
+      case 'peel': {
+        if (step.press === job.press.length - 1)
+          work.say({
+            ...at,
+            kind: 'outcome',
+            pieces: [job.plan.pieces[step.piece]!.id],
+            word: 'bonded',
+            recipe: recipeOf(job.press[step.press]!),
+          });
+        work.say({ ...at, kind: 'done' });
+        return;
+      }
+      case undefined:
+    }
+  };
+}
+
+/** Any key but those that move about: a foot pedal sends one of several. */
+function useKeys(act: () => void, on: boolean) {
+  const latest = useRef(act);
+  useEffect(() => {
+    latest.current = act;
+  });
+  useEffect(() => {
+    if (!on) return;
+    const press = (event: KeyboardEvent) => {
+      if (event.repeat || event.ctrlKey || event.metaKey || event.altKey) return;
+      if (['Tab', 'Shift', 'Escape', 'Control', 'Alt', 'Meta', 'F5', 'F11', 'F12'].includes(event.key)) return;
+      // A button in focus does its own work.
+      if (event.target instanceof HTMLElement && event.target.closest('button, a, summary, input, select, textarea')) {
+        if (!(event.target as HTMLElement).closest('[data-testid=run-big]')) return;
+      }
+      event.preventDefault();
+      event.stopPropagation();
+      latest.current();
+    };
+    // Before anything else on the page hears it.
+    window.addEventListener('keydown', press, true);
+    return () => window.removeEventListener('keydown', press, true);
+  }, [on]);
+}
+
+/** A tone, a shake and a flash when something is due: of every clock that runs. */
+function useSignal({ turn, others, now }: ReturnType<typeof useRun>, tone: ReturnType<typeof useTone>) {
+  const dues = [...(turn.do === 'open' || turn.do === 'peel' ? [turn.due] : []), ...others.map((o) => o.due)]
+    .filter((due) => due > now)
+    .sort((a, b) => a - b);
+  const key = dues.join();
+  useEffect(() => {
+    if (!tone.ready) return;
+    const all = key === '' ? [] : key.split(',').map((d) => Number(d) - Date.now());
+    if (all.length === 0) tone.stop();
+    else tone.at(...all);
+    const next = all[0];
+    if (next === undefined) return;
+    const timer = setTimeout(() => navigator.vibrate?.([200, 100, 200]), next);
+    return () => clearTimeout(timer);
+    // A clock that ran out leaves the list by itself: what was set for it has sounded.
+  }, [key, tone]);
+}

@@ -1,0 +1,107 @@
+import { words } from '../../../messages/index.ts';
+import { bothHeats, bothLengths } from '../../../ui/base/format.ts';
+import { OnBlank } from '../../../ui/jobs/OnBlank.tsx';
+import { useLengthUnit, useNumberStyle, useTemperatureUnit } from '../../../ui/people/usePerson.ts';
+import type { Job } from '../useSheet.ts';
+import type { Turned } from './turnOf.ts';
+import type { Run } from './useRun.ts';
+
+/** The left half: a ring that closes while something runs, else the piece with what lies on it and what is laid now. */
+export function RunFace({ job, run, turned }: { job: Job; run: Run; turned: Turned }) {
+  const t = words.jobSheet.pressing;
+  const unit = useTemperatureUnit();
+  const { step } = turned;
+  const plan = step && job.press[step.press];
+  const facts = plan && [plan.pressure && t.pressure[plan.pressure], t.under[plan.support]].filter(Boolean).join(' · ');
+  const heat = plan?.heat === undefined ? undefined : bothHeats(plan.heat, unit);
+  return (
+    <div className="run-face">
+      {turned.clock ? (
+        <Ring left={turned.clock.due - run.now} seconds={turned.clock.seconds} says={turned.clock.says} />
+      ) : turned.does === 'heat' ? (
+        <BigHeat heat={bothHeats(turned.heat!, turned.shows)} />
+      ) : step ? (
+        <Laid job={job} piece={step.piece} upTo={step.press} />
+      ) : null}
+      {plan && turned.does !== 'heat' && turned.does !== 'agree' && (
+        <p className="run-facts">
+          {facts} · <strong>{heat ? heat[0] : t.byLeaflet}</strong> {heat && <span className="quiet">{heat[1]}</span>}
+        </p>
+      )}
+    </div>
+  );
+}
+
+function BigHeat({ heat: [a, b] }: { heat: [string, string] }) {
+  return (
+    <p className="run-heat">
+      <span>{a}</span>
+      <span className="quiet">{b}</span>
+    </p>
+  );
+}
+
+/** A ring that closes, and the seconds that are left. */
+function Ring({ left, seconds, says }: { left: number; seconds: number; says: string }) {
+  const round = 2 * Math.PI * 88;
+  const shown = Math.max(0, Math.ceil(left / 1000));
+  const share = Math.min(1, Math.max(0, left / (seconds * 1000 || 1)));
+  return (
+    <svg
+      className="run-ring"
+      viewBox="0 0 200 200"
+      role="timer"
+      aria-label={`${shown} ${says}`}
+      data-testid="run-ring"
+      data-left={(left / 1000).toFixed(1)}
+    >
+      <circle cx="100" cy="100" r="88" className="ring-back" />
+      <circle
+        cx="100"
+        cy="100"
+        r="88"
+        className="ring"
+        strokeDasharray={round}
+        strokeDashoffset={round * share}
+        transform="rotate(-90 100 100)"
+      />
+      <text x="100" y="112" textAnchor="middle" className="ring-number">
+        {shown >= 100 ? `${Math.floor(shown / 60)}:${String(shown % 60).padStart(2, '0')}` : shown}
+      </text>
+      <text x="100" y="140" textAnchor="middle" className="ring-word">
+        {left > 0 ? says : words.jobSheet.pressing.over}
+      </text>
+    </svg>
+  );
+}
+
+/** The piece with what lies on it already and what is laid now, from the anchor. */
+function Laid({ job, piece, upTo }: { job: Job; piece: number; upTo: number }) {
+  const unit = useLengthUnit();
+  const style = useNumberStyle();
+  const { placed } = job;
+  if (!placed) return null;
+  const there = job.press.slice(0, upTo + 1).flatMap((p) => (p.does === 'layer' ? p.layers : []));
+  const shown = job.layers.filter((l) => there.includes(l.id));
+  return (
+    <OnBlank
+      blank={job.plan.blank}
+      art={{
+        width: job.art.width,
+        height: job.art.height,
+        layers: shown.map((l) => ({
+          id: l.id,
+          d: (l.shapes[l.shapes.length === 1 ? 0 : piece] ?? l.shapes[0]!).d,
+          hex: l.hex,
+        })),
+      }}
+      placed={placed}
+      design={{
+        width: job.plan.design!.widthUm,
+        height: Math.round((job.plan.design!.widthUm * job.art.height) / job.art.width),
+      }}
+      mirrored={job.plan.design!.mirrored}
+      say={(um) => bothLengths(um, unit, style)[0]}
+    />
+  );
+}

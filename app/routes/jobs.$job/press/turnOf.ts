@@ -1,0 +1,163 @@
+import type { QueueStep } from '#core/job/index.ts';
+import { words } from '../../../messages/index.ts';
+import { bothHeats } from '../../../ui/base/format.ts';
+import { layersWord } from '../sayStep.ts';
+import type { Job } from '../useSheet.ts';
+import type { Run } from './useRun.ts';
+
+/** What the run shows for its turn: a title, lines, the big button, and what that says. */
+export type Turned = {
+  does: 'agree' | 'heat' | 'close' | 'open' | 'peel' | undefined;
+  step: QueueStep | undefined;
+  title: string;
+  lines: string[];
+  button: string;
+  /** Whether its time has come. */
+  over: boolean;
+  /** The clock that runs: since when, for how long, s, and what it counts. */
+  clock: { due: number; seconds: number; says: string } | undefined;
+  heat: number | undefined;
+  /** The scale whose number the big button bears. */
+  shows: 'C' | 'F';
+  /** Whether a carrier may come up with its film now. */
+  canComeUp: boolean;
+};
+
+const capital = (s: string) => s[0]!.toUpperCase() + s.slice(1);
+const minutes = (s: number) => (s < 90 ? `${s} s` : `${Math.round(s / 60)} min`);
+
+/** The turn in words. One sentence, one button; what else matters in a line or two. */
+export function turnOf(job: Job, run: Run, unit: 'C' | 'F', agreed: boolean, shown: 'C' | 'F' | undefined): Turned {
+  const t = words.pressRun;
+  const p = words.jobSheet.pressing;
+  const { turn, now } = run;
+  const base: Turned = {
+    does: undefined,
+    step: undefined,
+    title: '',
+    lines: [],
+    button: '',
+    over: false,
+    clock: undefined,
+    heat: undefined,
+    shows: shown ?? unit,
+    canComeUp: false,
+  };
+  if (turn.do === 'done') return { ...base, title: t.done.title, lines: [t.done.text], button: t.done.button };
+  if (turn.do === 'elsewhere')
+    return { ...base, title: t.elsewhere.title, lines: [t.elsewhere.text], button: t.elsewhere.button };
+  const { step } = turn;
+  const plan = job.press[step.press]!;
+  const what = layersWord(job, plan.layers);
+  const piece = run.piece(step);
+  if (!agreed)
+    return {
+      ...base,
+      does: 'agree',
+      step,
+      title: t.refused.title,
+      lines: [...job.pressPlan.because.map((b) => b.says), ...job.pressPlan.helps.map((h) => h.says)],
+      button: t.refused.button,
+    };
+  switch (turn.do) {
+    case 'heat': {
+      const [a] = bothHeats(turn.heat, base.shows);
+      return {
+        ...base,
+        does: 'heat',
+        step,
+        title:
+          turn.from === undefined
+            ? t.heat.title(bothHeats(turn.heat, base.shows).join(', '))
+            : t.heat.title2(bothHeats(turn.heat, base.shows).join(', ')),
+        lines: [
+          ...(turn.from === undefined
+            ? []
+            : [t.heat.from(bothHeats(turn.from, base.shows)[0], minutes(plan.change?.seconds ?? 120))]),
+          t.heat.ask,
+          t.heat.hot,
+        ],
+        button: a,
+        heat: turn.heat,
+      };
+    }
+    case 'load': {
+      const title = {
+        before: t.load.before(piece),
+        layer: t.load.layer(what, piece),
+        all: capital(t.load.all(piece)),
+        raise: t.load.raise(what, piece),
+        after: capital(t.load.after(piece)),
+        back: t.load.back(piece),
+      }[plan.does];
+      return {
+        ...base,
+        does: 'close',
+        step,
+        title,
+        lines: [
+          ...(plan.does === 'before' ? [t.load.beforeHow] : plan.does === 'layer' ? [t.load.layerHow] : []),
+          ...(plan.cover ? [`${capital(p.cover(plan.cover))}.`] : []),
+          ...(plan.support === 'hard board' ? [t.board] : []),
+        ],
+        button: t.load.button,
+        over: true,
+      };
+    }
+    case 'open': {
+      const over = plan.seconds !== undefined && now >= turn.due;
+      return {
+        ...base,
+        does: 'open',
+        step,
+        title: over
+          ? t.closed.now
+          : plan.seconds === undefined
+            ? t.closed.leaflet
+            : plan.purpose === 'raise'
+              ? t.closed.rises(capital(what))
+              : t.closed.title(capital(what || piece)),
+        lines: [
+          plan.purpose === 'raise'
+            ? t.then
+            : plan.does === 'layer' && plan.peel && plan.peel !== 'by the leaflet'
+              ? `Then ${p.peel(plan.peel).toLowerCase()}${plan.wait > 0 ? `, in ${plan.wait} s` : ', at once'}.`
+              : '',
+        ].filter(Boolean),
+        button: t.closed.button,
+        over,
+        clock: plan.seconds === undefined ? undefined : { due: turn.due, seconds: plan.seconds, says: t.closed.says },
+      };
+    }
+    case 'peel': {
+      const over = now >= turn.due;
+      const last = step.press === job.press.length - 1;
+      const how =
+        plan.does === 'layer'
+          ? plan.peel && plan.peel !== 'by the leaflet'
+            ? p.peel(plan.peel).toLowerCase()
+            : 'peel'
+          : t.cools.lift.toLowerCase();
+      const title = !over
+        ? capital(t.cools.wait(piece))
+        : last
+          ? capital(t.came.title(piece))
+          : capital(t.cools.title(piece, how));
+      return {
+        ...base,
+        does: 'peel',
+        step,
+        title,
+        lines: [
+          ...(!over && plan.recool.length > 0 ? [t.cools.recool] : []),
+          ...(plan.does === 'layer' && over ? [`${last ? `${capital(how)}. ` : ''}${t.cools.roll}`] : []),
+          ...(plan.then && over ? [plan.then] : []),
+        ],
+        button: last ? t.came.button : plan.does === 'layer' ? t.cools.button : t.cools.lifted,
+        over,
+        clock: over || plan.wait === 0 ? undefined : { due: turn.due, seconds: step.wait, says: t.cools.says },
+        canComeUp: plan.does === 'layer',
+      };
+    }
+  }
+}

@@ -1,0 +1,219 @@
+import { z } from 'zod';
+import { standing, type ProofEvidence, type StandingResult } from '../proof/index.ts';
+import { bothHeats } from '../units/index.ts';
+import {
+  blankKeys,
+  blanks,
+  pressWaySchema,
+  saySeconds,
+  vinylTypeKeys,
+  behaviourOf,
+  type PressWay,
+} from '../vinyls/index.ts';
+import { timeFor } from './laidFilm.ts';
+import { SAME_HEAT } from './troubles.ts';
+
+/** How a film came out, as it is seen, and what that counts for the way it was pressed. Undefined: the press is not to blame. */
+export const pressWords = {
+  bonded: 'worked',
+  raised: 'worked',
+  'washed well': 'worked',
+  'edges lift': 'almost',
+  'shine mark': 'almost',
+  'plate mark': 'almost',
+  part: 'almost',
+  'not bonded': 'failed',
+  'not raised': 'failed',
+  flat: 'failed',
+  wrinkled: 'failed',
+  scorched: 'failed',
+  'came off in the wash': 'failed',
+  slipped: undefined,
+  tore: undefined,
+} as const satisfies Record<string, 'worked' | 'almost' | 'failed' | undefined>;
+export type PressWord = keyof typeof pressWords;
+
+/** One film that was pressed: how, and how it came out. */
+export type PressOutcome = {
+  /** Day in the zone of the person, YYYY-MM-DD. */
+  day: string;
+  person: string;
+  /** The piece it was on: of one piece the last word counts. */
+  piece: string;
+  /** Its job or its swatch: pieces of one are alike. */
+  of: string;
+  kind: 'job' | 'swatch';
+  way: Pick<PressWay, 'heat' | 'seconds' | 'pressure' | 'peel'>;
+  word: PressWord;
+};
+
+/** Times nearer than this are one time of a hand at a press, s. Common practice, no source. */
+const SAME_TIME = 2;
+
+/**
+ * Whether a film was pressed as a recipe says: heats that one press shows as the same, times a hand does not tell apart, the same pressure and
+ * peel. What neither says does not tell them apart.
+ */
+export function sameWay(recipe: PressWay, done: PressOutcome['way']): boolean {
+  const heat =
+    recipe.heat === undefined ||
+    done.heat === undefined ||
+    (done.heat >= recipe.heat - SAME_HEAT && done.heat <= Math.max(recipe.heat, recipe.upTo ?? 0) + SAME_HEAT);
+  const time =
+    !recipe.seconds ||
+    !done.seconds ||
+    (done.seconds[1] >= recipe.seconds[0] - SAME_TIME && done.seconds[0] <= recipe.seconds[1] + SAME_TIME);
+  const same = <T>(a: T | undefined, b: T | undefined) => a === undefined || b === undefined || a === b;
+  const leaflet = 'by the leaflet';
+  return (
+    heat &&
+    time &&
+    same(recipe.pressure, done.pressure) &&
+    (recipe.peel === leaflet || done.peel === leaflet || recipe.peel === done.peel)
+  );
+}
+
+/** What outcomes say as evidence: of each piece its last word, a job's pieces alike. In the order in which they were seen. */
+export function evidenceOf(outcomes: readonly PressOutcome[]): ProofEvidence[] {
+  const last = new Map<string, PressOutcome>();
+  for (const o of outcomes) if (pressWords[o.word] !== undefined) last.set(`${o.of} ${o.piece}`, o);
+  return [...last.values()].map((o) => ({
+    kind: o.kind === 'job' ? 'job' : 'coupon',
+    day: o.day,
+    person: o.person,
+    outcome: pressWords[o.word]!,
+    occasion: `${o.person} ${o.day} ${o.of}`,
+  }));
+}
+
+/** Where a recipe stands by what came out of the press so far: draft, tried, proven, doubted. The rule is that of settings, see `standing`. */
+export function recipeStanding(recipe: PressWay, outcomes: readonly PressOutcome[], on: string): StandingResult {
+  return standing({
+    format: 'versipel-standing/1',
+    on,
+    evidence: evidenceOf(outcomes.filter((o) => sameWay(recipe, o.way))),
+  });
+}
+
+/** Where a recipe stands, in a sentence: pieces that held, days, people, and what is missing. */
+export function sayHeld({ standing: at, cuts, clean, days, people, missing }: StandingResult): string {
+  const seen = `held on ${clean} of ${cuts} ${cuts === 1 ? 'piece' : 'pieces'}, on ${days === 1 ? 'one day' : `${days} days`}${people > 1 ? `, by ${people} people` : ''}`;
+  switch (at) {
+    case 'draft':
+      return 'Nobody has pressed it so yet.';
+    case 'proven':
+      return `Proven: ${seen}.`;
+    case 'doubted':
+      return `Doubted: it failed lately; ${seen}.`;
+    case 'retired':
+      return `Nothing new for years; ${seen}.`;
+    case 'tried':
+      return missing
+        ? `Tried: ${seen}; ${missing.cuts === 1 ? 'one more that holds' : `${missing.cuts} more that hold`}${missing.days > 0 ? ', on another day,' : ''} would prove it.`
+        : `Tried: ${seen}.`;
+  }
+}
+
+/** Which of several recipes to begin with: what is proven before what is tried, before what nobody tried; what is doubted comes last. */
+const ranks = { proven: 0, tried: 1, draft: 2, doubted: 3, retired: 4 } as const;
+export const rankRecipes = <T extends { standing: Pick<StandingResult, 'standing' | 'lower'> }>(
+  recipes: readonly T[],
+): T[] =>
+  recipes.toSorted(
+    (a, b) => ranks[a.standing.standing] - ranks[b.standing.standing] || b.standing.lower - a.standing.lower,
+  );
+
+/** A way to press in a line: "305 °F (152 °C), 10 to 15 s, medium pressure, peel warm". */
+export const sayWay = (way: PressWay): string =>
+  [
+    way.heat === undefined ? 'heat by the leaflet' : bothHeats(way.heat),
+    way.seconds ? saySeconds(way.seconds) : 'time by the leaflet',
+    way.pressure ? `${way.pressure} pressure` : '',
+    way.peel === 'by the leaflet' ? '' : `peel ${way.peel}`,
+  ]
+    .filter(Boolean)
+    .join(', ');
+
+/** What a recipe does that its fabric or its film does not bear, in words; empty where nothing. */
+export function beyond(
+  way: PressWay,
+  range: { from: number; to: number; said?: boolean } | undefined,
+  surface: keyof typeof blanks,
+): string[] {
+  const { heat } = way;
+  const blank = blanks[surface];
+  if (heat === undefined) return [];
+  return [
+    range && heat > range.to + SAME_HEAT
+      ? `This vinyl takes ${bothHeats(range.to)} at most${range.said ? '' : ', as its type goes'}.`
+      : '',
+    range && heat < range.from - SAME_HEAT
+      ? `This vinyl wants at least ${bothHeats(range.from)}${range.said ? '' : ', as its type goes'}.`
+      : '',
+    blank.heat !== undefined && heat > blank.heat + SAME_HEAT
+      ? `${blank.word.split(':')[0]![0]!.toUpperCase()}${blank.word.split(':')[0]!.slice(1)} takes ${bothHeats(blank.heat)} at most.`
+      : '',
+    blank.heat === undefined ? 'Nothing is pressed on this surface.' : '',
+  ].filter(Boolean);
+}
+
+const wordKeys = Object.keys(pressWords) as [PressWord, ...PressWord[]];
+export const recipeInputSchema = z.strictObject({
+  format: z.literal('versipel-recipe/1'),
+  on: z.iso.date().describe('the day it is asked on'),
+  type: z.enum(vinylTypeKeys),
+  surface: z.enum(blankKeys),
+  thinUm: z.int().min(0).max(1_000_000).optional().describe('the thinnest line of the artwork, µm'),
+  recipes: z
+    .array(z.strictObject({ name: z.string().min(1).max(80), way: pressWaySchema }))
+    .max(12)
+    .default([])
+    .describe('ways to press it; those of its type when left out'),
+  outcomes: z
+    .array(
+      z.strictObject({
+        day: z.iso.date(),
+        person: z.string().min(1).max(200).default('you'),
+        piece: z.string().min(1).max(80),
+        of: z.string().min(1).max(80).default('a job').describe('its job or its swatch'),
+        kind: z.enum(['job', 'swatch']).default('job'),
+        way: pressWaySchema.pick({ heat: true, seconds: true, pressure: true, peel: true }),
+        word: z.enum(wordKeys),
+      }),
+    )
+    .max(20_000)
+    .default([]),
+});
+export type RecipeInput = z.infer<typeof recipeInputSchema>;
+
+/** Recipes of one vinyl on one fabric with where each stands, the one to begin with first; `bin/core recipe`. */
+export function recipes(input: RecipeInput) {
+  const { press, heat } = behaviourOf(input.type);
+  const ways: { name: string; way: PressWay }[] =
+    input.recipes.length > 0
+      ? input.recipes
+      : press.flatMap((way, i) => ((way.purpose ?? 'full') === 'full' ? [{ name: `way ${i + 1}`, way }] : []));
+  const outcomes = input.outcomes as readonly PressOutcome[];
+  return {
+    format: 'versipel-recipe-result/1' as const,
+    recipes: rankRecipes(
+      ways.map(({ name, way }) => {
+        const stands = recipeStanding(way, outcomes, input.on);
+        return {
+          name,
+          says: sayWay(way),
+          seconds: timeFor(way, input.thinUm),
+          standing: {
+            standing: stands.standing,
+            sentence: sayHeld(stands),
+            lower: stands.lower,
+            cuts: stands.cuts,
+            clean: stands.clean,
+            failed: stands.failed,
+          },
+          beyond: beyond(way, heat, input.surface),
+        };
+      }),
+    ),
+  };
+}

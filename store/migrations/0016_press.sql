@@ -1,0 +1,37 @@
+-- How somebody presses a vinyl: on one fabric or any, with one press or any. Several may stand side by side; the newest that fits is theirs.
+create table recipe (
+  id uuid primary key,
+  person_id uuid not null references person,
+  vinyl_id uuid not null references vinyl,
+  -- A surface of core/vinyls/blanks.ts, or any.
+  surface text check (length(surface) between 1 and 40),
+  press_id uuid references press,
+  -- A way to press, as core/vinyls/overrides.ts reads it.
+  way jsonb not null,
+  shared boolean not null default false,
+  made_at timestamptz not null default now(),
+  away_at timestamptz
+);
+create index recipe_vinyl on recipe (vinyl_id, made_at desc) where away_at is null;
+create index recipe_person on recipe (person_id) where away_at is null;
+
+-- How a film came out of the press on a fabric: of a job's piece, or of a cell of a swatch. What its recipe is proven by.
+create table press_outcome (
+  event_id uuid not null,
+  vinyl_id uuid not null references vinyl,
+  person_id uuid not null references person,
+  job_id uuid references job,
+  piece_id uuid not null,
+  surface text not null,
+  press_id uuid references press,
+  -- The way it was pressed, as it stood then: purpose, heat (m°C), seconds, pressure, peel.
+  way jsonb not null,
+  word text not null check (length(word) between 1 and 40),
+  kind text not null check (kind in ('job', 'swatch')),
+  at timestamptz not null,
+  undone_at timestamptz,
+  primary key (event_id, vinyl_id)
+);
+create index press_outcome_vinyl on press_outcome (vinyl_id, surface) where undone_at is null;
+create index press_outcome_person on press_outcome (person_id);
+comment on table press_outcome is 'Of one piece the last word counts: held, and came off in the wash later.';

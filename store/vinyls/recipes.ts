@@ -1,0 +1,108 @@
+import type { PressOutcome } from '#core/press/index.ts';
+import type { PressWay } from '#core/vinyls/index.ts';
+import { many, one, type Query } from '#store/base/db.ts';
+
+export type RecipeRow = {
+  id: string;
+  person_id: string;
+  person: string;
+  vinyl_id: string;
+  surface: string | null;
+  press_id: string | null;
+  way: PressWay;
+  shared: boolean;
+  made_at: Date;
+};
+const select = `select r.id, r.person_id, p.name as person, r.vinyl_id, r.surface, r.press_id, r.way, r.shared, r.made_at
+  from recipe r join person p on p.id = r.person_id`;
+
+export const insertRecipe = (
+  q: Query,
+  r: {
+    id: string;
+    personId: string;
+    vinylId: string;
+    surface: string | null;
+    pressId: string | null;
+    way: PressWay;
+    shared: boolean;
+  },
+) =>
+  q.query(
+    'insert into recipe (id, person_id, vinyl_id, surface, press_id, way, shared) values ($1, $2, $3, $4, $5, $6, $7)',
+    [r.id, r.personId, r.vinylId, r.surface, r.pressId, JSON.stringify(r.way), r.shared],
+  );
+
+/** A person's own recipes of some vinyls, the newest first. */
+export const ownRecipes = (q: Query, personId: string, vinylIds: readonly string[]) =>
+  many<RecipeRow & { asked: string }>(
+    q,
+    `select r.*, p.name as person, a.id as asked from unnest($2::uuid[]) as a(id)
+       join recipe r on r.vinyl_id = any(array(select vinyl_kin(a.id))) join person p on p.id = r.person_id
+      where r.person_id = $1 and r.away_at is null order by r.made_at desc limit 600`,
+    [personId, vinylIds],
+  );
+/** Recipes of a vinyl that a person sees: their own, and those others shared, the newest first. */
+export const recipesOf = (q: Query, vinylId: string, personId: string, limit: number) =>
+  many<RecipeRow>(
+    q,
+    `${select} where r.vinyl_id = any(array(select vinyl_kin($1))) and r.away_at is null and (r.person_id = $2 or r.shared)
+      order by r.person_id = $2 desc, r.made_at desc limit $3`,
+    [vinylId, personId, limit],
+  );
+export const recipeById = (q: Query, id: string) =>
+  one<RecipeRow & { away_at: Date | null }>(
+    q,
+    `${select.replace('r.made_at', 'r.made_at, r.away_at')} where r.id = $1`,
+    [id],
+  );
+export const setRecipeAway = (q: Query, id: string, away: boolean) =>
+  q.query('update recipe set away_at = case when $2 then now() end where id = $1', [id, away]);
+export const shareRecipe = (q: Query, id: string, shared: boolean) =>
+  q.query('update recipe set shared = $2 where id = $1', [id, shared]);
+
+export const insertPressOutcome = (
+  q: Query,
+  o: {
+    eventId: string;
+    vinylId: string;
+    personId: string;
+    jobId: string | null;
+    pieceId: string;
+    surface: string;
+    way: PressOutcome['way'];
+    word: string;
+    kind: 'job' | 'swatch';
+    at: Date;
+  },
+) =>
+  q.query(
+    `insert into press_outcome (event_id, vinyl_id, person_id, job_id, piece_id, surface, way, word, kind, at)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10) on conflict (event_id, vinyl_id) do update set undone_at = null`,
+    [o.eventId, o.vinylId, o.personId, o.jobId, o.pieceId, o.surface, JSON.stringify(o.way), o.word, o.kind, o.at],
+  );
+export const undoPressOutcome = (q: Query, eventId: string) =>
+  q.query('update press_outcome set undone_at = now() where event_id = $1 and undone_at is null', [eventId]);
+
+/** How a vinyl came out of the press on a fabric, the oldest first: one's own, and everybody's who shares or lends what they learn. */
+export const pressOutcomes = (q: Query, vinylId: string, personId: string, zone: string, limit: number) =>
+  many<{
+    surface: string;
+    day: string;
+    person_id: string;
+    piece_id: string;
+    of: string;
+    way: PressOutcome['way'];
+    word: string;
+    kind: 'job' | 'swatch';
+  }>(
+    q,
+    `select * from (
+       select o.surface, to_char(o.at at time zone $3, 'YYYY-MM-DD') as day, o.person_id, o.piece_id, coalesce(o.job_id, o.piece_id) as of, o.way, o.word, o.kind, o.at, o.event_id
+         from press_outcome o
+        where o.vinyl_id = any(array(select vinyl_kin($1))) and o.undone_at is null
+          and (o.person_id = $2 or exists (select 1 from recipe r where r.person_id = o.person_id and r.vinyl_id = o.vinyl_id and r.shared and r.away_at is null))
+        order by o.at desc, o.event_id desc limit $4) x
+      order by x.at, x.event_id`,
+    [vinylId, personId, zone, limit],
+  );

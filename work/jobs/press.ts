@@ -1,0 +1,153 @@
+import type { Plan } from '#core/job/index.ts';
+import {
+  laidFilm,
+  meetingOf,
+  pairTrouble,
+  planLayers,
+  stackOf,
+  type Film,
+  type LayerPlan,
+  type Meeting,
+  type PressOutcome,
+  type PressStep,
+} from '#core/press/index.ts';
+import { blanks, suitsBlank, type BlankKey, type PressWay } from '#core/vinyls/index.ts';
+import { db } from '#store/base/db.ts';
+import * as vinylStore from '#store/vinyls/vinyls.ts';
+import type { Person } from '#work/people/person.ts';
+import { ownWays, withOwnWays } from '#work/vinyls/recipes.ts';
+import type { Vinyl } from '#work/vinyls/vinyls.ts';
+
+/** A step at the press: what it is called among the steps of a piece, and the layers it presses on. */
+export type PressStepView = Omit<PressStep, 'films'> & { what: string; layers: string[] };
+export type PressPlanView = Pick<
+  LayerPlan,
+  'verdict' | 'school' | 'says' | 'because' | 'helps' | 'alternatives' | 'cautions' | 'taken' | 'onFabric'
+>;
+
+/** How somebody presses the vinyls of plans: recipes of their own, else the way they follow. */
+export type PressHabits = { ways: ReadonlyMap<string, PressWay[]>; followed: ReadonlyMap<string, number> };
+
+/** How a person presses some vinyls on a surface. */
+export async function habitsOf(
+  person: Person | undefined,
+  vinylIds: readonly string[],
+  surface: BlankKey,
+): Promise<PressHabits> {
+  if (!person || vinylIds.length === 0) return { ways: new Map(), followed: new Map() };
+  const [ways, followed] = await Promise.all([
+    ownWays(person, vinylIds, surface),
+    vinylStore.followedPress(db(), person.id, vinylIds),
+  ]);
+  return { ways, followed: new Map(followed.map((f) => [f.vinyl_id, Number(f.way) - 1])) };
+}
+
+const titleOf = (v: Vinyl) => `${v.brand} ${v.name}`.trim();
+
+/** The films of a plan, the lowest first, as this person presses them. */
+export function filmsOf(
+  plan: Plan,
+  vinyls: ReadonlyMap<string, Vinyl>,
+  habits: PressHabits,
+  thin: ReadonlyMap<string, number> = new Map(),
+): Film[] {
+  return plan.layers.flatMap((l): Film[] => {
+    const vinyl = vinyls.get(l.id);
+    if (!vinyl) return [];
+    const own = habits.ways.get(vinyl.id);
+    return [
+      {
+        ...vinyl.behaviour,
+        id: l.id,
+        name: vinyl.colour ? `${titleOf(vinyl)} ${vinyl.colour.name}` : titleOf(vinyl),
+        press: withOwnWays(vinyl.behaviour.press, own),
+        way: own ? undefined : habits.followed.get(vinyl.id),
+        thinUm: thin.get(l.id),
+      },
+    ];
+  });
+}
+
+/** What two layers of a plan are to each other by where they lie; pieces that show names of their own lie anyhow. */
+function meetingIn(plan: Plan, a: string, b: string): Meeting {
+  const [p, q] = [a, b].map((id) => plan.layers.find((l) => l.id === id)?.box);
+  if (!p || !q || !plan.design || plan.pieces.some((x) => x.name)) return 'overlay';
+  const um = (box: typeof p) => ({
+    x: box.x * plan.design!.widthUm,
+    y: box.y * plan.design!.widthUm,
+    width: box.width * plan.design!.widthUm,
+    height: box.height * plan.design!.widthUm,
+  });
+  return meetingOf(um(p), um(q));
+}
+
+/** What is pressed of each piece of a plan, in order, with what each step is called. */
+export function pressOf(plan: Plan, films: readonly Film[]): { steps: PressStepView[]; plan: PressPlanView } {
+  const blank = blanks[plan.blank.surface];
+  const laid = films.flatMap((film) => {
+    const suits = suitsBlank(film, blank);
+    const width = plan.layers.find((l) => l.id === film.id)?.box?.width;
+    const one = laidFilm(film, blank, {
+      widthUm: width && plan.design ? width * plan.design.widthUm : undefined,
+      unfit: suits.verdict === 'not' && suits.rests !== 'heat' ? suits.reasons[0] : undefined,
+    });
+    return one ? [{ film, one }] : [];
+  });
+  const planned = planLayers(
+    stackOf(
+      laid.map((l) => l.one),
+      blank,
+      {
+        meet: (i, j) => meetingIn(plan, laid[i]!.film.id, laid[j]!.film.id),
+        // Heat is weighed by itself; all else that two films must not do stands in the table of pairs.
+        banned: (i, j) => {
+          const [below, above] = [laid[i]!.film, laid[j]!.film];
+          return pairTrouble({ ...below, heat: undefined }, { ...above, heat: undefined })?.grade === 'not';
+        },
+        bears: blank.bears,
+      },
+    ),
+    plan.school,
+  );
+  return {
+    steps: planned.steps.map(({ films: ids, ...s }) => ({
+      ...s,
+      layers: ids,
+      what: ids.length > 0 && (s.does === 'layer' || s.does === 'raise') ? `${s.does} ${ids.join(' ')}` : s.does,
+    })),
+    plan: {
+      verdict: planned.verdict,
+      school: planned.school,
+      says: planned.says,
+      because: planned.because,
+      helps: planned.helps,
+      alternatives: planned.alternatives,
+      cautions: planned.cautions,
+      taken: planned.taken,
+      onFabric: planned.onFabric,
+    },
+  };
+}
+
+/** How each film of a piece was pressed for good, as its steps say: what an outcome speaks of. */
+export function waysPressed(steps: readonly PressStepView[], films: readonly Film[]): Map<string, PressOutcome['way']> {
+  const found = new Map<string, PressOutcome['way']>();
+  steps.forEach((own, i) => {
+    if (own.does !== 'layer') return;
+    // What was only tacked is held by the press of everything that follows it.
+    const whole =
+      own.purpose === 'tack'
+        ? (steps.slice(i).find((s) => s.does === 'all') ?? steps.slice(i).find((s) => s.purpose === 'full') ?? own)
+        : own;
+    for (const id of own.layers) {
+      if (!films.some((f) => f.id === id)) continue;
+      found.set(id, {
+        ...(whole.heat === undefined ? {} : { heat: whole.heat }),
+        ...(whole.seconds === undefined ? {} : { seconds: [whole.seconds, whole.seconds] as [number, number] }),
+        ...(own.pressure === undefined ? {} : { pressure: own.pressure }),
+        peel: own.peel ?? 'by the leaflet',
+      });
+    }
+  });
+  return found;
+}

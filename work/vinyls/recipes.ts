@@ -1,0 +1,267 @@
+import { v7 as uuidv7 } from 'uuid';
+import { z } from 'zod';
+import {
+  beyond,
+  pressWords,
+  rankRecipes,
+  recipeStanding,
+  sayHeld,
+  type PressOutcome,
+  type PressWord,
+} from '#core/press/index.ts';
+import { celsiusToMilliCelsius, fahrenheitToMilliCelsius, parseDecimal } from '#core/units/index.ts';
+import {
+  blankKeys,
+  fullWays,
+  peels,
+  pressures,
+  pressWaySchema,
+  purposes,
+  supports,
+  type Behaviour,
+  type BlankKey,
+  type PressWay,
+} from '#core/vinyls/index.ts';
+import { db, transaction } from '#store/base/db.ts';
+import * as store from '#store/vinyls/recipes.ts';
+import { today } from '#work/base/clock.ts';
+import { Invalid, NotFound } from '#work/base/errors.ts';
+import { optionalId, read, ticked } from '#work/base/forms.ts';
+import { line } from '#work/base/text.ts';
+import { needRoom } from '#work/people/limits.ts';
+import { owned } from '#work/people/owned.ts';
+import { type Person, NOBODY } from '#work/people/person.ts';
+import { vinylOf } from './vinyls.ts';
+
+/** So many of the newest outcomes are weighed: years of work with one vinyl on one fabric. */
+const MOST_OUTCOMES = 2_000;
+const MOST_RECIPES = 40;
+
+/** A way to press with where it stands on one fabric. */
+export type RecipeView = {
+  /** Of one's own or shared ones; undefined for what the type or its leaflet says. */
+  id: string | undefined;
+  way: PressWay;
+  /** Whose it is: one's own, that of a type or leaflet, or somebody's who shares it. */
+  from: 'you' | 'type' | 'shared';
+  by: string | undefined;
+  surface: BlankKey | undefined;
+  press: string | undefined;
+  shared: boolean;
+  standing: 'draft' | 'tried' | 'proven' | 'doubted' | 'retired';
+  says: string;
+  held: number;
+  pieces: number;
+  beyond: string[];
+};
+
+const isWord = (word: string): word is PressWord => word in pressWords;
+
+/** How a vinyl came out of the press on a fabric. */
+async function outcomesOn(person: Person | undefined, vinylId: string, surface: BlankKey): Promise<PressOutcome[]> {
+  const rows = await store.pressOutcomes(db(), vinylId, person?.id ?? NOBODY, person?.zone ?? 'UTC', MOST_OUTCOMES);
+  return rows.flatMap((r) =>
+    r.surface === surface && isWord(r.word)
+      ? [{ day: r.day, person: r.person_id, piece: r.piece_id, of: r.of, kind: r.kind, way: r.way, word: r.word }]
+      : [],
+  );
+}
+
+const fits = (r: Pick<store.RecipeRow, 'surface' | 'press_id'>, surface: string, press: string | undefined): boolean =>
+  (r.surface === null || r.surface === surface) && (r.press_id === null || press === undefined || r.press_id === press);
+/** What speaks of this very fabric and press comes before what speaks of any. */
+const closeness = (r: Pick<store.RecipeRow, 'surface' | 'press_id'>): number =>
+  Number(r.surface !== null) * 2 + Number(r.press_id !== null);
+
+/** All ways to press a vinyl on a fabric, one's own first, then by what is proven. */
+export async function recipesOn(
+  person: Person | undefined,
+  vinyl: { id: string; behaviour: Pick<Behaviour, 'press' | 'heat'> },
+  surface: BlankKey,
+): Promise<RecipeView[]> {
+  const [rows, outcomes] = await Promise.all([
+    store.recipesOf(db(), vinyl.id, person?.id ?? NOBODY, MOST_RECIPES),
+    outcomesOn(person, vinyl.id, surface),
+  ]);
+  const on = today();
+  const view = (way: PressWay, more: Pick<RecipeView, 'id' | 'from' | 'by' | 'surface' | 'press' | 'shared'>) => {
+    const stands = recipeStanding(way, outcomes, on);
+    return {
+      ...more,
+      way,
+      standing: stands,
+      says: sayHeld(stands),
+      held: stands.clean,
+      pieces: stands.cuts,
+      beyond: beyond(way, vinyl.behaviour.heat, surface),
+    };
+  };
+  const own = rows
+    .filter((r) => fits(r, surface, undefined))
+    .toSorted((a, b) => closeness(b) - closeness(a))
+    .map((r) =>
+      view(r.way, {
+        id: r.id,
+        from: r.person_id === person?.id ? 'you' : 'shared',
+        by: r.person_id === person?.id ? undefined : r.person,
+        surface: blankKeys.find((k) => k === r.surface),
+        press: r.press_id ?? undefined,
+        shared: r.shared,
+      }),
+    );
+  const usual = fullWays(vinyl.behaviour.press).map(({ way }) =>
+    view(way, { id: undefined, from: 'type', by: undefined, surface: undefined, press: undefined, shared: false }),
+  );
+  const mine = own.filter((r) => r.from === 'you');
+  const others = rankRecipes([...own.filter((r) => r.from !== 'you'), ...usual]);
+  return [...mine, ...others].map((r) => ({ ...r, standing: r.standing.standing }));
+}
+
+/** The ways a person presses vinyls on a fabric by recipes of their own: they take the place of what types say. */
+export async function ownWays(
+  person: Person | undefined,
+  vinylIds: readonly string[],
+  surface: BlankKey,
+  press?: string,
+): Promise<Map<string, PressWay[]>> {
+  const found = new Map<string, PressWay[]>();
+  if (!person || vinylIds.length === 0) return found;
+  const rows = await store.ownRecipes(db(), person.id, vinylIds);
+  for (const id of new Set(vinylIds)) {
+    const here = rows
+      .filter((r) => r.asked === id && fits(r, surface, press))
+      .toSorted((a, b) => closeness(b) - closeness(a) || b.made_at.getTime() - a.made_at.getTime());
+    const ways = purposes.flatMap((purpose) => here.find((r) => (r.way.purpose ?? 'full') === purpose)?.way ?? []);
+    if (ways.length > 0) found.set(id, ways);
+  }
+  return found;
+}
+
+/** How a film is pressed with a person's own ways: each takes the place of those that are for the same. */
+export function withOwnWays(press: readonly PressWay[], own: readonly PressWay[] | undefined): PressWay[] {
+  const said = new Set((own ?? []).map((w) => w.purpose ?? 'full'));
+  return [...(own ?? []), ...press.filter((w) => !said.has(w.purpose ?? 'full'))];
+}
+
+const seconds = (what: string, most: number) =>
+  z
+    .string()
+    .default('')
+    .transform((s) => (s.trim() === '' ? undefined : (parseDecimal(s) ?? NaN)))
+    .refine((s) => s === undefined || (Number.isInteger(s) && s >= 0 && s <= most), {
+      message: `${what}: whole seconds, at most ${most}.`,
+    });
+const chosen = <T extends string>(of: readonly [T, ...T[]]) =>
+  z
+    .union([z.enum(of), z.literal('')])
+    .optional()
+    .transform((v) => v || undefined);
+
+const recipeForm = z.object({
+  purpose: z.enum(['full', 'tack', 'raise']).default('full'),
+  heat: z.string().default(''),
+  unit: z.enum(['C', 'F']),
+  from: seconds('How long', 180),
+  to: seconds('How long', 180),
+  pressure: chosen(pressures),
+  cover: line('what covers it', 60, { optional: true }).default(''),
+  peel: z.enum(peels).default('by the leaflet'),
+  wait: seconds('The wait before the peel', 900),
+  before: seconds('The bare blank', 180),
+  after: seconds('The press after the peel', 180),
+  back: seconds('The press from the back', 180),
+  support: chosen(supports),
+  margin: chosen(['kept', 'trimmed']),
+  then: line('what follows', 200, { optional: true }).default(''),
+  surface: chosen(blankKeys as [BlankKey, ...BlankKey[]]),
+  press: optionalId,
+  shared: ticked,
+  agreed: ticked,
+});
+
+/**
+ * Writes a recipe of one's own. One that goes beyond what its vinyl or its fabric bears is refused until it is meant so.
+ * @throws Invalid with a message a field
+ */
+export async function addRecipe(person: Person, vinylId: string, form: FormData): Promise<string> {
+  const input = read(recipeForm, form);
+  const vinyl = await vinylOf(person, vinylId);
+  const degrees = input.heat.trim() === '' ? undefined : parseDecimal(input.heat);
+  const heat =
+    degrees === undefined
+      ? undefined
+      : (input.unit === 'F' ? fahrenheitToMilliCelsius : celsiusToMilliCelsius)(degrees);
+  if (input.heat.trim() !== '' && (heat === undefined || heat < 100_000 || heat > 220_000))
+    throw new Invalid({
+      heat: 'A press is meant to be between 100 and 220 °C (212 and 428 °F). Which scale does yours read?',
+    });
+  if (heat === undefined && input.from === undefined) throw new Invalid({ heat: 'Say the heat, or how long.' });
+  const from = input.from ?? input.to;
+  const to = input.to ?? input.from;
+  if (from !== undefined && to !== undefined && (from > to || from < 1))
+    throw new Invalid({ to: 'The first number of seconds is the smaller one, at least 1.' });
+  const parsed = pressWaySchema.safeParse({
+    ...(input.purpose === 'full' ? {} : { purpose: input.purpose }),
+    ...(heat === undefined ? {} : { heat }),
+    ...(from === undefined || to === undefined ? {} : { seconds: [from, to] }),
+    ...Object.fromEntries(
+      (['pressure', 'wait', 'before', 'after', 'back', 'support', 'margin'] as const).flatMap((k) =>
+        input[k] === undefined ? [] : [[k, input[k]]],
+      ),
+    ),
+    cover: input.cover || 'its own carrier',
+    peel: input.peel,
+    ...(input.then ? { then: input.then } : {}),
+  });
+  if (!parsed.success)
+    throw new Invalid({ form: `${parsed.error.issues[0]!.path.join('.')}: ${parsed.error.issues[0]!.message}` });
+  const warned = input.surface ? beyond(parsed.data, vinyl.behaviour.heat, input.surface) : [];
+  if (warned.length > 0 && !input.agreed)
+    throw new Invalid({ agreed: `${warned.join(' ')} Tick this to keep it all the same.` });
+  await needRoom(person, 'recipes');
+  const id = uuidv7();
+  await store.insertRecipe(db(), {
+    id,
+    personId: person.id,
+    vinylId: vinyl.id,
+    surface: input.surface ?? null,
+    pressId: input.press ?? null,
+    way: parsed.data,
+    shared: input.shared,
+  });
+  return id;
+}
+
+const ownRecipe = (person: Person, id: string) =>
+  owned(person, 'change', 'recipe', id, (it) => store.recipeById(db(), it));
+
+/** Puts a recipe away, or takes it up again. @throws NotFound for anybody else's */
+export async function setRecipeAway(person: Person, id: string, away: boolean): Promise<void> {
+  await ownRecipe(person, id);
+  await store.setRecipeAway(db(), id, away);
+}
+export async function setRecipeShared(person: Person, id: string, shared: boolean): Promise<void> {
+  await ownRecipe(person, id);
+  await store.shareRecipe(db(), id, shared);
+}
+
+/** Takes what somebody shared, or what the type says, as one's own for a fabric. @throws NotFound */
+export async function takeRecipe(person: Person, vinylId: string, surface: BlankKey, which: string): Promise<void> {
+  const vinyl = await vinylOf(person, vinylId);
+  const all = await recipesOn(person, vinyl, surface);
+  const found =
+    all.find((r) => r.id === which) ?? all.filter((r) => r.from === 'type')[Number(which.replace(/^type /, '')) - 1];
+  if (!found) throw new NotFound('No such recipe.');
+  await needRoom(person, 'recipes');
+  await transaction((q) =>
+    store.insertRecipe(q, {
+      id: uuidv7(),
+      personId: person.id,
+      vinylId: vinyl.id,
+      surface,
+      pressId: null,
+      way: found.way,
+      shared: false,
+    }),
+  );
+}
