@@ -25,6 +25,7 @@ export default [
   route('vinyls/:vinyl/mark/:kind', 'routes/vinyls.$vinyl.mark/route.ts'),
   route('vinyls/:vinyl/code.svg', 'routes/vinyls.$vinyl.code/route.ts'),
   route('vinyls/:vinyl/about', 'routes/vinyls.$vinyl.about/route.tsx'),
+  route('vinyls/:vinyl/press', 'routes/vinyls.$vinyl.press/route.tsx'),
   route('types/new', 'routes/types.new/route.tsx'),
   route('put-right/:kind/:id', 'routes/put-right.$kind.$id/route.tsx'),
   route('blanks', 'routes/blanks/route.tsx'),

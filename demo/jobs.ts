@@ -95,9 +95,33 @@ const jobs: DemoJob[] = [
     hoursAgo: 2,
     until: (step) => step.kind === 'press' && step.press === 2,
   },
+  {
+    blank: {
+      shape: 'shirt',
+      surface: 'plain-cloth',
+      width: '20 in',
+      height: '28 in',
+      side: 'front',
+      edge: '2 in',
+      top: '2.5 in',
+      bottom: '3 in',
+      size: 'M',
+      fabric: 'cotton',
+      hex: '#cfd8c4',
+      count: '4',
+      name: 'Shirts for the rowers',
+      keep: '',
+    },
+    design: 'moth',
+    vinyls: ['Drift Deep, midnight', 'Plain, chalk'],
+    width: '9 in',
+    from: 'below',
+    hoursAgo: 1,
+    until: (step) => step.kind === 'press',
+  },
 ];
 
-/** Jobs of one person of the demo: one done and washed, one just sized, one in the middle of its pressing. */
+/** Jobs of one person of the demo: one done and washed, one just sized, one in the middle of its pressing, one with four pieces to press. */
 export async function loadJobs(
   person: Person,
   vinyls: ReadonlyMap<string, string>,

@@ -35,3 +35,8 @@ create table press_outcome (
 create index press_outcome_vinyl on press_outcome (vinyl_id, surface) where undone_at is null;
 create index press_outcome_person on press_outcome (person_id);
 comment on table press_outcome is 'Of one piece the last word counts: held, and came off in the wash later.';
+
+-- What is said at the press: it was opened, what the plate was set to, what somebody was warned of and does all the same, what was lost.
+alter table job_event drop constraint job_event_kind_check;
+alter table job_event add constraint job_event_kind_check check (kind in
+  ('start', 'pause', 'opened', 'done', 'skip', 'undo', 'note', 'outcome', 'plate', 'agreed', 'lost', 'cut', 'wrong', 'helped'));

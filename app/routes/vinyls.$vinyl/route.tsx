@@ -1,6 +1,6 @@
 import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
-import { redirect } from 'react-router';
+import { Link, redirect } from 'react-router';
 import { strengthAxis, startingSetting } from '#core/controls/index.ts';
 import { currentGrades } from '#core/grades/index.ts';
 import { micrometresToInches, micrometresToMm } from '#core/units/index.ts';
@@ -277,6 +277,11 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
             <LeafletBox vinyl={vinyl.id} view={leaflet.leaflet} peel={leaflet.peel} colour={inHand} />
           )}
           <HandSchools type={vinyl.type} voices={schools} colour={inHand} />
+          {behaviour.bond === 'heat' && (
+            <p className="above-14">
+              <Link to={`/vinyls/${vinyl.id}/press`}>{words.recipes.link}</Link>
+            </p>
+          )}
         </Section>
       </div>
       <div className="actions">

@@ -24,6 +24,8 @@ export type Turned = {
 };
 
 const capital = (s: string) => s[0]!.toUpperCase() + s.slice(1);
+/** A number and its unit stay on one line. */
+const unbroken = (s: string) => s.replaceAll(' ', '\u00a0');
 const minutes = (s: number) => (s < 90 ? `${s} s` : `${Math.round(s / 60)} min`);
 
 /** The turn in words. One sentence, one button; what else matters in a line or two. */
@@ -66,10 +68,7 @@ export function turnOf(job: Job, run: Run, unit: 'C' | 'F', agreed: boolean, sho
         ...base,
         does: 'heat',
         step,
-        title:
-          turn.from === undefined
-            ? t.heat.title(bothHeats(turn.heat, base.shows).join(', '))
-            : t.heat.title2(bothHeats(turn.heat, base.shows).join(', ')),
+        title: turn.from === undefined ? t.heat.title(unbroken(a)) : t.heat.title2(unbroken(a)),
         lines: [
           ...(turn.from === undefined
             ? []

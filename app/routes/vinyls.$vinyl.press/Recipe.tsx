@@ -1,0 +1,112 @@
+import Button from '@mui/material/Button';
+import { saySeconds } from '#core/vinyls/index.ts';
+import { words } from '../../messages/index.ts';
+import { heatOf } from '../../ui/base/format.ts';
+import { WriteForm } from '../../ui/base/WriteForm.tsx';
+import { useTemperatureUnit } from '../../ui/people/usePerson.ts';
+import type { Route } from './+types/route';
+
+type Recipe = Route.ComponentProps['loaderData']['recipes'][number];
+
+/** What else is set or done, in one line. */
+function facts({ way }: Recipe): string {
+  const t = words.recipes;
+  return [
+    way.pressure && words.jobSheet.pressing.pressure[way.pressure],
+    `${words.jobSheet.pressing.cover(way.cover)}`,
+    way.support && way.support !== 'as usual' && words.jobSheet.pressing.under[way.support],
+    way.peel !== 'by the leaflet' &&
+      `${words.jobSheet.pressing.peel(way.peel).toLowerCase()}${way.wait ? ` ${t.waits(way.wait)}` : ''}`,
+    way.before !== undefined && t.facts(way.before),
+    way.after && t.afterS(way.after),
+    way.back && t.backS(way.back),
+    way.margin && `${t.margin.toLowerCase()} ${t.margins[way.margin]}`,
+  ]
+    .filter(Boolean)
+    .join(' · ');
+}
+
+const whose = (r: Recipe): string => {
+  const t = words.recipes.trust;
+  return r.from === 'shared' ? t.shared(r.by ?? '') : t[r.from];
+};
+
+/** The one answer: heat and time large, one line of what it rests on, and what to do next. */
+export function AnswerRecipe({ recipe: r }: { recipe: Recipe }) {
+  const t = words.recipes;
+  const unit = useTemperatureUnit();
+  const heat = heatOf(r.way, unit);
+  return (
+    <section className="recipe-answer" data-testid="recipe" data-standing={r.standing}>
+      <p className="recipe-number">
+        <span>{heat ? heat[0] : t.seconds}</span> {heat && <span className="quiet small-number">{heat[1]}</span>}
+        <span className="recipe-time">{r.way.seconds ? saySeconds(r.way.seconds) : t.seconds}</span>
+      </p>
+      <p className="recipe-facts">{facts(r)}</p>
+      {r.way.then && <p>{r.way.then}</p>}
+      <p className="recipe-trust">
+        <strong>{whose(r)}</strong> {r.says} <span className="quiet">{t.next[r.standing]}</span>
+      </p>
+      {r.beyond.map((b) => (
+        <p key={b} className="notice bad">
+          {b}
+        </p>
+      ))}
+      {r.from === 'you' && r.id && <Own recipe={r} />}
+    </section>
+  );
+}
+
+function Own({ recipe: r }: { recipe: Recipe }) {
+  const t = words.recipes;
+  return (
+    <div className="line-up above-14">
+      <WriteForm what="share">
+        <input type="hidden" name="recipe" value={r.id} />
+        <input type="hidden" name="shared" value={r.shared ? 'no' : 'yes'} />
+        <Button type="submit" variant="text">
+          {r.shared ? t.unshare : t.share}
+        </Button>
+      </WriteForm>
+      <WriteForm what="away">
+        <input type="hidden" name="recipe" value={r.id} />
+        <Button type="submit" variant="text">
+          {t.away}
+        </Button>
+      </WriteForm>
+    </div>
+  );
+}
+
+/** Another way in a row: its figures, how it held, and one tap to press so. */
+export function OtherRecipe({ recipe: r, which }: { recipe: Recipe; which: string }) {
+  const t = words.recipes;
+  const unit = useTemperatureUnit();
+  const heat = heatOf(r.way, unit);
+  return (
+    <li data-testid="other-recipe">
+      <div>
+        <p className="recipe-line">
+          {heat ? `${heat[0]} (${heat[1]})` : t.seconds}, {r.way.seconds ? saySeconds(r.way.seconds) : t.seconds}
+        </p>
+        <p className="quiet">{facts(r)}</p>
+        {r.beyond.map((b) => (
+          <p key={b} className="care-line">
+            {b}
+          </p>
+        ))}
+      </div>
+      <p>
+        <strong>{t.held(r.held, r.pieces)}</strong> <span className="quiet">{whose(r)}</span>
+      </p>
+      {r.from === 'you' ? (
+        <Own recipe={r} />
+      ) : (
+        <WriteForm what="take">
+          <input type="hidden" name="recipe" value={which} />
+          <Button type="submit">{t.take}</Button>
+        </WriteForm>
+      )}
+    </li>
+  );
+}

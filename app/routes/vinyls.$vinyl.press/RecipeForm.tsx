@@ -1,0 +1,121 @@
+import Button from '@mui/material/Button';
+import { blanks, peels, pressures, supports, type BlankKey } from '#core/vinyls/index.ts';
+import { words } from '../../messages/index.ts';
+import type { FormAnswer } from '../../server/enter.server.ts';
+import { Field, FormNotice, SelectField } from '../../ui/base/Field.tsx';
+import { WriteForm } from '../../ui/base/WriteForm.tsx';
+import { useTemperatureUnit } from '../../ui/people/usePerson.ts';
+
+/** A recipe of one's own, in the scale one's press reads. */
+export function RecipeForm({
+  surface,
+  presses,
+  answer,
+}: {
+  surface: BlankKey;
+  presses: readonly { id: string; name: string }[];
+  answer: FormAnswer | undefined;
+}) {
+  const t = words.recipes;
+  const unit = useTemperatureUnit();
+  const seconds = (name: 'from' | 'to' | 'wait' | 'before' | 'after' | 'back') => (
+    <Field name={name} label={t[name]} answer={answer} inputMode="numeric" />
+  );
+  const on = blanks[surface].word.split(':')[0]!;
+  return (
+    <WriteForm what="write" className="form recipe-form">
+      <FormNotice answer={answer?.fields.form ? answer : undefined} text={words.errors.form} />
+      <SelectField
+        name="purpose"
+        label={t.purpose}
+        answer={answer}
+        initial="full"
+        options={Object.entries(t.purposes)}
+      />
+      <div className="fields">
+        <Field name="heat" label={t.heat} answer={answer} inputMode="decimal" />
+        <SelectField
+          name="unit"
+          label={t.unit}
+          answer={answer}
+          initial={unit}
+          options={[
+            ['F', '°F'],
+            ['C', '°C'],
+          ]}
+        />
+        {seconds('from')}
+        {seconds('to')}
+        <SelectField
+          name="pressure"
+          label={t.pressure}
+          answer={answer}
+          options={[['', t.any], ...pressures.map((p) => [p, t.pressures[p]] as const)]}
+        />
+        <SelectField
+          name="peel"
+          label={t.peel}
+          answer={answer}
+          initial="by the leaflet"
+          options={peels.map((p) => [p, p])}
+        />
+        {seconds('wait')}
+      </div>
+      <fieldset className="plain-set">
+        <legend>{t.more}</legend>
+        <div className="fields">
+          {seconds('before')}
+          <Field name="cover" label={t.cover} answer={answer} />
+          <SelectField
+            name="support"
+            label={t.support}
+            answer={answer}
+            options={[['', t.any], ...supports.map((s) => [s, t.supports[s]] as const)]}
+          />
+          {seconds('after')}
+          {seconds('back')}
+          <SelectField
+            name="margin"
+            label={t.margin}
+            answer={answer}
+            options={[['', t.any], ...Object.entries(t.margins)]}
+          />
+          <Field name="then" label={t.then} answer={answer} />
+        </div>
+      </fieldset>
+      <div className="fields">
+        <SelectField
+          name="surface"
+          label={t.where}
+          answer={answer}
+          initial={surface}
+          options={[
+            [surface, t.for(on)],
+            ['', t.anywhere],
+          ]}
+        />
+        <SelectField
+          name="press"
+          label={t.press}
+          answer={answer}
+          options={[['', t.anyPress], ...presses.map((p) => [p.id, p.name] as const)]}
+        />
+      </div>
+      <label className="tick-line">
+        <input type="checkbox" name="shared" value="yes" defaultChecked={answer?.values.shared === 'yes'} />{' '}
+        {t.shareTick}
+      </label>
+      {answer?.fields.agreed && (
+        <div className="notice bad" role="alert">
+          <p>{answer.fields.agreed}</p>
+          <label className="tick-line">
+            <input type="checkbox" name="agreed" value="yes" /> {t.agree}
+          </label>
+        </div>
+      )}
+      <Button type="submit" variant="contained">
+        {t.keep}
+      </Button>
+    </WriteForm>
+  );
+}

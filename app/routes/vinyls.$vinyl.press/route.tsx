@@ -1,0 +1,125 @@
+import type { Access } from '#work/people/permissions.ts';
+import Button from '@mui/material/Button';
+import { Form, Link, redirect } from 'react-router';
+import { blankKeys, blanks } from '#core/vinyls/index.ts';
+import { blankOf } from '#work/vinyls/blanks.ts';
+import { addRecipe, recipesOn, setRecipeAway, setRecipeShared, takeRecipe } from '#work/vinyls/recipes.ts';
+import { vinylOf } from '#work/vinyls/vinyls.ts';
+import { workshopOf } from '#work/workshop/workshop.ts';
+import { words } from '../../messages/index.ts';
+import { actions, enter } from '../../server/enter.server.ts';
+import { FormNotice, SelectField } from '../../ui/base/Field.tsx';
+import { capital } from '../../ui/base/format.ts';
+import { Folded } from '../../ui/base/Folded.tsx';
+import { vinylName } from '../../ui/vinyls/vinylName.ts';
+import { AnswerRecipe, OtherRecipe } from './Recipe.tsx';
+import { RecipeForm } from './RecipeForm.tsx';
+import type { Route } from './+types/route';
+
+export const access = { read: 'look round', write: 'begin' } as const satisfies Access;
+
+/** The ways to press a vinyl on one fabric, one's own first, with what each has to show for itself. */
+export async function loader(args: Route.LoaderArgs) {
+  const person = await enter(access, args);
+  const query = new URL(args.request.url).searchParams;
+  const vinyl = await vinylOf(person, args.params.vinyl);
+  if (vinyl.id !== args.params.vinyl) throw redirect(`/vinyls/${vinyl.id}/press`);
+  const surface = blankOf(query.get('on'))?.key ?? 'plain-cloth';
+  const [recipes, workshop] = await Promise.all([recipesOn(person, vinyl, surface), workshopOf(person)]);
+  return {
+    vinyl: { id: vinyl.id, brand: vinyl.brand, name: vinyl.name, type: vinyl.type },
+    surface,
+    recipes,
+    presses: workshop.presses.map((p) => ({ id: p.id, name: p.name })),
+    kept: query.has('kept'),
+  };
+}
+
+export function action(args: Route.ActionArgs) {
+  const id = args.params.vinyl;
+  const on = blankOf(new URL(args.request.url).searchParams.get('on'))?.key ?? 'plain-cloth';
+  const here = (more = '') => `/vinyls/${id}/press?on=${on}${more}`;
+  return actions(access, args, {
+    write: async ({ person, form }) => {
+      await addRecipe(person, id, form);
+      return here('&kept');
+    },
+    take: async ({ person, form }) => {
+      await takeRecipe(person, id, on, String(form.get('recipe')));
+      return here('&kept');
+    },
+    away: async ({ person, form }) => {
+      await setRecipeAway(person, String(form.get('recipe')), true);
+      return here();
+    },
+    share: async ({ person, form }) => {
+      await setRecipeShared(person, String(form.get('recipe')), form.get('shared') === 'yes');
+      return here();
+    },
+  });
+}
+
+export const meta: Route.MetaFunction = ({ loaderData }) => [
+  { title: words.title(loaderData ? words.recipes.title(vinylName(loaderData.vinyl)) : '') },
+];
+
+export default function Recipes({
+  loaderData: { vinyl, surface, recipes, presses, kept },
+  actionData,
+}: Route.ComponentProps) {
+  const t = words.recipes;
+  const [first, ...others] = recipes;
+  return (
+    <>
+      <div className="head">
+        <h1>{t.title(vinylName(vinyl))}</h1>
+      </div>
+      <Form method="get" className="line-up recipe-on">
+        <SelectField
+          name="on"
+          label={t.on}
+          answer={undefined}
+          initial={surface}
+          key={surface}
+          options={blankKeys.map((k) => [k, capital(blanks[k].word)])}
+          onChange={(e) => (e.target as HTMLInputElement).form?.requestSubmit()}
+        />
+        <noscript>
+          <Button type="submit">{t.show}</Button>
+        </noscript>
+      </Form>
+      {kept && (
+        <p className="notice" role="status">
+          {t.kept}
+        </p>
+      )}
+      <FormNotice answer={actionData?.values.what === 'write' ? undefined : actionData} text={words.errors.form} />
+      {first ? <AnswerRecipe recipe={first} /> : <p className="lede">{t.none}</p>}
+      <p className="above-14">
+        <Link to={`/vinyls/${vinyl.id}`}>{words.jobSheet.cut.card}</Link>
+      </p>
+      {others.length > 0 && (
+        <section aria-labelledby="others" className="above-32">
+          <h2 id="others">{t.others}</h2>
+          <ul className="recipe-rows">
+            {others.map((r, i) => (
+              <OtherRecipe
+                key={r.id ?? `type ${i}`}
+                recipe={r}
+                which={r.id ?? `type ${recipes.filter((x) => x.from === 'type').indexOf(r) + 1}`}
+              />
+            ))}
+          </ul>
+        </section>
+      )}
+      <Folded
+        summary={t.write}
+        className="above-32 recipe-write"
+        open={actionData?.values.what === 'write'}
+        testId="write-recipe"
+      >
+        {() => <RecipeForm surface={surface} presses={presses} answer={actionData} />}
+      </Folded>
+    </>
+  );
+}
