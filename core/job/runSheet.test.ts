@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { v5 as uuidv5 } from 'uuid';
 import { jobEventSchema, type JobEvent } from './events.ts';
 import { planSchema, type Plan } from './plan.ts';
-import { cutId, pressId, runSheet, type CutFact, type PressPlan } from './runSheet.ts';
+import { cutId, pressId, recutId, recutLoad, runSheet, type CutFact, type PressPlan } from './runSheet.ts';
 
 const NAMES = '4f0e9a66-8a43-4f3a-9a53-0d2cb3f3a111';
 const id = (name: string) => uuidv5(name, NAMES);
@@ -156,6 +156,55 @@ describe('the run sheet', () => {
     expect(again.steps.find((s) => s.id === `trim/${id('part b')}`)!.state).toBe('done');
   });
 
+  it('what one piece lost is cut again for that piece alone, and taken back again', () => {
+    const of = planOf(['a'], 3);
+    const steps = (events: JobEvent[]) =>
+      runSheet(of, [of.design!.widthUm], events, [], [{ what: 'layer a', layers: [id('a')] }], BEGUN).steps;
+    const all = (list: ReturnType<typeof steps>) => list.map((s) => event('done', s.id));
+    const done = all(steps([]).filter((s) => s.kind !== 'press' && s.kind !== 'wash'));
+    const lost = said(`press/${pressId(id('piece 1'), 'layer a')}`, made, 1, {
+      kind: 'lost',
+      part: id('part a'),
+      pieces: [id('piece 1')],
+    });
+    const after = steps([...done, lost]);
+    const again = recutId(id('part a'), lost.id);
+    expect(after.filter((s) => s.about === again || s.about === recutLoad(again)).map((s) => s.kind)).toEqual([
+      'trim',
+      'mat',
+      'cut',
+      'lift',
+      'weed',
+    ]);
+    expect(after.filter((s) => s.kind === 'press').map((s) => s.ready)).toEqual([true, false, true]);
+    const weeded = [...done, lost, ...all(after.filter((s) => s.about === again || s.about === recutLoad(again)))];
+    expect(
+      steps(weeded)
+        .filter((s) => s.kind === 'press')
+        .every((s) => s.ready),
+    ).toBe(true);
+    expect(steps([...done, lost, undo(lost)])).toHaveLength(steps(done).length);
+  });
+  it('the press is closed, opened, and what came up cools anew from then on', () => {
+    const about = `press/${pressId(id('piece 0'), 'before')}`;
+    const at = (kind: 'start' | 'opened' | 'pause', s: number, wait?: number) =>
+      said(about, s, 1, { kind, ...(wait === undefined ? {} : { wait }) });
+    const step = (events: JobEvent[]) => sheetOf(events).steps.find((s) => s.id === about)!;
+    expect(step([at('start', 0), at('opened', 15)])).toMatchObject({
+      closed: new Date(BEGUN).toISOString(),
+      opened: new Date(BEGUN + 15_000).toISOString(),
+      cools: undefined,
+    });
+    expect(step([at('start', 0), at('opened', 15), at('opened', 40, 60)])).toMatchObject({
+      opened: new Date(BEGUN + 15_000).toISOString(),
+      cools: 85,
+    });
+    expect(step([at('start', 0), at('opened', 15), at('pause', 50), at('start', 60)])).toMatchObject({
+      closed: new Date(BEGUN + 60_000).toISOString(),
+      opened: undefined,
+    });
+    expect(step([at('start', 0), at('pause', 5)])).toMatchObject({ closed: undefined });
+  });
   it('a part that holds is not lifted until it is cut through: its grade says so', () => {
     const c = cutId(id('part a'), 1);
     const fact = { part: id('part a'), attempt: 1, cut: c, cell: c, passes: 1, grade: 'hangs' as const, enough: false };

@@ -43,7 +43,7 @@ export type SheetStep = {
   /** When the press was closed on it last, and opened again since. */
   closed: string | undefined;
   opened: string | undefined;
-  /** How long it cools, s, where somebody said so at the press. */
+  /** How long it cools from then, s, where somebody said so at the press. */
   cools: number | undefined;
 };
 
@@ -152,11 +152,14 @@ export function loadsOf(plan: Pick<Plan, 'loads'>, standing: readonly JobEvent[]
 function pressed(here: readonly JobEvent[]): Pick<SheetStep, 'closed' | 'opened' | 'cools'> {
   const closed = here.findLast((e) => e.kind === 'start' || e.kind === 'pause');
   if (closed?.kind !== 'start') return { closed: undefined, opened: undefined, cools: undefined };
-  const opened = here.findLast((e) => e.kind === 'opened' && Date.parse(e.deviceAt) >= Date.parse(closed.deviceAt));
+  const opened = here.filter((e) => e.kind === 'opened' && Date.parse(e.deviceAt) >= Date.parse(closed.deviceAt));
+  const [first, last] = [opened[0], opened.at(-1)];
+  // What was laid back to cool once more cools from then on.
+  const later = first && last ? (Date.parse(last.deviceAt) - Date.parse(first.deviceAt)) / 1000 : 0;
   return {
     closed: closed.deviceAt,
-    opened: opened?.deviceAt,
-    cools: opened?.kind === 'opened' ? opened.wait : undefined,
+    opened: first?.deviceAt,
+    cools: last?.kind === 'opened' && last.wait !== undefined ? later + last.wait : undefined,
   };
 }
 

@@ -1,0 +1,299 @@
+import { v7 as uuidv7 } from 'uuid';
+import { afterAll, beforeAll, expect, test } from 'vitest';
+import { cellId, cutId } from '#core/job/index.ts';
+import { recipesOn } from '#work/vinyls/recipes.ts';
+import { answersFor } from '#work/jobs/cut.ts';
+import { takeAll } from '#work/jobs/events.ts';
+import { beginJob, chooseVinyl, setDrawing, setSize } from '#work/jobs/jobs.ts';
+import { jobOf } from '#work/jobs/view.ts';
+import type { Person } from '#work/people/person.ts';
+import { addVinyl, vinylOf } from '#work/vinyls/vinyls.ts';
+import { benchOf } from '#work/workshop/bench.ts';
+import { openBrowser, signInAs, type Browser } from '../../bin/lib/browser.ts';
+import { crafter, device, form, grade, password } from '../bench.ts';
+import { ownHouse } from '../house.ts';
+import { rows } from '../testDatabase.ts';
+import { violations } from './axe.ts';
+import { serverProcess, type ServerProcess } from './serverProcess.ts';
+
+// Four shirts of two layers go through the queue at the press, on a clock that the test sets ahead: the lower film is peeled cool, so pieces
+// cool while others are pressed. The page is loaded again in the middle, one piece comes up with its carrier, one loses its film and is cut again.
+const house = ownHouse();
+let server: ServerProcess;
+let b: Browser;
+let person: Person;
+let job = '';
+let vinyls: string[] = [];
+
+beforeAll(async () => {
+  server = await serverProcess(house.url);
+  b = await openBrowser(() => server.base);
+  // A clock that is set ahead by hand, from three hours ago: what hands did lies in the past.
+  await (b.driver as unknown as { sendDevToolsCommand: (c: string, p: object) => Promise<void> }).sendDevToolsCommand(
+    'Page.addScriptToEvaluateOnNewDocument',
+    {
+      source: `{ const Real = Date; const ahead = () => Number(localStorage.getItem('ahead') ?? 0) * 1000 - 10_800_000;
+        window.Date = class extends Real { constructor(...a) { if (a.length) super(...a); else super(Real.now() + ahead()); } static now() { return Real.now() + ahead(); } }; }`,
+    },
+  );
+});
+afterAll(async () => {
+  await b?.close();
+  await server?.kill();
+});
+
+const square =
+  '<svg viewBox="0 0 100 100"><rect width="100" height="100" fill="#1f3a5f"/><rect x="30" y="30" width="40" height="40" fill="#b3202c"/></svg>';
+
+/** Does everything at the sheet but the press, as an outbox would tell it. */
+async function upToThePress(from: number): Promise<void> {
+  for (let i = 0; i < 60; i++) {
+    const now = await jobOf(person, job);
+    const step = now.sheet.steps.find((s) => s.state === 'open' && s.ready && s.kind !== 'press' && s.kind !== 'wash');
+    if (!step) return;
+    const said = {
+      job,
+      step: step.id,
+      attempt: step.attempt,
+      rev: now.rev,
+      device,
+      id: uuidv7(),
+      deviceAt: new Date(from + i * 1000).toISOString(),
+    };
+    if (step.kind === 'cut') {
+      const bench = await benchOf(person);
+      const answer = (await answersFor(person, bench, now)).find((a) => a.layer === step.layer);
+      const setting = answer?.toSet?.setting ?? {
+        model: 'marlow-24',
+        version: 1,
+        steps: { force: 100, depth: 4, speed: 10, passes: 1 },
+      };
+      await takeAll(person, [
+        { ...said, kind: 'cut', part: step.about, setting, mounting: bench!.blade!.mounting, witness: false },
+      ]);
+    } else if (step.kind === 'lift') await takeAll(person, [grade(cellId(cutId(step.about, step.attempt)), 'clean')]);
+    else await takeAll(person, [{ ...said, kind: 'done' }]);
+  }
+}
+
+test('four shirts, cut and weeded', async () => {
+  const email = 'rower@press.example';
+  person = await crafter('Rower', 'marlow-24', email);
+  job = await beginJob(
+    person,
+    form({
+      shape: 'shirt',
+      surface: 'plain-cloth',
+      width: '20 in',
+      height: '26 in',
+      side: 'front',
+      edge: '1 in',
+      top: '1 in',
+      bottom: '2 in',
+      size: 'M',
+      hex: '#dde5d4',
+      count: '4',
+      name: 'Four shirts',
+    }),
+  );
+  await setDrawing(person, job, form({ svg: square }));
+  vinyls = [
+    await addVinyl(person, { brand: 'Larkfield', name: 'Steady', type: 'matless', colour: 'navy', hex: '#1f3a5f' }),
+    await addVinyl(person, { brand: 'Larkfield', name: 'Plain', type: 'smooth', colour: 'red', hex: '#b3202c' }),
+  ];
+  const { layers } = await jobOf(person, job);
+  for (const [i, layer] of layers.entries())
+    await chooseVinyl(person, job, form({ layer: layer.id, vinyl: vinyls[i]! }));
+  await setSize(
+    person,
+    job,
+    form({ width: '9 in', from: 'below', down: '3 in', across: '0', anchorX: '0.5', anchorY: '0' }),
+  );
+  await upToThePress(Date.now() - 5 * 3_600_000);
+  const ready = await jobOf(person, job);
+  expect(ready.press.map((p) => [p.does, p.wait, p.recool.length])).toEqual([
+    ['before', 0, 0],
+    ['layer', 45, 0],
+    ['layer', 45, 1],
+    ['all', 45, 1],
+  ]);
+  await signInAs(b, email, password);
+}, 120_000);
+
+const run = () => b.css('[data-testid=press-run]');
+const turn = async () => (await (await run()).getAttribute('data-turn'))!;
+const title = async () => (await b.css('[data-testid=run-title]')).getText();
+const others = async () => (await b.driver.findElements({ css: '[data-testid=run-others] li' })).length;
+const idle = () => b.css('[data-testid=press-run]');
+/** Sets the clock ahead and waits until the page has seen it. */
+const ahead = async (s: number) => {
+  await b.driver.executeScript(`localStorage.setItem('ahead', Number(localStorage.getItem('ahead') ?? 0) + ${s})`);
+  await b.driver.sleep(250);
+};
+const left = async () =>
+  Number(await b.driver.executeScript(`return document.querySelector('[data-testid=run-ring]')?.dataset.left ?? 0`));
+/** The big button, and until the page has taken it. A pedal that bounces is one tap: hands are slower. */
+const big = async () => {
+  const before = await b.driver.executeScript<string>(
+    `return document.querySelector('.press-run').innerText.replace(/[0-9:]+/g, '')`,
+  );
+  await b.driver.sleep(620);
+  await (await b.css('[data-testid=run-big]')).click();
+  await b.driver
+    .wait(
+      async () =>
+        (await b.driver.executeScript<string>(
+          `return document.querySelector('.press-run').innerText.replace(/[0-9:]+/g, '')`,
+        )) !== before,
+      10_000,
+    )
+    .catch(() => undefined);
+};
+/** One turn as hands take it: what runs is waited for. */
+const take = async () => {
+  const now = await turn();
+  if (now === 'open' || now === 'peel') {
+    const wait = await left();
+    if (wait > 0) await ahead(Math.ceil(wait) + 0.2);
+  }
+  await big();
+  return now;
+};
+
+test('the display is asked for once; the first shirt is warmed, laid, pressed, and cools while the second is in the press', async () => {
+  await b.go(`/jobs/${job}?run`);
+  expect(await turn()).toBe('heat');
+  expect(await violations(b)).toEqual([]);
+  await big();
+  const said: string[] = [];
+  for (let i = 0; i < 8; i++) {
+    said.push(`${await turn()}: ${await title()}`);
+    await take();
+  }
+  expect(said).toEqual([
+    'load: Warm shirt 1, bare.',
+    expect.stringMatching(/^open: /),
+    'load: Lay navy on shirt 1.',
+    expect.stringMatching(/^open: /),
+    'load: Warm shirt 2, bare.',
+    expect.stringMatching(/^open: /),
+    'load: Lay navy on shirt 2.',
+    expect.stringMatching(/^open: /),
+  ]);
+  expect(await others()).toBe(2);
+  expect(await violations(b)).toEqual([]);
+}, 120_000);
+
+test('loaded again in the middle: the same turn, the same clocks', async () => {
+  const clocks = async () =>
+    (
+      await b.driver.executeScript<string[]>(
+        `return [...document.querySelectorAll('.run-clock')].map((x) => x.textContent)`,
+      )
+    ).map((c) => {
+      const [m, s] = c.split(':').map(Number);
+      return (m ?? 0) * 60 + (s ?? 0);
+    });
+  const before = { turn: await turn(), title: await title(), clocks: await clocks() };
+  await b.go(`/jobs/${job}?run`);
+  await idle();
+  expect({ turn: await turn(), title: await title() }).toEqual({ turn: before.turn, title: before.title });
+  const after = await clocks();
+  expect(after).toHaveLength(before.clocks.length);
+  // A page takes a moment to load; the clocks went on meanwhile.
+  after.forEach((c, i) => expect(before.clocks[i]! - c).toBeLessThan(15));
+}, 60_000);
+
+test('one comes up with its carrier: it cools anew, and the others go on', async () => {
+  for (let i = 0; i < 30 && !((await turn()) === 'peel' && /shirt 2/i.test(await title())); i++) await take();
+  const wait = await left();
+  if (wait > 0) await ahead(Math.ceil(wait) + 0.2);
+  await (await b.button('It came up')).click();
+  await (await b.css('[data-testid=wrong]')).getText();
+  await (await b.css('[data-remedy="wait and peel"], details summary')).click();
+  const remedy = await b.driver.findElements({ css: '[data-remedy="wait and peel"]' });
+  if ((await b.driver.findElements({ css: '[data-testid=wrong]' })).length > 0) await remedy[0]!.click();
+  await b.css('[data-testid=run-big]');
+  const [wrong] = await rowsSoon<{ n: number }>(
+    `select count(*)::int as n from job_event where kind = 'wrong' and body ->> 'seen' = 'came up'`,
+    (r) => r[0]!.n === 1,
+  );
+  expect(wrong!.n).toBe(1);
+  // It is not done: its own clock runs again.
+  expect((await turn()) === 'peel' ? await left() : await others()).toBeGreaterThan(0);
+}, 120_000);
+
+test('one loses its film: it grows on the sheet, the other three are pressed to the end', async () => {
+  for (let i = 0; i < 60 && !((await turn()) === 'load' && /red on shirt 3/.test(await title())); i++) await take();
+  await (await b.button('Something else')).click();
+  await (await b.css('[data-symptom=lost]')).click();
+  await (await b.css('[data-remedy="cut for piece"]')).click();
+  for (let i = 0; i < 80 && (await turn()) !== 'elsewhere'; i++) await take();
+  expect(await title()).toBe('Nothing to press yet.');
+  // What was said last is on its way for a moment.
+  let now = await jobOf(person, job);
+  const stands = () => now.sheet.steps.filter((s) => s.state === 'open' && s.kind !== 'wash');
+  for (let i = 0; i < 40 && stands().length > 7; i++) {
+    await b.driver.sleep(250);
+    now = await jobOf(person, job);
+  }
+  const open = stands();
+  expect(open.map((s) => s.kind)).toEqual(['trim', 'mat', 'cut', 'lift', 'weed', 'press', 'press']);
+  // Film for one shirt, not for four.
+  expect(now.recuts).toHaveLength(1);
+  expect(now.recuts[0]!.film!.copies).toHaveLength(1);
+  await b.go(`/jobs/${job}`);
+  await b.says('once more for what was lost');
+}, 240_000);
+
+test('it is cut again and pressed: sheet, clocks and evidence are right', async () => {
+  await upToThePress(Date.now() - 3_600_000);
+  const cuts = await rows<{ mm2: number }>(
+    house.url,
+    'select (width_um / 1000) * (height_um / 1000) as mm2 from job_cut order by mm2',
+  );
+  expect(cuts).toHaveLength(3);
+  expect(cuts[0]!.mm2).toBeLessThan(cuts[1]!.mm2 / 2);
+  await b.go(`/jobs/${job}?run`);
+  for (let i = 0; i < 20 && (await turn()) !== 'done'; i++) await take();
+  expect(await title()).toBe('All pressed.');
+  await rowsSoon<{ n: number }>(
+    `select count(*)::int as n from press_outcome where word = 'bonded'`,
+    (r) => r[0]!.n === 8,
+  );
+  let now = await jobOf(person, job);
+  const pressed = () => now.sheet.steps.filter((s) => s.kind === 'press');
+  for (let i = 0; i < 40 && pressed().some((s) => s.state === 'open'); i++) {
+    await b.driver.sleep(250);
+    now = await jobOf(person, job);
+  }
+  const { press } = now;
+  const presses = pressed();
+  expect(presses).toHaveLength(16);
+  for (const s of presses) {
+    const plan = press[s.press!]!;
+    expect(s.state).toBe('done');
+    const closed = (Date.parse(s.opened!) - Date.parse(s.closed!)) / 1000;
+    expect(closed).toBeGreaterThanOrEqual(plan.seconds! - 0.05);
+    expect(closed).toBeLessThan(plan.seconds! + 20);
+    expect((Date.parse(s.at!) - Date.parse(s.opened!)) / 1000).toBeGreaterThanOrEqual(plan.wait - 0.05);
+  }
+  // One in the press at a time.
+  const stays = presses.map((s) => [Date.parse(s.closed!), Date.parse(s.opened!)] as const).sort((x, y) => x[0] - y[0]);
+  for (let i = 1; i < stays.length; i++) expect(stays[i]![0]).toBeGreaterThanOrEqual(stays[i - 1]![1]);
+  // Each film of each shirt is evidence for the way it was pressed.
+  for (const id of vinyls) {
+    const found = await recipesOn(person, await vinylOf(person, id), 'plain-cloth');
+    expect(found.some((r) => r.standing === 'tried' && r.held === 4 && r.pieces === 4)).toBe(true);
+  }
+}, 240_000);
+
+/** Rows once they are as they should be: the outbox sends a moment later. */
+async function rowsSoon<R>(sql: string, good: (r: R[]) => boolean): Promise<R[]> {
+  for (let i = 0; i < 60; i++) {
+    const found = await rows<R & Record<string, unknown>>(house.url, sql);
+    if (good(found)) return found;
+    await b.driver.sleep(250);
+  }
+  return rows<R & Record<string, unknown>>(house.url, sql);
+}
