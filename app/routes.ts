@@ -63,6 +63,7 @@ export default [
   route('workshop/cutters/:cutter/scale', 'routes/workshop.cutters.$cutter.scale/route.tsx'),
   route('workshop/cutters/:cutter/blade', 'routes/workshop.cutters.$cutter.blade/route.tsx'),
   route('workshop/cutters/:cutter/others', 'routes/workshop.cutters.$cutter.others/route.tsx'),
+  route('workshop/presses/:press', 'routes/workshop.presses.$press/route.tsx'),
   route('workshop/models/new', 'routes/workshop.models.new/route.tsx'),
   route('workshop/models/:model', 'routes/workshop.models.$model/route.ts'),
   route('account', 'routes/account/route.tsx'),

@@ -58,6 +58,7 @@ export const jobEventSchema = z.discriminatedUnion('kind', [
     kind: z.literal('plate'),
     heat: z.int().min(40_000).max(300_000).describe('what the plate was set to, m°C'),
     shows: z.enum(['C', 'F']).describe('the scale its display reads'),
+    source: z.uuid().optional().describe('which press'),
   }),
   z.strictObject({
     ...common,

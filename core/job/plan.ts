@@ -70,6 +70,7 @@ export const planSchema = z
       .max(jobLimits.layers)
       .describe('a load is one mat, a part is one vinyl on it'),
     school: z.enum(layerSchools).default('tack'),
+    press: id.optional().describe('what it is pressed with; else the press that fits best'),
   })
   .superRefine((plan, context) => {
     const layers = new Set(plan.layers.map((l) => l.id));

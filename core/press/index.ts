@@ -18,3 +18,20 @@ export {
   type PressOutcome,
   type PressWord,
 } from './recipe.ts';
+export {
+  kgFor,
+  levelsOf,
+  pressureOf,
+  rankSources,
+  setFor,
+  sourceKinds,
+  usualLevels,
+  warmthOf,
+  type HandPressures,
+  type HeatChange,
+  type HeatSource,
+  type Level,
+  type PressNeed,
+  type RankedSource,
+  type SourceKind,
+} from './heatSource.ts';

@@ -1,6 +1,14 @@
 import { describe, expect, it } from 'vitest';
 import { fahrenheitToMilliCelsius as f } from '../units/index.ts';
-import { behaviourOf, blankKeys, blanks, suitsBlank, vinylTypeKeys, type Blank, type VinylTypeKey } from '../vinyls/index.ts';
+import {
+  behaviourOf,
+  blankKeys,
+  blanks,
+  suitsBlank,
+  vinylTypeKeys,
+  type Blank,
+  type VinylTypeKey,
+} from '../vinyls/index.ts';
 import { laidFilm } from './laidFilm.ts';
 import type { LayerSchool } from './layerWalk.ts';
 import { planLayers, stackOf } from './planLayers.ts';

@@ -9,6 +9,8 @@ create table recipe (
   -- A way to press, as core/vinyls/overrides.ts reads it.
   way jsonb not null,
   shared boolean not null default false,
+  -- What its author was warned of and keeps it all the same.
+  agreed text check (length(agreed) between 1 and 600),
   made_at timestamptz not null default now(),
   away_at timestamptz
 );
@@ -40,3 +42,11 @@ comment on table press_outcome is 'Of one piece the last word counts: held, and 
 alter table job_event drop constraint job_event_kind_check;
 alter table job_event add constraint job_event_kind_check check (kind in
   ('start', 'pause', 'opened', 'done', 'skip', 'undo', 'note', 'outcome', 'plate', 'agreed', 'lost', 'cut', 'wrong', 'helped'));
+
+-- A small press with low, medium and high; what a word means on this one; how even it is; what light, medium and heavy are on it.
+alter table press drop constraint press_kind_check;
+alter table press add constraint press_kind_check check (kind in ('plate', 'hand press', 'cap press', 'small press', 'iron'));
+alter table press add column levels jsonb not null default '[]' check (octet_length(levels::text) <= 2000);
+alter table press add column pressures jsonb not null default '{}' check (octet_length(pressures::text) <= 1000);
+-- How much cooler its coolest place is than its middle, m°C.
+alter table press add column uneven integer not null default 0 check (uneven between 0 and 100000);

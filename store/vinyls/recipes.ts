@@ -26,11 +26,12 @@ export const insertRecipe = (
     pressId: string | null;
     way: PressWay;
     shared: boolean;
+    agreed: string | null;
   },
 ) =>
   q.query(
-    'insert into recipe (id, person_id, vinyl_id, surface, press_id, way, shared) values ($1, $2, $3, $4, $5, $6, $7)',
-    [r.id, r.personId, r.vinylId, r.surface, r.pressId, JSON.stringify(r.way), r.shared],
+    'insert into recipe (id, person_id, vinyl_id, surface, press_id, way, shared, agreed) values ($1, $2, $3, $4, $5, $6, $7, $8)',
+    [r.id, r.personId, r.vinylId, r.surface, r.pressId, JSON.stringify(r.way), r.shared, r.agreed],
   );
 
 /** A person's own recipes of some vinyls, the newest first. */

@@ -1,3 +1,4 @@
+import type { HandPressures, Level } from '#core/press/index.ts';
 import type { CutterModel } from '#core/controls/index.ts';
 import { many, one, type Query } from '#store/base/db.ts';
 
@@ -289,10 +290,12 @@ export type PressRow = {
   shows: 'C' | 'F';
   off: number;
 };
+/** What its words mean, how hard it presses, how even it is. */
+export type PressMeasured = { levels: Level[]; pressures: HandPressures; uneven: number };
 export const pressesOf = (q: Query, personId: string) =>
-  many<PressRow>(
+  many<PressRow & PressMeasured>(
     q,
-    `select id, name, kind, width_um, length_um, hottest, shows, off from press
+    `select id, name, kind, width_um, length_um, hottest, shows, off, levels, pressures, uneven from press
       where person_id = $1 and retired_at is null order by made_at`,
     [personId],
   );
@@ -302,11 +305,18 @@ export const insertPress = (q: Query, p: PressRow & { personId: string }) =>
     [p.id, p.personId, p.name, p.kind, p.width_um, p.length_um, p.hottest, p.shows, p.off],
   );
 export const pressById = (q: Query, id: string) =>
-  one<PressRow & { person_id: string }>(
+  one<PressRow & PressMeasured & { person_id: string }>(
     q,
-    'select id, person_id, name, kind, width_um, length_um, hottest, shows, off from press where id = $1',
+    'select id, person_id, name, kind, width_um, length_um, hottest, shows, off, levels, pressures, uneven from press where id = $1',
     [id],
   );
+export const measurePress = (q: Query, id: string, m: PressMeasured) =>
+  q.query('update press set levels = $2, pressures = $3, uneven = $4 where id = $1', [
+    id,
+    JSON.stringify(m.levels),
+    JSON.stringify(m.pressures),
+    m.uneven,
+  ]);
 export const updatePress = (q: Query, p: PressRow) =>
   q.query(
     'update press set name = $2, kind = $3, width_um = $4, length_um = $5, hottest = $6, shows = $7, off = $8 where id = $1',

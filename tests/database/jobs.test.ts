@@ -454,9 +454,8 @@ describe('what hands do', () => {
     const best = await settingFor(person, job);
     expect((await bad({ kind: 'dance' })).outcome).toBe('refused');
     expect((await bad({ kind: 'done' }, 'cut/everything')).why).toMatch(/step/);
-    expect((await bad({ kind: 'cut', part: uuidv4(), setting: best, mounting, witness: false })).why).toMatch(
-      /no such part/,
-    );
+    // It may be of a piece that another device says is lost: the word of that is still on its way.
+    expect((await bad({ kind: 'cut', part: uuidv4(), setting: best, mounting, witness: false })).outcome).toBe('later');
     expect(
       (await bad({ kind: 'cut', part: layer.part, setting: best, mounting: uuidv4(), witness: false })).why,
     ).toMatch(/No such blade/);

@@ -226,16 +226,13 @@ async function makeCut(
 async function keepOutcome(q: Query, person: Person, event: JobEvent & { kind: 'outcome' }, plan: Plan): Promise<void> {
   const vinyls = await vinylsOfPlan(person, plan);
   const { surface } = plan.blank;
-  const films = filmsOf(
-    plan,
-    vinyls,
-    await habitsOf(
-      person,
-      [...vinyls.values()].map((v) => v.id),
-      surface,
-    ),
+  const habits = await habitsOf(
+    person,
+    [...vinyls.values()].map((v) => v.id),
+    surface,
   );
-  const ways = waysPressed(pressOf(plan, films).steps, films);
+  const films = filmsOf(plan, vinyls, habits);
+  const ways = waysPressed(pressOf(plan, films, habits).steps, films);
   for (const pieceId of event.pieces)
     for (const [layer, way] of ways)
       await recipeStore.insertPressOutcome(q, {

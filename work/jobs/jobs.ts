@@ -16,6 +16,7 @@ import { needRoom } from '#work/people/limits.ts';
 import { isId, owned } from '#work/people/owned.ts';
 import type { Person } from '#work/people/person.ts';
 import { vinylOf } from '#work/vinyls/vinyls.ts';
+import { pressById } from '#work/workshop/presses.ts';
 import { artworkOf, drawingIn, keepArtwork } from './artwork.ts';
 
 /** A job of one's own. @throws NotFound for anybody else's */
@@ -273,6 +274,13 @@ export async function setSize(person: Person, id: string, form: FormData): Promi
 export async function setSchool(person: Person, id: string, form: FormData): Promise<void> {
   const { school } = read(z.object({ school: z.enum(layerSchools) }), form);
   await revise(person, id, (plan) => ({ ...plan, school }));
+}
+
+/** What it is pressed with: one of one's own presses, or whichever fits best. */
+export async function setPress(person: Person, id: string, form: FormData): Promise<void> {
+  const { press } = read(z.object({ press: optionalId }), form);
+  if (press) await pressById(person, press);
+  await revise(person, id, ({ press: _, ...plan }) => ({ ...plan, ...(press ? { press } : {}) }));
 }
 
 /** Puts a job away, or takes it up again. */

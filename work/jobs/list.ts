@@ -42,7 +42,7 @@ export async function jobsOf(person: Person | undefined, { limit = 20, archived 
         widths.map((w) => w ?? undefined),
         events.filter((e) => e.job === row.id),
         facts.filter((f) => f.job === row.id && !f.undone),
-        pressOf(plan, filmsOf(plan, vinyls, habits)).steps,
+        pressOf(plan, filmsOf(plan, vinyls, habits), habits).steps,
         0,
       );
       return {

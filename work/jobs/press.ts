@@ -4,29 +4,55 @@ import {
   meetingOf,
   pairTrouble,
   planLayers,
+  rankSources,
+  setFor,
   stackOf,
   type Film,
+  type HandPressures,
+  type HeatSource,
+  type Laid,
   type LayerPlan,
   type Meeting,
   type PressOutcome,
   type PressStep,
+  type RankedSource,
+  warmthOf,
 } from '#core/press/index.ts';
 import { blanks, suitsBlank, type BlankKey, type PressWay } from '#core/vinyls/index.ts';
 import { db } from '#store/base/db.ts';
+import * as store from '#store/jobs/jobs.ts';
 import * as vinylStore from '#store/vinyls/vinyls.ts';
 import type { Person } from '#work/people/person.ts';
+import { sourcesOf } from '#work/workshop/presses.ts';
 import { ownWays, withOwnWays } from '#work/vinyls/recipes.ts';
 import type { Vinyl } from '#work/vinyls/vinyls.ts';
 
 /** A step at the press: what it is called among the steps of a piece, and the layers it presses on. */
-export type PressStepView = Omit<PressStep, 'films'> & { what: string; layers: string[] };
+export type PressStepView = Omit<PressStep, 'films'> & {
+  what: string;
+  layers: string[];
+  /** What is set on the press that is used: a word, or what its display is to show. */
+  toSet: string | undefined;
+  /** What its pressure is on that press. */
+  hand: string | undefined;
+};
 export type PressPlanView = Pick<
   LayerPlan,
   'verdict' | 'school' | 'says' | 'because' | 'helps' | 'alternatives' | 'cautions' | 'taken' | 'onFabric'
->;
+> & {
+  /** What it is pressed with, and why; undefined where the person has named no press. */
+  source: { id: string; name: string; because: string; words: boolean } | undefined;
+  sources: (RankedSource & { name: string })[];
+};
 
 /** How somebody presses the vinyls of plans: recipes of their own, else the way they follow. */
-export type PressHabits = { ways: ReadonlyMap<string, PressWay[]>; followed: ReadonlyMap<string, number> };
+export type PressHabits = {
+  ways: ReadonlyMap<string, PressWay[]>;
+  followed: ReadonlyMap<string, number>;
+  /** What they press with, and how fast it changes its heat by its own log, s a degree. */
+  sources: readonly { source: HeatSource; pressures: HandPressures }[];
+  warmth: ReturnType<typeof warmthOf>;
+};
 
 /** How a person presses some vinyls on a surface. */
 export async function habitsOf(
@@ -34,12 +60,20 @@ export async function habitsOf(
   vinylIds: readonly string[],
   surface: BlankKey,
 ): Promise<PressHabits> {
-  if (!person || vinylIds.length === 0) return { ways: new Map(), followed: new Map() };
-  const [ways, followed] = await Promise.all([
+  if (!person || vinylIds.length === 0)
+    return { ways: new Map(), followed: new Map(), sources: [], warmth: warmthOf([]) };
+  const [ways, followed, sources, log] = await Promise.all([
     ownWays(person, vinylIds, surface),
     vinylStore.followedPress(db(), person.id, vinylIds),
+    sourcesOf(person),
+    store.heatChanges(db(), person.id),
   ]);
-  return { ways, followed: new Map(followed.map((f) => [f.vinyl_id, Number(f.way) - 1])) };
+  return {
+    ways,
+    followed: new Map(followed.map((f) => [f.vinyl_id, Number(f.way) - 1])),
+    sources,
+    warmth: warmthOf(log.map((c) => ({ from: c.from, to: c.to, seconds: c.seconds }))),
+  };
 }
 
 const titleOf = (v: Vinyl) => `${v.brand} ${v.name}`.trim();
@@ -81,8 +115,38 @@ function meetingIn(plan: Plan, a: string, b: string): Meeting {
   return meetingOf(um(p), um(q));
 }
 
+/** Light, medium or heavy as hands know it on one's own press: "3 turns, 22 kg on the scale". */
+const sayHand = (hand: HandPressures['light']): string | undefined =>
+  hand &&
+  [hand.turns === undefined ? '' : `${hand.turns} turns`, hand.kg === undefined ? '' : `${hand.kg} kg on the scale`]
+    .filter(Boolean)
+    .join(', ');
+
+/** The press a plan is pressed with: the one that was chosen, else the one that fits best. */
+function sourceFor(plan: Plan, films: readonly Laid[], { sources }: PressHabits) {
+  if (sources.length === 0 || films.length === 0 || !plan.design) return { chosen: undefined, ranked: [] };
+  const ranked = rankSources(
+    sources.map((s) => s.source),
+    {
+      from: Math.max(...films.map((f) => f.from)),
+      to: Math.min(...films.map((f) => f.to)),
+      widthUm: plan.design.widthUm,
+      heightUm: Math.max(...plan.layers.map((l) => (l.box ? (l.box.y + l.box.height) * plan.design!.widthUm : 0))),
+      cap: plan.blank.surface === 'cap',
+      relief: films.some((f) => f.relief),
+    },
+  );
+  const best = ranked.find((r) => r.fits);
+  const id = ranked.some((r) => r.id === plan.press) ? plan.press : best?.id;
+  return { chosen: sources.find((s) => s.source.id === id), ranked };
+}
+
 /** What is pressed of each piece of a plan, in order, with what each step is called. */
-export function pressOf(plan: Plan, films: readonly Film[]): { steps: PressStepView[]; plan: PressPlanView } {
+export function pressOf(
+  plan: Plan,
+  films: readonly Film[],
+  habits: PressHabits,
+): { steps: PressStepView[]; plan: PressPlanView } {
   const blank = blanks[plan.blank.surface];
   const laid = films.flatMap((film) => {
     const suits = suitsBlank(film, blank);
@@ -93,6 +157,11 @@ export function pressOf(plan: Plan, films: readonly Film[]): { steps: PressStepV
     });
     return one ? [{ film, one }] : [];
   });
+  const { chosen, ranked } = sourceFor(
+    plan,
+    laid.map((l) => l.one),
+    habits,
+  );
   const planned = planLayers(
     stackOf(
       laid.map((l) => l.one),
@@ -104,6 +173,11 @@ export function pressOf(plan: Plan, films: readonly Film[]): { steps: PressStepV
           const [below, above] = [laid[i]!.film, laid[j]!.film];
           return pairTrouble({ ...below, heat: undefined }, { ...above, heat: undefined })?.grade === 'not';
         },
+        source: {
+          warm: habits.warmth.warm,
+          cool: habits.warmth.cool,
+          heats: chosen?.source.levels.length ? chosen.source.levels.map((l) => l.heat) : undefined,
+        },
         bears: blank.bears,
       },
     ),
@@ -113,6 +187,8 @@ export function pressOf(plan: Plan, films: readonly Film[]): { steps: PressStepV
     steps: planned.steps.map(({ films: ids, ...s }) => ({
       ...s,
       layers: ids,
+      toSet: chosen && s.heat !== undefined ? setFor(chosen.source, s.heat).says : undefined,
+      hand: s.pressure && sayHand(chosen?.pressures[s.pressure]),
       what: ids.length > 0 && (s.does === 'layer' || s.does === 'raise') ? `${s.does} ${ids.join(' ')}` : s.does,
     })),
     plan: {
@@ -125,6 +201,13 @@ export function pressOf(plan: Plan, films: readonly Film[]): { steps: PressStepV
       cautions: planned.cautions,
       taken: planned.taken,
       onFabric: planned.onFabric,
+      source: chosen && {
+        id: chosen.source.id,
+        name: chosen.source.name,
+        because: ranked.find((r) => r.id === chosen.source.id)!.because,
+        words: chosen.source.levels.length > 0,
+      },
+      sources: ranked.map((r) => ({ ...r, name: habits.sources.find((s) => s.source.id === r.id)!.source.name })),
     },
   };
 }

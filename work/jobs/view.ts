@@ -192,7 +192,7 @@ export async function jobOf(person: Person | undefined, id: string, now = Date.n
     plan.blank.surface,
   );
   const films = filmsOf(plan, vinyls, habits, new Map(layers.map((l) => [l.id, thinnest(l.shown)])));
-  const press = pressOf(plan, films);
+  const press = pressOf(plan, films, habits);
   return {
     id,
     name: row.name,

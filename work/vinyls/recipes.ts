@@ -228,6 +228,7 @@ export async function addRecipe(person: Person, vinylId: string, form: FormData)
     pressId: input.press ?? null,
     way: parsed.data,
     shared: input.shared,
+    agreed: warned.length > 0 ? warned.join(' ').slice(0, 600) : null,
   });
   return id;
 }
@@ -262,6 +263,7 @@ export async function takeRecipe(person: Person, vinylId: string, surface: Blank
       pressId: null,
       way: found.way,
       shared: false,
+      agreed: null,
     }),
   );
 }

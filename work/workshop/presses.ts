@@ -1,8 +1,19 @@
 import { v7 as uuidv7 } from 'uuid';
 import { z } from 'zod';
+import {
+  kgFor,
+  levelsOf,
+  pressureOf,
+  sourceKinds,
+  type HandPressures,
+  type HeatSource,
+  type Level,
+  type SourceKind,
+} from '#core/press/index.ts';
 import { celsiusToMilliCelsius, fahrenheitToMilliCelsius, parseDecimal } from '#core/units/index.ts';
 import { db } from '#store/base/db.ts';
 import * as store from '#store/workshop/workshop.ts';
+import { Invalid } from '#work/base/errors.ts';
 import { read } from '#work/base/forms.ts';
 import { needRoom } from '#work/people/limits.ts';
 import type { Person } from '#work/people/person.ts';
@@ -10,7 +21,7 @@ import { lengthField } from '#work/base/lengths.ts';
 import { line } from '#work/base/text.ts';
 import { owned } from '#work/people/owned.ts';
 
-export const pressKinds = ['plate', 'hand press', 'cap press', 'iron'] as const;
+export const pressKinds = sourceKinds;
 const degrees = (limits: { min: number; max: number }, message: string) =>
   z
     .string(message)
@@ -54,7 +65,10 @@ export async function addPress(person: Person, form: FormData): Promise<void> {
   await store.insertPress(db(), { ...press, id: uuidv7(), personId: person.id });
 }
 
-export const pressById = (person: Person, id: string): Promise<store.PressRow & { person_id: string }> =>
+export const pressById = (
+  person: Person,
+  id: string,
+): Promise<store.PressRow & store.PressMeasured & { person_id: string }> =>
   owned(person, 'change', 'press', id, (it) => store.pressById(db(), it));
 
 /** Says a press right. */
@@ -71,4 +85,98 @@ export async function largestPlaten(
   if (all.some((p) => p.kind === 'iron')) return undefined;
   const [largest] = all.toSorted((a, b) => b.width_um * b.length_um - a.width_um * a.length_um);
   return largest && { width: largest.width_um, length: largest.length_um };
+}
+
+/** A press as what heats: with the words on its dial and what they mean on it. */
+export const toSource = (p: store.PressRow & store.PressMeasured): HeatSource => ({
+  id: p.id,
+  name: p.name,
+  kind: p.kind as SourceKind,
+  widthUm: p.width_um,
+  lengthUm: p.length_um,
+  hottest: p.hottest,
+  shows: p.shows,
+  off: p.off,
+  levels: levelsOf(p.kind as SourceKind, p.levels),
+  uneven: p.uneven,
+});
+
+/** What a person's presses are as what heats, and what light, medium and heavy are on each. */
+export async function sourcesOf(
+  person: Person | undefined,
+): Promise<{ source: HeatSource; pressures: HandPressures }[]> {
+  const all = person ? await store.pressesOf(db(), person.id) : [];
+  return all.map((p) => ({ source: toSource(p), pressures: p.pressures }));
+}
+
+const forces = ['light', 'medium', 'heavy'] as const;
+
+/** What a press is on closer look: its words, its pressures with what they come to, and what another press would want for the same. */
+export async function measuredPress(person: Person, id: string) {
+  const row = await pressById(person, id);
+  const others = (await store.pressesOf(db(), person.id)).filter((p) => p.id !== row.id);
+  const area = row.width_um * row.length_um;
+  return {
+    source: toSource(row),
+    pressures: forces.map((force) => {
+      const kg = row.pressures[force]?.kg;
+      const other = others.find((o) => o.pressures[force]?.kg !== undefined);
+      const kPa = kg === undefined ? undefined : pressureOf(kg, area);
+      const otherKPa = other && pressureOf(other.pressures[force]!.kg!, other.width_um * other.length_um);
+      return {
+        force,
+        turns: row.pressures[force]?.turns,
+        kg,
+        kPa: kPa === undefined ? undefined : Math.round(kPa * 10) / 10,
+        asOn: other && otherKPa ? { name: other.name, kg: Math.round(kgFor(otherKPa, area)) } : undefined,
+      };
+    }),
+  };
+}
+
+const optionalNumber = (what: string, most: number) =>
+  z
+    .string()
+    .default('')
+    .transform((s) => (s.trim() === '' ? undefined : (parseDecimal(s) ?? NaN)))
+    .refine((v) => v === undefined || (v >= 0 && v <= most), { message: `${what}: 0 to ${most}.` });
+
+/** Keeps what was measured of a press. A field that is left empty is not known. @throws Invalid with a message a field */
+export async function measurePress(person: Person, id: string, form: FormData): Promise<void> {
+  const row = await pressById(person, id);
+  const words = levelsOf(row.kind as SourceKind, row.levels).map((l) => l.word);
+  const toMc = row.shows === 'F' ? fahrenheitToMilliCelsius : celsiusToMilliCelsius;
+  const input = read(
+    z.object({
+      ...Object.fromEntries(words.map((_, i) => [`level-${i}`, optionalNumber('What it has, measured', 500)])),
+      uneven: optionalNumber('How much cooler', 100),
+      ...Object.fromEntries(
+        forces.flatMap((f) => [
+          [`turns-${f}`, optionalNumber('Turns', 40)],
+          [`kg-${f}`, optionalNumber('Kilograms', 400)],
+        ]),
+      ),
+    }) as unknown as z.ZodType<Record<string, number | undefined>>,
+    form,
+  );
+  const levels = words.flatMap((word, i): Level[] => {
+    const degrees = input[`level-${i}`];
+    if (degrees === undefined) return [];
+    const heat = toMc(degrees);
+    if (heat < 60_000 || heat > 260_000)
+      throw new Invalid({ [`level-${i}`]: `Between 60 and 260 °C. This one reads °${row.shows}.` });
+    return [{ word, heat, how: 'thermometer' }];
+  });
+  await store.measurePress(db(), row.id, {
+    levels,
+    uneven: Math.round((input.uneven ?? 0) * (row.shows === 'F' ? 1000 / 1.8 : 1000)),
+    pressures: Object.fromEntries(
+      forces.flatMap((f) => {
+        const [turns, kg] = [input[`turns-${f}`], input[`kg-${f}`]];
+        return turns === undefined && kg === undefined
+          ? []
+          : [[f, { ...(turns === undefined ? {} : { turns }), ...(kg === undefined ? {} : { kg }) }]];
+      }),
+    ),
+  });
 }

@@ -4,7 +4,7 @@ import { Link } from 'react-router';
 import type { Outcome, Symptom } from '#core/job/index.ts';
 import type { LayerSchool } from '#core/press/index.ts';
 import { words } from '../../messages/index.ts';
-import { bothHeats } from '../../ui/base/format.ts';
+import { bothHeats, isolate } from '../../ui/base/format.ts';
 import { SelectField } from '../../ui/base/Field.tsx';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import { Countdown } from '../../ui/base/Countdown.tsx';
@@ -39,7 +39,7 @@ export function PressStep({ job, work, step, done, wrong }: StepProps) {
     });
   const [a, b] = press.heat === undefined ? [t.byLeaflet, ''] : bothHeats(press.heat, unit);
   const about = [
-    press.pressure && t.pressure[press.pressure],
+    press.pressure && `${t.pressure[press.pressure]}${press.hand ? ` (${press.hand})` : ''}`,
     press.cover && t.cover(press.cover),
     t.under[press.support],
   ].filter(Boolean);
@@ -62,23 +62,45 @@ export function PressStep({ job, work, step, done, wrong }: StepProps) {
         <p className="press-about">
           <strong data-testid="press-heat">{a}</strong> <span className="quiet">{b}</span> · {about.join(' · ')}
         </p>
-        {press.heat !== undefined && <OwnPresses heat={press.heat} presses={job.presses} />}
+        {job.pressPlan.source && press.toSet !== undefined && press.toSet !== a && press.toSet !== b ? (
+          <p className="above-10">{words.pressPlan.set(isolate(job.pressPlan.source.name), press.toSet)}</p>
+        ) : (
+          press.heat !== undefined && !job.pressPlan.source && <OwnPresses heat={press.heat} presses={job.presses} />
+        )}
         <p className="quiet">
           {press.does === 'layer' && `${t.lay} `}
           {t.purpose[press.purpose]} {press.then}
         </p>
       </div>
-      <PressButtons
-        step={step}
-        press={press}
-        begin={begin}
-        done={done}
-        wrong={wrong}
-        outcome={press.what === job.press.at(-1)!.what ? outcome : undefined}
-      />
+      {job.pressPlan.verdict === 'refused' && work.sheet.agreed.length === 0 ? (
+        <Refused job={job} onAgree={(to) => work.say({ kind: 'agreed', step: step.id, attempt: step.attempt, to })} />
+      ) : (
+        <PressButtons
+          step={step}
+          press={press}
+          begin={begin}
+          done={done}
+          wrong={wrong}
+          outcome={press.what === job.press.at(-1)!.what ? outcome : undefined}
+        />
+      )}
       {step.press === 0 && job.press.length > 2 && <School school={job.plan.school} />}
       {step.press === 0 && <PlanNotes plan={job.pressPlan} />}
       <Cautions />
+    </div>
+  );
+}
+
+/** A stack that does not hold is pressed only by a deliberate yes, which is kept. */
+function Refused({ job, onAgree }: { job: StepProps['job']; onAgree: (to: string) => void }) {
+  const t = words.pressRun.refused;
+  const because = job.pressPlan.because.map((b) => b.says);
+  return (
+    <div className="notice bad above-14" role="alert">
+      <p>
+        <strong>{t.title}</strong> {because.join(' ')}
+      </p>
+      <Button onClick={() => onAgree(because.join(' ').slice(0, 500))}>{t.button}</Button>
     </div>
   );
 }

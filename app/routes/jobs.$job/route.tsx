@@ -4,7 +4,7 @@ import { redirect, useSearchParams, type ShouldRevalidateFunctionArgs } from 're
 import type { CutterModel } from '#core/controls/index.ts';
 import { markCellId, marksBeside } from '#core/coupon/index.ts';
 import { layFilm } from '#core/job/index.ts';
-import { archiveJob, setSchool, setWaste } from '#work/jobs/jobs.ts';
+import { archiveJob, setPress, setSchool, setWaste } from '#work/jobs/jobs.ts';
 import { lineOfCut } from '#work/cuts/line.ts';
 import { answersFor, sendPart, settlePart } from '#work/jobs/cut.ts';
 import { shapesOf } from '#work/jobs/film.ts';
@@ -140,6 +140,10 @@ export function action(args: Route.ActionArgs) {
     },
     school: async ({ person, form }) => {
       await setSchool(person, job, form);
+      return here();
+    },
+    press: async ({ person, form }) => {
+      await setPress(person, job, form);
       return here();
     },
     waste: async ({ person, form }) => {

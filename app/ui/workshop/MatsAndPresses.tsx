@@ -5,6 +5,7 @@ import { words } from '../../messages/index.ts';
 import type { FormAnswer } from '../../server/enter.server.ts';
 import { Field, FormNotice, SelectField } from '../base/Field.tsx';
 import { bothHeats, bothSizes, isolate, percent, typedLength } from '../base/format.ts';
+import { Link } from 'react-router';
 import { PutRightLink } from '../base/PutRightLink.tsx';
 import { useLengthUnit, useNumberStyle } from '../people/usePerson.ts';
 import { WriteForm } from '../base/WriteForm.tsx';
@@ -217,6 +218,7 @@ export function Presses({ presses, answer }: { presses: readonly Press[]; answer
               {p.off !== 0 && <div className="quiet small">{t.offSays(off(p))}</div>}
             </div>
             <div className="row-actions">
+              <Link to={`/workshop/presses/${p.id}`}>{t.measure}</Link>
               <PutRightLink kind="press" id={p.id} />
             </div>
           </li>

@@ -106,7 +106,7 @@ function RunButtons({
         <Button variant="contained" size="large" onClick={act} data-testid="run-big">
           {turned.button}
         </Button>
-        {turned.does === 'heat' && (
+        {turned.does === 'heat' && !turned.byWord && (
           <Button
             onClick={() => say({ ...turned, shows: turned.shows === 'F' ? 'C' : 'F' })}
             data-testid="run-other-scale"
@@ -143,7 +143,13 @@ function useSaying(job: Job, work: Work) {
         });
         return;
       case 'heat':
-        work.say({ ...at, kind: 'plate', heat: turned.heat!, shows: turned.shows });
+        work.say({
+          ...at,
+          kind: 'plate',
+          heat: turned.heat!,
+          shows: turned.shows,
+          ...(job.pressPlan.source ? { source: job.pressPlan.source.id } : {}),
+        });
         return;
       case 'close':
         work.say({ ...at, kind: 'start' });

@@ -12,14 +12,18 @@ export function RunFace({ job, run, turned }: { job: Job; run: Run; turned: Turn
   const unit = useTemperatureUnit();
   const { step } = turned;
   const plan = step && job.press[step.press];
-  const facts = plan && [plan.pressure && t.pressure[plan.pressure], t.under[plan.support]].filter(Boolean).join(' · ');
+  const facts =
+    plan &&
+    [plan.pressure && `${t.pressure[plan.pressure]}${plan.hand ? ` (${plan.hand})` : ''}`, t.under[plan.support]]
+      .filter(Boolean)
+      .join(' · ');
   const heat = plan?.heat === undefined ? undefined : bothHeats(plan.heat, unit);
   return (
     <div className="run-face">
       {turned.clock ? (
         <Ring left={turned.clock.due - run.now} seconds={turned.clock.seconds} says={turned.clock.says} />
       ) : turned.does === 'heat' ? (
-        <BigHeat heat={bothHeats(turned.heat!, turned.shows)} />
+        <BigHeat word={plan?.toSet} heat={bothHeats(turned.heat!, turned.shows)} />
       ) : step ? (
         <Laid job={job} piece={step.piece} upTo={step.press} />
       ) : null}
@@ -32,11 +36,13 @@ export function RunFace({ job, run, turned }: { job: Job; run: Run; turned: Turn
   );
 }
 
-function BigHeat({ heat: [a, b] }: { heat: [string, string] }) {
+/** What is set: a word of one's own press, or degrees; what that is in both scales below. */
+function BigHeat({ word, heat: [a, b] }: { word: string | undefined; heat: [string, string] }) {
+  const own = word !== undefined && word !== a && word !== b;
   return (
     <p className="run-heat">
-      <span>{a}</span>
-      <span className="quiet">{b}</span>
+      <span>{own ? word : a}</span>
+      <span className="quiet">{own ? `${a} · ${b}` : b}</span>
     </p>
   );
 }

@@ -17,6 +17,8 @@ export type Turned = {
   /** The clock that runs: since when, for how long, s, and what it counts. */
   clock: { due: number; seconds: number; says: string } | undefined;
   heat: number | undefined;
+  /** Whether the press knows words, no degrees. */
+  byWord: boolean;
   /** The scale whose number the big button bears. */
   shows: 'C' | 'F';
   /** Whether a carrier may come up with its film now. */
@@ -42,6 +44,7 @@ export function turnOf(job: Job, run: Run, unit: 'C' | 'F', agreed: boolean, sho
     over: false,
     clock: undefined,
     heat: undefined,
+    byWord: false,
     shows: shown ?? unit,
     canComeUp: false,
   };
@@ -64,19 +67,26 @@ export function turnOf(job: Job, run: Run, unit: 'C' | 'F', agreed: boolean, sho
   switch (turn.do) {
     case 'heat': {
       const [a] = bothHeats(turn.heat, base.shows);
+      const source = job.pressPlan.source;
+      // A word of one's own dial, or what its display is to show where that is off.
+      const word = source?.words ? plan.toSet : undefined;
+      const off =
+        source && plan.toSet !== undefined && plan.toSet !== a && plan.toSet !== bothHeats(turn.heat, base.shows)[1];
       return {
         ...base,
         does: 'heat',
         step,
-        title: turn.from === undefined ? t.heat.title(unbroken(a)) : t.heat.title2(unbroken(a)),
+        title: (turn.from === undefined ? t.heat.title : t.heat.title2)(unbroken(word ?? a)),
         lines: [
           ...(turn.from === undefined
             ? []
             : [t.heat.from(bothHeats(turn.from, base.shows)[0], minutes(plan.change?.seconds ?? 120))]),
-          t.heat.ask,
+          ...(off ? [words.pressPlan.set(source.name, plan.toSet!)] : []),
+          ...(word ? [] : [t.heat.ask]),
           t.heat.hot,
         ],
-        button: a,
+        button: word ?? a,
+        byWord: word !== undefined,
         heat: turn.heat,
       };
     }
