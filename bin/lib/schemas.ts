@@ -125,6 +125,21 @@ const examples: Record<string, unknown> = {
     ],
     pairs: [{ below: 'sail', above: 'hull', how: 'knock out' }],
   },
+  swatch: {
+    format: 'versipel-swatch/1',
+    usual: { heat: { degrees: 305, unit: 'F' }, seconds: 15 },
+    range: { from: 270, to: 350, unit: 'F' },
+    cells: (
+      [
+        [290, 8, 'edges lift', 'fine'],
+        [290, 15, 'bonded', 'fine'],
+        [290, 30, 'bonded', 'fine'],
+        [320, 8, 'bonded', 'fine'],
+        [320, 15, 'bonded', 'fine'],
+        [320, 30, 'bonded', 'shine mark'],
+      ] as const
+    ).map(([degrees, seconds, bond, harm]) => ({ heat: { degrees, unit: 'F' as const }, seconds, bond, harm })),
+  },
   recipe: {
     format: 'versipel-recipe/1',
     on: '2026-11-20',

@@ -6,7 +6,7 @@ import { piecesOf, readHpgl, writeDxf, writeHpgl } from '#core/cutfile/index.ts'
 import { evennessInputSchema, fitEvenness } from '#core/evenness/index.ts';
 import { jobInputSchema, jobSheet } from '#core/job/index.ts';
 import { checkPack, packBodySchema, packSchema, parseGuarded, sealPack, type Pack } from '#core/pack/index.ts';
-import { layers, layersInputSchema, recipeInputSchema, recipes } from '#core/press/index.ts';
+import { layers, layersInputSchema, recipeInputSchema, recipes, swatch, swatchInputSchema } from '#core/press/index.ts';
 import { place, placeInputSchema } from '#core/place/index.ts';
 import { compareWays, planCoupon, planInputSchema } from '#core/planner/index.ts';
 import { camps, campsInputSchema, standing, standingInputSchema } from '#core/proof/index.ts';
@@ -98,6 +98,11 @@ export const verbs: Record<string, Verb> = {
     'ways to press a vinyl on a fabric: where each stands by what came out of the press, the best first',
     recipeInputSchema,
     recipes,
+  ),
+  swatch: verb(
+    'reads squares pressed at several heats and times: where film bonds and nothing suffers, and the next card',
+    swatchInputSchema,
+    swatch,
   ),
   job: verb(
     'the run sheet of a job: every step with its state, from its plan and what hands did',

@@ -35,3 +35,18 @@ export {
   type RankedSource,
   type SourceKind,
 } from './heatSource.ts';
+export { gridOf, readSwatch, type SwatchPoint, type SwatchReading } from './swatch/readSwatch.ts';
+export { planSwatch } from './swatch/planSwatch.ts';
+export {
+  bondGrades,
+  harmGrades,
+  puffGrades,
+  puffHarms,
+  swatchDefaults,
+  type SwatchCell,
+  type SwatchGrade,
+  type SwatchSeen,
+  type Usual,
+} from './swatch/swatchModel.ts';
+export { readPlaces, type PlacesReading } from './swatch/readPlaces.ts';
+export { seenOf, swatch, swatchInputSchema, type SwatchResult } from './swatch/swatchInput.ts';
