@@ -4,6 +4,7 @@ import { ArtworkError, readArtwork } from '#core/artwork/index.ts';
 import { judgeTable, mendTable, seeTable, TableError, type JudgeInput } from '#core/tables/index.ts';
 import { readEvenness, type EvennessQuestion } from '#core/evenness/index.ts';
 import { PackError, readPack } from '#core/pack/index.ts';
+import { swatch, type SwatchInput } from '#core/press/index.ts';
 import { planCoupon, type PlanInput } from '#core/planner/index.ts';
 import { shelfKeeper, type ShelfAsked } from '#core/transfer/index.ts';
 import { fit, type FitInput } from '#core/window/index.ts';
@@ -14,6 +15,7 @@ export type Asked =
   | { fit: FitInput }
   | { plan: PlanInput }
   | { evenness: EvennessQuestion }
+  | { swatch: SwatchInput }
   | { shelf: ShelfAsked }
   | { pack: Uint8Array }
   | { table: { name: string; bytes: Uint8Array; model: CutterModel | undefined } }
@@ -28,6 +30,7 @@ export default function compute(asked: Asked) {
   if ('fit' in asked) return fit(asked.fit);
   if ('plan' in asked) return planCoupon(asked.plan);
   if ('shelf' in asked) return askShelf(asked.shelf);
+  if ('swatch' in asked) return swatch(asked.swatch);
   if ('evenness' in asked) return readEvenness(asked.evenness);
   if ('judge' in asked) return judgeTable(asked.judge.input, asked.judge.ready ? uuidv7 : undefined);
   if ('pack' in asked) return told(PackError, () => ({ pack: readPack(asked.pack) }));

@@ -12,10 +12,11 @@ import { log } from '#work/base/log.ts';
 import { mailsTo } from '#work/people/mail.ts';
 import { prepareQueue, stopQueue } from '#work/base/queue.ts';
 import { devices } from '#work/cuts/deviceList.ts';
+import { pressLines } from '#work/workshop/livePresses.ts';
 import { stewardList, stewards } from '#work/people/stewards.ts';
 import { publishShippedModels } from '#work/workshop/models.ts';
 import { listenFrom, makeServer } from './httpServer.ts';
-import { startMailer, startStandIn } from './standIn.ts';
+import { startMailer, startPress, startStandIn } from './standIn.ts';
 import { clusterFolder, ensureDatabase, roleIn, startCluster, type Cluster } from './postgres.ts';
 
 // What bin/demo and bin/start run after set-up: database, migrations, demo data, server. Ctrl-C ends all of it.
@@ -102,6 +103,12 @@ try {
     standIns.push(cutter);
     process.env.VERSIPEL_CUTTERS = cutter.listFile;
   }
+  if (demo && !process.env.VERSIPEL_PRESSES) {
+    // Three times as quick as a real one: nobody waits five minutes to look at it.
+    const press = await startPress(root, ['--speed', '3', '--warm', '140']);
+    standIns.push(press);
+    process.env.VERSIPEL_PRESSES = press.listFile;
+  }
   if (demo && !process.env.VERSIPEL_SMTP) {
     const mailer = await startMailer(root);
     standIns.push(mailer);
@@ -109,6 +116,7 @@ try {
     say('letters go to a simulated mail server: they are shown here, and leave for nowhere');
   }
   for (const d of devices()) say(`cutter on a line: ${d.name}${d.simulated ? ' (simulated)' : ''}`);
+  for (const p of pressLines()) say(`press on a line: ${p.name}${p.simulated ? ' (simulated)' : ''}`);
   if (mailsTo() === 'the console')
     say('there is no mail server (VERSIPEL_SMTP): links for accounts and passwords are shown here, hand them on');
 

@@ -62,3 +62,25 @@ export async function startStandIn(root: string, args: string[] = []): Promise<S
     },
   };
 }
+
+/** A simulated press as a process of its own, and the list that names it to the server. */
+export type PressStandIn = Running & { port: number; listFile: string };
+
+/** Starts stand-ins/press on a free loopback port. */
+export async function startPress(root: string, args: string[] = []): Promise<PressStandIn> {
+  const { said, stop } = await startProgram<{ port: number }>(root, 'press', args);
+  const folder = mkdtempSync(join(tmpdir(), 'versipel-presses-'));
+  const listFile = join(folder, 'presses.json');
+  writeFileSync(
+    listFile,
+    JSON.stringify([{ key: 'stand-in', name: 'Stand-in press', host: '127.0.0.1', port: said.port, simulated: true }]),
+  );
+  return {
+    port: said.port,
+    listFile,
+    stop: () => {
+      stop();
+      rmSync(folder, { recursive: true, force: true });
+    },
+  };
+}

@@ -49,4 +49,4 @@ export {
   type Usual,
 } from './swatch/swatchModel.ts';
 export { readPlaces, type PlacesReading } from './swatch/readPlaces.ts';
-export { seenOf, swatch, swatchInputSchema, type SwatchResult } from './swatch/swatchInput.ts';
+export { seenOf, swatch, swatchInputSchema, type SwatchInput, type SwatchResult } from './swatch/swatchInput.ts';

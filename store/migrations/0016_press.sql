@@ -50,3 +50,17 @@ alter table press add column levels jsonb not null default '[]' check (octet_len
 alter table press add column pressures jsonb not null default '{}' check (octet_length(pressures::text) <= 1000);
 -- How much cooler its coolest place is than its middle, m°C.
 alter table press add column uneven integer not null default 0 check (uneven between 0 and 100000);
+
+-- A small card of one film on one fabric: squares pressed at several heats and times, graded after the peel and after the wash.
+create table press_swatch (
+  id uuid primary key,
+  person_id uuid not null references person,
+  vinyl_id uuid not null references vinyl,
+  surface text not null check (length(surface) between 1 and 40),
+  press_id uuid references press,
+  -- [{ id, heat (m°C), seconds, bond?, harm?, washed? }]
+  cells jsonb not null check (jsonb_typeof(cells) = 'array' and octet_length(cells::text) <= 8000),
+  made_at timestamptz not null default now(),
+  away_at timestamptz
+);
+create index press_swatch_vinyl on press_swatch (person_id, vinyl_id, surface) where away_at is null;

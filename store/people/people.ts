@@ -146,6 +146,7 @@ const carried = [
   'own_blank',
   'recipe',
   'press_outcome',
+  'press_swatch',
 ] as const;
 /** Tables that show besides that somebody did something here. */
 const traces = [
@@ -323,6 +324,7 @@ const owned = {
   jobs: 'job where person_id = $1',
   blanks: 'own_blank where person_id = $1 and away_at is null',
   recipes: 'recipe where person_id = $1',
+  swatches: 'press_swatch where person_id = $1',
 } as const;
 export const countOwned = async (q: Query, personId: string, kind: keyof typeof owned) =>
   (await one<{ n: number }>(q, `select count(*)::int as n from ${owned[kind]}`, [personId]))!.n;

@@ -79,7 +79,8 @@ export const insertPressOutcome = (
 ) =>
   q.query(
     `insert into press_outcome (event_id, vinyl_id, person_id, job_id, piece_id, surface, way, word, kind, at)
-     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10) on conflict (event_id, vinyl_id) do update set undone_at = null`,
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10) on conflict (event_id, vinyl_id) do update
+       set undone_at = null, word = excluded.word, way = excluded.way`,
     [o.eventId, o.vinylId, o.personId, o.jobId, o.pieceId, o.surface, JSON.stringify(o.way), o.word, o.kind, o.at],
   );
 export const undoPressOutcome = (q: Query, eventId: string) =>

@@ -1,17 +1,12 @@
-import { v7 as uuidv7 } from 'uuid';
 import { afterAll, beforeAll, expect, test } from 'vitest';
-import { cellId, cutId } from '#core/job/index.ts';
 import { recipesOn } from '#work/vinyls/recipes.ts';
-import { answersFor } from '#work/jobs/cut.ts';
-import { takeAll } from '#work/jobs/events.ts';
-import { beginJob, chooseVinyl, setDrawing, setSize } from '#work/jobs/jobs.ts';
 import { jobOf } from '#work/jobs/view.ts';
 import type { Person } from '#work/people/person.ts';
-import { addVinyl, vinylOf } from '#work/vinyls/vinyls.ts';
-import { benchOf } from '#work/workshop/bench.ts';
+import { vinylOf } from '#work/vinyls/vinyls.ts';
 import { openBrowser, signInAs, type Browser } from '../../bin/lib/browser.ts';
-import { crafter, device, form, grade, password } from '../bench.ts';
+import { crafter, password } from '../bench.ts';
 import { ownHouse } from '../house.ts';
+import { shirts, upToThePress } from '../shirts.ts';
 import { rows } from '../testDatabase.ts';
 import { violations } from './axe.ts';
 import { serverProcess, type ServerProcess } from './serverProcess.ts';
@@ -42,74 +37,11 @@ afterAll(async () => {
   await server?.kill();
 });
 
-const square =
-  '<svg viewBox="0 0 100 100"><rect width="100" height="100" fill="#1f3a5f"/><rect x="30" y="30" width="40" height="40" fill="#b3202c"/></svg>';
-
-/** Does everything at the sheet but the press, as an outbox would tell it. */
-async function upToThePress(from: number): Promise<void> {
-  for (let i = 0; i < 60; i++) {
-    const now = await jobOf(person, job);
-    const step = now.sheet.steps.find((s) => s.state === 'open' && s.ready && s.kind !== 'press' && s.kind !== 'wash');
-    if (!step) return;
-    const said = {
-      job,
-      step: step.id,
-      attempt: step.attempt,
-      rev: now.rev,
-      device,
-      id: uuidv7(),
-      deviceAt: new Date(from + i * 1000).toISOString(),
-    };
-    if (step.kind === 'cut') {
-      const bench = await benchOf(person);
-      const answer = (await answersFor(person, bench, now)).find((a) => a.layer === step.layer);
-      const setting = answer?.toSet?.setting ?? {
-        model: 'marlow-24',
-        version: 1,
-        steps: { force: 100, depth: 4, speed: 10, passes: 1 },
-      };
-      await takeAll(person, [
-        { ...said, kind: 'cut', part: step.about, setting, mounting: bench!.blade!.mounting, witness: false },
-      ]);
-    } else if (step.kind === 'lift') await takeAll(person, [grade(cellId(cutId(step.about, step.attempt)), 'clean')]);
-    else await takeAll(person, [{ ...said, kind: 'done' }]);
-  }
-}
-
 test('four shirts, cut and weeded', async () => {
   const email = 'rower@press.example';
   person = await crafter('Rower', 'marlow-24', email);
-  job = await beginJob(
-    person,
-    form({
-      shape: 'shirt',
-      surface: 'plain-cloth',
-      width: '20 in',
-      height: '26 in',
-      side: 'front',
-      edge: '1 in',
-      top: '1 in',
-      bottom: '2 in',
-      size: 'M',
-      hex: '#dde5d4',
-      count: '4',
-      name: 'Four shirts',
-    }),
-  );
-  await setDrawing(person, job, form({ svg: square }));
-  vinyls = [
-    await addVinyl(person, { brand: 'Larkfield', name: 'Steady', type: 'matless', colour: 'navy', hex: '#1f3a5f' }),
-    await addVinyl(person, { brand: 'Larkfield', name: 'Plain', type: 'smooth', colour: 'red', hex: '#b3202c' }),
-  ];
-  const { layers } = await jobOf(person, job);
-  for (const [i, layer] of layers.entries())
-    await chooseVinyl(person, job, form({ layer: layer.id, vinyl: vinyls[i]! }));
-  await setSize(
-    person,
-    job,
-    form({ width: '9 in', from: 'below', down: '3 in', across: '0', anchorX: '0.5', anchorY: '0' }),
-  );
-  await upToThePress(Date.now() - 5 * 3_600_000);
+  ({ job, vinyls } = await shirts(person, 4));
+  await upToThePress(person, job, Date.now() - 5 * 3_600_000);
   const ready = await jobOf(person, job);
   expect(ready.press.map((p) => [p.does, p.wait, p.recool.length])).toEqual([
     ['before', 0, 0],
@@ -247,7 +179,7 @@ test('one loses its film: it grows on the sheet, the other three are pressed to 
 }, 240_000);
 
 test('it is cut again and pressed: sheet, clocks and evidence are right', async () => {
-  await upToThePress(Date.now() - 3_600_000);
+  await upToThePress(person, job, Date.now() - 3_600_000);
   const cuts = await rows<{ mm2: number }>(
     house.url,
     'select (width_um / 1000) * (height_um / 1000) as mm2 from job_cut order by mm2',

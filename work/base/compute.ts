@@ -4,6 +4,7 @@ import type { Artwork } from '#core/artwork/index.ts';
 import type { CutterModel } from '#core/controls/index.ts';
 import type { Judged, JudgeInput, seeTable } from '#core/tables/index.ts';
 import type { Evenness, EvennessQuestion } from '#core/evenness/index.ts';
+import type { SwatchInput, SwatchResult } from '#core/press/index.ts';
 import { PackError, type Pack } from '#core/pack/index.ts';
 import type { Plan, PlanInput } from '#core/planner/index.ts';
 import type { ShelfAnswer, ShelfAsked, ShelfQuestion } from '#core/transfer/index.ts';
@@ -63,6 +64,9 @@ async function aside<T>(task: object): Promise<T> {
 
 /** Reads a coupon off the event loop: a page that is asked for meanwhile does not wait. */
 export const fitOnThread = (input: FitInput): Promise<FitResult> => aside({ fit: input });
+
+/** Reads swatches and plans the next card, off the event loop. */
+export const swatchOnThread = (input: SwatchInput): Promise<SwatchResult> => aside({ swatch: input });
 
 /** Plans a coupon off the event loop. */
 export const planOnThread = (input: PlanInput): Promise<Plan> => aside({ plan: input });

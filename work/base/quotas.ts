@@ -48,6 +48,7 @@ export const quotas = {
       jobs: 60,
       blanks: 30,
       recipes: 100,
+      swatches: 60,
     },
     account: {
       vinyls: 60_000,
@@ -62,6 +63,7 @@ export const quotas = {
       jobs: 2_000,
       blanks: 200,
       recipes: 2_000,
+      swatches: 1_000,
     },
   },
   /** Searches, questions of programs and packs of one asker in a minute: typing asks at every stroke, programs by themselves. */

@@ -35,6 +35,7 @@ import { evidenceChanged, takeEvents } from '#work/shelf/evidence.ts';
 import { pieceOf, type Piece } from '#work/vinyls/stock.ts';
 import { vinylOf } from '#work/vinyls/vinyls.ts';
 import { benchOf } from '#work/workshop/bench.ts';
+import { tellStandIn } from '#work/workshop/livePresses.ts';
 import { matInUse, widthOfMat } from '#work/workshop/mats.ts';
 import { artworksOf, filmFor, shownOf } from './film.ts';
 import { filmsOf, habitsOf, pressOf, waysPressed } from './press.ts';
@@ -106,6 +107,7 @@ async function storeEvent(q: Query, person: Person, event: JobEvent): Promise<Ou
     await makeCut(q, person, event, plan, events);
   }
   if (event.kind === 'outcome') await keepOutcome(q, person, event, plan);
+  if (event.step.startsWith('press/')) await afterCommit(() => atThePress(person, event));
   await store.insertEvent(q, person.id, event);
   return { id, outcome: 'stored' };
 }
@@ -220,6 +222,14 @@ async function makeCut(
       });
   }
   await afterCommit(() => evidenceChanged(person, [{ vinylId: vinyl.id, cutterId: mounting.cutter_id }], [id]));
+}
+
+/** The simulated press does what hands say they did. */
+function atThePress(person: Person, event: JobEvent): Promise<void> {
+  if (event.kind === 'plate') tellStandIn(person, undefined, `set ${Math.round(event.heat / 1000)}`);
+  if (event.kind === 'start') tellStandIn(person, undefined, 'close');
+  if (event.kind === 'opened') tellStandIn(person, undefined, 'open');
+  return Promise.resolve();
 }
 
 /** How a piece came out of the press is evidence for the way each of its films was pressed. */

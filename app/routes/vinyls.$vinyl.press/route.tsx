@@ -96,6 +96,7 @@ export default function Recipes({
       <FormNotice answer={actionData?.values.what === 'write' ? undefined : actionData} text={words.errors.form} />
       {first ? <AnswerRecipe recipe={first} /> : <p className="lede">{t.none}</p>}
       <p className="above-14">
+        <Link to={`/vinyls/${vinyl.id}/swatch?on=${surface}`}>{words.swatch.link}</Link> ·{' '}
         <Link to={`/vinyls/${vinyl.id}`}>{words.jobSheet.cut.card}</Link>
       </p>
       {others.length > 0 && (

@@ -13,6 +13,7 @@ import { Cautions } from './Cautions.tsx';
 import { Others } from './Others.tsx';
 import { RunFace } from './RunFace.tsx';
 import { turnOf, type Turned } from './turnOf.ts';
+import { useLive } from './useLive.ts';
 import { useRun } from './useRun.ts';
 
 /** The press run: the whole screen, one ring, one number, one sentence, one big button; the other pieces with clocks of their own. */
@@ -25,7 +26,8 @@ export function PressRun({ job, work }: { job: Job; work: Work }) {
   const { turn } = run;
   const agreed = job.pressPlan.verdict !== 'refused' || work.sheet.agreed.length > 0;
   const say = useSaying(job, work);
-  const turned = turnOf(job, run, unit, agreed, work.sheet.plate?.shows);
+  const live = useLive(job.pressPlan.source?.name);
+  const turned = turnOf(job, run, unit, agreed, work.sheet.plate?.shows, live);
   const last = useRef(0);
   const act = () => {
     // A pedal that bounces is one tap.
@@ -35,7 +37,7 @@ export function PressRun({ job, work }: { job: Job; work: Work }) {
     say(turned);
   };
   useSignal(run, tone);
-  useKeys(act, wrong === undefined && turned.does !== undefined);
+  useKeys(act, wrong === undefined && turned.does !== undefined && !turned.behind);
   const sheetStep = wrong && work.sheet.steps.find((s) => s.id === wrong.step.id);
   return (
     <div className="press-run" data-testid="press-run" data-turn={turn.do} data-due={turned.over ? 'now' : undefined}>
@@ -45,7 +47,7 @@ export function PressRun({ job, work }: { job: Job; work: Work }) {
           {t.close}
         </Link>
       </p>
-      <RunFace job={job} run={run} turned={turned} />
+      <RunFace job={job} run={run} turned={turned} live={live} />
       <div className="run-side">
         {wrong && sheetStep ? (
           <WrongPanel
@@ -103,7 +105,12 @@ function RunButtons({
   return (
     <>
       <div className="actions run-actions">
-        <Button variant="contained" size="large" onClick={act} data-testid="run-big">
+        <Button
+          variant={turned.behind ? 'outlined' : 'contained'}
+          size="large"
+          onClick={act}
+          data-testid={turned.behind ? 'run-anyway' : 'run-big'}
+        >
           {turned.button}
         </Button>
         {turned.does === 'heat' && !turned.byWord && (

@@ -4,10 +4,11 @@ import { OnBlank } from '../../../ui/jobs/OnBlank.tsx';
 import { useLengthUnit, useNumberStyle, useTemperatureUnit } from '../../../ui/people/usePerson.ts';
 import type { Job } from '../useSheet.ts';
 import type { Turned } from './turnOf.ts';
+import type { Live } from './useLive.ts';
 import type { Run } from './useRun.ts';
 
 /** The left half: a ring that closes while something runs, else the piece with what lies on it and what is laid now. */
-export function RunFace({ job, run, turned }: { job: Job; run: Run; turned: Turned }) {
+export function RunFace({ job, run, turned, live }: { job: Job; run: Run; turned: Turned; live: Live | undefined }) {
   const t = words.jobSheet.pressing;
   const unit = useTemperatureUnit();
   const { step } = turned;
@@ -30,6 +31,12 @@ export function RunFace({ job, run, turned }: { job: Job; run: Run; turned: Turn
       {plan && turned.does !== 'heat' && turned.does !== 'agree' && (
         <p className="run-facts">
           {facts} · <strong>{heat ? heat[0] : t.byLeaflet}</strong> {heat && <span className="quiet">{heat[1]}</span>}
+        </p>
+      )}
+      {live && (
+        <p className="run-live" data-testid="run-live">
+          {words.pressRun.live(bothHeats(live.celsius * 1000, unit)[0])}
+          {live.simulated && <span className="quiet"> {words.pressRun.simulated}</span>}
         </p>
       )}
     </div>

@@ -3,6 +3,7 @@ import { words } from '../../../messages/index.ts';
 import { bothHeats } from '../../../ui/base/format.ts';
 import { layersWord } from '../sayStep.ts';
 import type { Job } from '../useSheet.ts';
+import { BEHIND, type Live } from './useLive.ts';
 import type { Run } from './useRun.ts';
 
 /** What the run shows for its turn: a title, lines, the big button, and what that says. */
@@ -21,6 +22,8 @@ export type Turned = {
   byWord: boolean;
   /** The scale whose number the big button bears. */
   shows: 'C' | 'F';
+  /** Whether the plate has not come back to its heat yet: the next piece waits for it. */
+  behind: boolean;
   /** Whether a carrier may come up with its film now. */
   canComeUp: boolean;
 };
@@ -31,7 +34,14 @@ const unbroken = (s: string) => s.replaceAll(' ', '\u00a0');
 const minutes = (s: number) => (s < 90 ? `${s} s` : `${Math.round(s / 60)} min`);
 
 /** The turn in words. One sentence, one button; what else matters in a line or two. */
-export function turnOf(job: Job, run: Run, unit: 'C' | 'F', agreed: boolean, shown: 'C' | 'F' | undefined): Turned {
+export function turnOf(
+  job: Job,
+  run: Run,
+  unit: 'C' | 'F',
+  agreed: boolean,
+  shown: 'C' | 'F' | undefined,
+  live?: Live,
+): Turned {
   const t = words.pressRun;
   const p = words.jobSheet.pressing;
   const { turn, now } = run;
@@ -47,6 +57,7 @@ export function turnOf(job: Job, run: Run, unit: 'C' | 'F', agreed: boolean, sho
     byWord: false,
     shows: shown ?? unit,
     canComeUp: false,
+    behind: false,
   };
   if (turn.do === 'done') return { ...base, title: t.done.title, lines: [t.done.text], button: t.done.button };
   if (turn.do === 'elsewhere')
@@ -99,6 +110,17 @@ export function turnOf(job: Job, run: Run, unit: 'C' | 'F', agreed: boolean, sho
         after: capital(t.load.after(piece)),
         back: t.load.back(piece),
       }[plan.does];
+      // Time counts from a plate that has its heat.
+      if (live && plan.heat !== undefined && live.celsius < plan.heat / 1000 - BEHIND)
+        return {
+          ...base,
+          does: 'close',
+          step,
+          title: t.behind.title(unbroken(bothHeats(live.celsius * 1000, base.shows)[0])),
+          lines: [t.behind.text(bothHeats(plan.heat, base.shows)[0])],
+          button: t.behind.anyway,
+          behind: true,
+        };
       return {
         ...base,
         does: 'close',

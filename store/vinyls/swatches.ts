@@ -1,0 +1,40 @@
+import { many, one, type Query } from '#store/base/db.ts';
+
+/** A square of a card: how it was pressed, and how it came out as far as somebody looked. */
+export type SwatchCellRow = {
+  id: string;
+  heat: number;
+  seconds: number;
+  bond?: string;
+  harm?: string;
+  washed?: string;
+};
+export type SwatchRow = {
+  id: string;
+  person_id: string;
+  vinyl_id: string;
+  surface: string;
+  press_id: string | null;
+  cells: SwatchCellRow[];
+  made_at: Date;
+};
+const columns = 'id, person_id, vinyl_id, surface, press_id, cells, made_at';
+
+export const insertSwatch = (q: Query, s: Omit<SwatchRow, 'made_at' | 'person_id'> & { personId: string }) =>
+  q.query(
+    'insert into press_swatch (id, person_id, vinyl_id, surface, press_id, cells) values ($1, $2, $3, $4, $5, $6)',
+    [s.id, s.personId, s.vinyl_id, s.surface, s.press_id, JSON.stringify(s.cells)],
+  );
+export const swatchesOf = (q: Query, personId: string, vinylId: string, surface: string) =>
+  many<SwatchRow>(
+    q,
+    `select ${columns} from press_swatch
+      where person_id = $1 and vinyl_id = any(array(select vinyl_kin($2))) and surface = $3 and away_at is null order by made_at limit 20`,
+    [personId, vinylId, surface],
+  );
+export const swatchById = (q: Query, id: string) =>
+  one<SwatchRow>(q, `select ${columns} from press_swatch where id = $1 for update`, [id]);
+export const gradeSwatch = (q: Query, id: string, cells: readonly SwatchCellRow[]) =>
+  q.query('update press_swatch set cells = $2 where id = $1', [id, JSON.stringify(cells)]);
+export const setSwatchAway = (q: Query, id: string) =>
+  q.query('update press_swatch set away_at = now() where id = $1', [id]);
