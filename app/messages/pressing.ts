@@ -26,6 +26,7 @@ export const pressing = {
     },
     closed: {
       title: (what: string) => `${what} is pressed. Open on the tone.`,
+      warms: (piece: string) => `${piece} warms and dries. Open on the tone.`,
       rises: (what: string) => `${what} is rising. Open on the tone.`,
       now: 'Open it now.',
       leaflet: 'Open it when the leaflet says so.',

@@ -20,7 +20,7 @@ export type Outcome = (typeof outcomes)[number];
 
 const step = z
   .string()
-  .regex(/^(trim|mat|cut|lift|weed|press|wash)\/[0-9a-f-]{36}$/)
+  .regex(/^(trim|mat|cut|lift|weed|press|apply|wash)\/[0-9a-f-]{36}$/)
   .describe('kind/id of the part, the load, or uuidv5(piece, what is pressed)');
 
 const within = (at: number): boolean => at >= 0 && at < Date.UTC(2200, 0);

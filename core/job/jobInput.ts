@@ -30,7 +30,11 @@ export const jobInputSchema = z.strictObject({
     .default([]),
   press: z
     .array(
-      z.strictObject({ what: z.string().min(1).max(600), layers: z.array(z.uuid()).max(jobLimits.layers).default([]) }),
+      z.strictObject({
+        what: z.string().min(1).max(600),
+        kind: z.enum(['press', 'apply']).default('press'),
+        layers: z.array(z.uuid()).max(jobLimits.layers).default([]),
+      }),
     )
     .max(60)
     .default([])

@@ -90,8 +90,13 @@ export const recutLoad = (part: string): string => uuidv5('load', part);
 /** A step at the press of one piece: the bare blank, a layer, the last press. */
 export const pressId = (piece: string, what: string): string => uuidv5(`press ${what}`, piece);
 
-/** What is pressed of each piece, in order. */
-export type PressPlan = { what: string; layers: readonly string[] }[];
+/** What is pressed or applied of each piece, in order. */
+export type PressPlan = {
+  what: string;
+  layers: readonly string[];
+  /** Apply: stuck on, painted through or glued, by hand. */
+  kind?: 'press' | 'apply' | undefined;
+}[];
 
 const order = (a: JobEvent, b: JobEvent) => Date.parse(a.deviceAt) - Date.parse(b.deviceAt) || (a.id < b.id ? -1 : 1);
 
@@ -260,10 +265,10 @@ export function runSheet(
   }
   for (const piece of plan.pieces) {
     let before: StepId[] = [];
-    press.forEach(({ what, layers }, i) => {
+    press.forEach(({ what, layers, kind = 'press' }, i) => {
       const weeded = layers.flatMap((layer) => lastOfLayer.get(`${layer} ${piece.id}`) ?? []);
       before = [
-        add('press', pressId(piece.id, what), {
+        add(kind, pressId(piece.id, what), {
           needs: [...before, ...weeded],
           press: i,
           ...(layers[0] === undefined ? {} : { layer: layers[0] }),

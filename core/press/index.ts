@@ -50,3 +50,4 @@ export {
 } from './swatch/swatchModel.ts';
 export { readPlaces, type PlacesReading } from './swatch/readPlaces.ts';
 export { seenOf, swatch, swatchInputSchema, type SwatchInput, type SwatchResult } from './swatch/swatchInput.ts';
+export { applySteps, tapeFor, type AppliedFilm, type ApplyStep } from './applySteps.ts';

@@ -30,6 +30,8 @@ create table press_outcome (
   way jsonb not null,
   word text not null check (length(word) between 1 and 40),
   kind text not null check (kind in ('job', 'swatch')),
+  -- How layers were pressed, where there were several.
+  school text check (school in ('tack', 'full', 'ten')),
   at timestamptz not null,
   undone_at timestamptz,
   primary key (event_id, vinyl_id)

@@ -74,14 +74,27 @@ export const insertPressOutcome = (
     way: PressOutcome['way'];
     word: string;
     kind: 'job' | 'swatch';
+    school: string | null;
     at: Date;
   },
 ) =>
   q.query(
-    `insert into press_outcome (event_id, vinyl_id, person_id, job_id, piece_id, surface, way, word, kind, at)
-     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10) on conflict (event_id, vinyl_id) do update
+    `insert into press_outcome (event_id, vinyl_id, person_id, job_id, piece_id, surface, way, word, kind, at, school)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11) on conflict (event_id, vinyl_id) do update
        set undone_at = null, word = excluded.word, way = excluded.way`,
-    [o.eventId, o.vinylId, o.personId, o.jobId, o.pieceId, o.surface, JSON.stringify(o.way), o.word, o.kind, o.at],
+    [
+      o.eventId,
+      o.vinylId,
+      o.personId,
+      o.jobId,
+      o.pieceId,
+      o.surface,
+      JSON.stringify(o.way),
+      o.word,
+      o.kind,
+      o.at,
+      o.school,
+    ],
   );
 export const undoPressOutcome = (q: Query, eventId: string) =>
   q.query('update press_outcome set undone_at = now() where event_id = $1 and undone_at is null', [eventId]);
@@ -107,4 +120,16 @@ export const pressOutcomes = (q: Query, vinylId: string, personId: string, zone:
         order by o.at desc, o.event_id desc limit $4) x
       order by x.at, x.event_id`,
     [vinylId, personId, zone, limit],
+  );
+
+/** How pieces of several layers held by the way their layers were pressed: of each piece its last word, of one person's jobs. */
+export const heldBySchool = (q: Query, personId: string) =>
+  many<{ school: 'tack' | 'full' | 'ten'; held: number; pieces: number }>(
+    q,
+    `select school, count(*) filter (where word in ('bonded', 'washed well'))::int as held, count(*)::int as pieces from (
+       select distinct on (job_id, piece_id) school, word from press_outcome
+        where person_id = $1 and school is not null and undone_at is null and word not in ('slipped', 'tore')
+        order by job_id, piece_id, at desc, event_id desc) x
+      group by school`,
+    [personId],
   );

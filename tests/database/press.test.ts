@@ -10,6 +10,7 @@ import { jobOf } from '#work/jobs/view.ts';
 import { becomeGuest } from '#work/people/people.ts';
 import type { Person } from '#work/people/person.ts';
 import { addRecipe, recipesOn, setRecipeAway, takeRecipe } from '#work/vinyls/recipes.ts';
+import { beginSwatch, gradeSwatch, keepSwatchRecipe, swatchesOn } from '#work/vinyls/swatches.ts';
 import { addVinyl, vinylOf } from '#work/vinyls/vinyls.ts';
 import { addCutter } from '#work/workshop/cutters.ts';
 import { addPress, measuredPress, measurePress } from '#work/workshop/presses.ts';
@@ -278,5 +279,85 @@ describe('a job’s layers at the press', () => {
     expect((await heatChanges(db(), person.id)).map((c) => Math.round(c.seconds))).toEqual(
       expect.arrayContaining([100, 120]),
     );
+  });
+});
+
+describe('swatches, and what is not pressed', () => {
+  test('a card is planned, graded, counts as evidence, and its recipe is kept; grades that are put right count as they are now', async () => {
+    const person = await someone();
+    const id = await vinyl(person, 'navy');
+    await beginSwatch(person, id, 'plain-cloth');
+    await expect(beginSwatch(person, id, 'plain-cloth')).rejects.toThrow(/Grade the card/);
+    const view = await swatchesOn(person, await vinylOf(person, id), 'plain-cloth');
+    const [card] = view.cards;
+    expect(card!.cells.length).toBeGreaterThanOrEqual(5);
+    const graded = (
+      bond: (c: { heat: number; seconds: number }) => string,
+      harm: (c: { heat: number; seconds: number }) => string,
+    ) =>
+      form(
+        Object.fromEntries(
+          card!.cells.flatMap((c, i) => [
+            [`bond-${i}`, bond(c)],
+            [`harm-${i}`, harm(c)],
+          ]),
+        ),
+      );
+    await expect(gradeSwatch(await someone(), id, card!.id, form({}))).rejects.toThrow(NotFound);
+    expect(await fieldsOf(gradeSwatch(person, id, card!.id, form({ 'bond-0': 'glorious' })))).toHaveProperty('bond');
+    await gradeSwatch(
+      person,
+      id,
+      card!.id,
+      graded(
+        () => 'not bonded',
+        () => 'scorched',
+      ),
+    );
+    const count = async (word: string) =>
+      Number(
+        (
+          await rows<{ n: string }>(
+            house.url,
+            `select count(*) as n from press_outcome where person_id = $1 and word = $2 and undone_at is null`,
+            [person.id, word],
+          )
+        )[0]!.n,
+      );
+    expect(await count('scorched')).toBe(card!.cells.length);
+    await gradeSwatch(
+      person,
+      id,
+      card!.id,
+      graded(
+        (c) => (c.seconds >= 8 ? 'bonded' : 'edges lift'),
+        () => 'fine',
+      ),
+    );
+    expect([await count('scorched'), (await count('bonded')) > 0]).toEqual([0, true]);
+    const read = await swatchesOn(person, await vinylOf(person, id), 'plain-cloth');
+    expect(read.result.verdict).toBe('enough');
+    await keepSwatchRecipe(person, id, 'plain-cloth');
+    const [mine] = await recipesOn(person, await vinylOf(person, id), 'plain-cloth');
+    expect(mine).toMatchObject({ from: 'you', way: { heat: read.result.recipe!.celsius * 1000 } });
+    await expect(swatchesOn(person, await vinylOf(person, id), 'glass')).rejects.toThrow();
+  });
+  test('a job of film that sticks has no press step: it is cleaned, taped, laid; how it holds is proof for that surface', async () => {
+    const person = await someone();
+    const [reed, bone] = [await vinyl(person, 'reed', 'adhesive'), await vinyl(person, 'bone', 'glitter-adhesive')];
+    const id = await job(person, [reed, bone], { surface: 'wood' });
+    const { press, plan, rev, sheet } = await jobOf(person, id);
+    expect(sheet.steps.some((s) => s.kind === 'press')).toBe(false);
+    expect(press.map((s) => s.what)).toEqual(['apply clean', 'apply gather', 'apply lay']);
+    const step = `apply/${pressId(plan.pieces[0]!.id, 'apply lay')}`;
+    await takeAll(person, [
+      { ...said(id, step, { kind: 'outcome', pieces: [plan.pieces[0]!.id], word: 'bonded', recipe: '' }), rev },
+    ]);
+    const [n] = await rows<{ n: number }>(
+      house.url,
+      `select count(*)::int as n from press_outcome where job_id = $1 and surface = 'wood'`,
+      [id],
+    );
+    expect(n!.n).toBe(2);
   });
 });

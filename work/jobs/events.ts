@@ -241,8 +241,9 @@ async function keepOutcome(q: Query, person: Person, event: JobEvent & { kind: '
     [...vinyls.values()].map((v) => v.id),
     surface,
   );
+  const at = event.step.startsWith('apply/') ? 'apply' : event.step.startsWith('wash/') ? 'wash' : 'press';
   const films = filmsOf(plan, vinyls, habits);
-  const ways = waysPressed(pressOf(plan, films, habits).steps, films);
+  const ways = waysPressed(pressOf(plan, films, habits).steps, films, at);
   for (const pieceId of event.pieces)
     for (const [layer, way] of ways)
       await recipeStore.insertPressOutcome(q, {
@@ -255,6 +256,7 @@ async function keepOutcome(q: Query, person: Person, event: JobEvent & { kind: '
         way,
         word: event.word,
         kind: 'job',
+        school: films.filter((f) => f.bond === 'heat').length > 1 ? plan.school : null,
         at: new Date(Math.min(Date.now(), Date.parse(event.deviceAt))),
       });
 }

@@ -1,5 +1,6 @@
 import type { Plan } from '#core/job/index.ts';
 import {
+  applySteps,
   laidFilm,
   meetingOf,
   pairTrouble,
@@ -35,6 +36,10 @@ export type PressStepView = Omit<PressStep, 'films'> & {
   toSet: string | undefined;
   /** What its pressure is on that press. */
   hand: string | undefined;
+  kind: 'press' | 'apply';
+  /** Of what is applied by hand: what to do, and how long it rests then, s. */
+  says: string[];
+  rest: number | undefined;
 };
 export type PressPlanView = Pick<
   LayerPlan,
@@ -78,14 +83,17 @@ export async function habitsOf(
 
 const titleOf = (v: Vinyl) => `${v.brand} ${v.name}`.trim();
 
+/** A film of a plan with its type. */
+export type PlannedFilm = Film & { type: Vinyl['type'] };
+
 /** The films of a plan, the lowest first, as this person presses them. */
 export function filmsOf(
   plan: Plan,
   vinyls: ReadonlyMap<string, Vinyl>,
   habits: PressHabits,
   thin: ReadonlyMap<string, number> = new Map(),
-): Film[] {
-  return plan.layers.flatMap((l): Film[] => {
+): PlannedFilm[] {
+  return plan.layers.flatMap((l): PlannedFilm[] => {
     const vinyl = vinyls.get(l.id);
     if (!vinyl) return [];
     const own = habits.ways.get(vinyl.id);
@@ -93,6 +101,7 @@ export function filmsOf(
       {
         ...vinyl.behaviour,
         id: l.id,
+        type: vinyl.type,
         name: vinyl.colour ? `${titleOf(vinyl)} ${vinyl.colour.name}` : titleOf(vinyl),
         press: withOwnWays(vinyl.behaviour.press, own),
         way: own ? undefined : habits.followed.get(vinyl.id),
@@ -141,10 +150,43 @@ function sourceFor(plan: Plan, films: readonly Laid[], { sources }: PressHabits)
   return { chosen: sources.find((s) => s.source.id === id), ranked };
 }
 
+/** What is stuck on, painted through or glued by hand, once everything is pressed. */
+function appliedOf(plan: Plan, films: readonly PlannedFilm[]): PressStepView[] {
+  const applied = films.map((f) => ({
+    id: f.id,
+    name: f.name,
+    type: f.type,
+    bond: f.bond,
+    face: f.face,
+    widthUm: (plan.layers.find((l) => l.id === f.id)?.box?.width ?? 1) * (plan.design?.widthUm ?? 0),
+  }));
+  return applySteps(applied, blanks[plan.blank.surface]).map(({ does, films: ids, says, rest }) => ({
+    does: 'all',
+    purpose: 'full',
+    heat: undefined,
+    seconds: undefined,
+    pressure: undefined,
+    cover: undefined,
+    support: 'as usual',
+    peel: undefined,
+    wait: 0,
+    recool: [],
+    change: undefined,
+    then: undefined,
+    toSet: undefined,
+    hand: undefined,
+    kind: 'apply',
+    what: `apply ${does}`,
+    layers: ids,
+    says,
+    rest,
+  }));
+}
+
 /** What is pressed of each piece of a plan, in order, with what each step is called. */
 export function pressOf(
   plan: Plan,
-  films: readonly Film[],
+  films: readonly PlannedFilm[],
   habits: PressHabits,
 ): { steps: PressStepView[]; plan: PressPlanView } {
   const blank = blanks[plan.blank.surface];
@@ -183,14 +225,18 @@ export function pressOf(
     ),
     plan.school,
   );
+  const pressed = planned.steps.map(({ films: ids, ...s }) => ({
+    ...s,
+    layers: ids,
+    kind: 'press' as const,
+    says: [],
+    rest: undefined,
+    toSet: chosen && s.heat !== undefined ? setFor(chosen.source, s.heat).says : undefined,
+    hand: s.pressure && sayHand(chosen?.pressures[s.pressure]),
+    what: ids.length > 0 && (s.does === 'layer' || s.does === 'raise') ? `${s.does} ${ids.join(' ')}` : s.does,
+  }));
   return {
-    steps: planned.steps.map(({ films: ids, ...s }) => ({
-      ...s,
-      layers: ids,
-      toSet: chosen && s.heat !== undefined ? setFor(chosen.source, s.heat).says : undefined,
-      hand: s.pressure && sayHand(chosen?.pressures[s.pressure]),
-      what: ids.length > 0 && (s.does === 'layer' || s.does === 'raise') ? `${s.does} ${ids.join(' ')}` : s.does,
-    })),
+    steps: [...pressed, ...appliedOf(plan, films)],
     plan: {
       verdict: planned.verdict,
       school: planned.school,
@@ -212,10 +258,17 @@ export function pressOf(
   };
 }
 
-/** How each film of a piece was pressed for good, as its steps say: what an outcome speaks of. */
-export function waysPressed(steps: readonly PressStepView[], films: readonly Film[]): Map<string, PressOutcome['way']> {
+/** How each film of a piece was pressed for good, as its steps say: what an outcome speaks of. A wash speaks of all, a press of what was pressed. */
+export function waysPressed(
+  steps: readonly PressStepView[],
+  films: readonly Film[],
+  at: 'press' | 'apply' | 'wash',
+): Map<string, PressOutcome['way']> {
   const found = new Map<string, PressOutcome['way']>();
   steps.forEach((own, i) => {
+    // What sticks is proven by the surface it held on.
+    if (at !== 'wash' && own.kind !== at) return;
+    if (own.kind === 'apply') return own.layers.forEach((id) => found.set(id, { peel: 'by the leaflet' }));
     if (own.does !== 'layer') return;
     // What was only tacked is held by the press of everything that follows it.
     const whole =

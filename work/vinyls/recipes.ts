@@ -233,6 +233,10 @@ export async function addRecipe(person: Person, vinylId: string, form: FormData)
   return id;
 }
 
+/** How pieces of several layers held, by the way their layers were pressed: what a choice of school rests on. */
+export const schoolsHeld = (person: Person | undefined) =>
+  person ? store.heldBySchool(db(), person.id) : Promise.resolve([]);
+
 const ownRecipe = (person: Person, id: string) =>
   owned(person, 'change', 'recipe', id, (it) => store.recipeById(db(), it));
 

@@ -135,6 +135,7 @@ export async function gradeSwatch(person: Person, vinylId: string, id: string, f
         way: { heat: c.heat, seconds: [c.seconds, c.seconds], peel: 'by the leaflet' },
         word,
         kind: 'swatch',
+        school: null,
         at: row.made_at,
       });
     }

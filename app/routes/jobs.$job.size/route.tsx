@@ -31,7 +31,7 @@ export async function loader(args: Route.LoaderArgs) {
       usual: job.placed!.usual!,
       matWidthUm: job.matWidthUm,
       // What sticks by itself needs no press.
-      platen: job.press.length > 0 ? platen : undefined,
+      platen: job.press.some((p) => p.kind === 'press') ? platen : undefined,
       layers: job.layers.map((l) => ({
         id: l.id,
         path: l.art.id,

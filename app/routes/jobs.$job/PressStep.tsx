@@ -2,7 +2,7 @@ import Button from '@mui/material/Button';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import type { Outcome, Symptom } from '#core/job/index.ts';
-import type { LayerSchool } from '#core/press/index.ts';
+import { layerSchools, type LayerSchool } from '#core/press/index.ts';
 import { words } from '../../messages/index.ts';
 import { bothHeats, isolate } from '../../ui/base/format.ts';
 import { SelectField } from '../../ui/base/Field.tsx';
@@ -15,7 +15,7 @@ import { OwnPresses } from '../../ui/workshop/OwnPresses.tsx';
 import { recipeOf } from './recipeOf.ts';
 import { Cautions } from './press/Cautions.tsx';
 import { PlanNotes } from './press/PlanNotes.tsx';
-import { pieceOf } from './sayStep.ts';
+import { isLastPress, pieceOf } from './sayStep.ts';
 import type { StepProps } from './useSheet.ts';
 
 /** One press: the heat, a ring that counts down, the wait before the peel; what came up with its carrier leads on. */
@@ -81,10 +81,10 @@ export function PressStep({ job, work, step, done, wrong }: StepProps) {
           begin={begin}
           done={done}
           wrong={wrong}
-          outcome={press.what === job.press.at(-1)!.what ? outcome : undefined}
+          outcome={isLastPress(job, step.press!) ? outcome : undefined}
         />
       )}
-      {step.press === 0 && job.press.length > 2 && <School school={job.plan.school} />}
+      {step.press === 0 && job.press.length > 2 && <School school={job.plan.school} held={job.held} />}
       {step.press === 0 && <PlanNotes plan={job.pressPlan} />}
       <Cautions />
     </div>
@@ -209,7 +209,7 @@ function PressButtons({
 }
 
 /** Crafters press layers in several ways: the person's own choice. */
-function School({ school }: { school: LayerSchool }) {
+function School({ school, held }: { school: LayerSchool; held: StepProps['job']['held'] }) {
   const t = words.jobSheet.pressing;
   return (
     <details className="above-24">
@@ -222,7 +222,10 @@ function School({ school }: { school: LayerSchool }) {
           label={t.school}
           answer={undefined}
           initial={school}
-          options={Object.entries(t.schools)}
+          options={layerSchools.map((key) => {
+            const seen = held.find((h) => h.school === key);
+            return [key, `${t.schools[key]}: ${words.recipes.held(seen?.held ?? 0, seen?.pieces ?? 0)}`] as const;
+          })}
         />
         <Button type="submit">{t.schoolDo}</Button>
       </WriteForm>

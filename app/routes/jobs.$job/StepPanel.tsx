@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { recutLoad, type Symptom } from '#core/job/index.ts';
 import { words } from '../../messages/index.ts';
+import { ApplyStep } from './ApplyStep.tsx';
 import { CutStep } from './CutStep.tsx';
 import { LiftStep } from './LiftStep.tsx';
 import { MatStep } from './MatStep.tsx';
@@ -21,6 +22,7 @@ const parts = {
   lift: LiftStep,
   weed: WeedStep,
   press: PressStep,
+  apply: ApplyStep,
   wash: WashStep,
 };
 

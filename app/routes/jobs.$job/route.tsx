@@ -9,6 +9,7 @@ import { lineOfCut } from '#work/cuts/line.ts';
 import { answersFor, sendPart, settlePart } from '#work/jobs/cut.ts';
 import { shapesOf } from '#work/jobs/film.ts';
 import { recordsOf } from '#work/jobs/record.ts';
+import { schoolsHeld } from '#work/vinyls/recipes.ts';
 import { jobOf, type JobCut, type JobLayer } from '#work/jobs/view.ts';
 import { areasOf, stockOf } from '#work/vinyls/stock.ts';
 import { benchOf } from '#work/workshop/bench.ts';
@@ -94,6 +95,7 @@ export async function loader(args: Route.LoaderArgs) {
     facts: job.facts.filter((f) => !f.undone).map((f) => ({ ...f, marks: markGrades(bench?.cutter.model, f) })),
     press: job.press,
     pressPlan: job.pressPlan,
+    held: await schoolsHeld(person),
     placed: job.placed,
     art: { width: job.artwork!.width, height: job.artwork!.height },
     presses: (beside?.presses ?? []).slice(0, 2),

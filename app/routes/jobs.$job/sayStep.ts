@@ -35,6 +35,11 @@ export function sayStep(job: Job, step: SheetStep): string {
     const said = does === 'layer' || does === 'raise' ? t.press[does](layersWord(job, layers)) : t.press[does];
     return `${said}${whose(job, piece)}`;
   }
+  if (step.kind === 'apply') {
+    const { what, layers } = job.press[step.press!]!;
+    const does = what.replace('apply ', '') as keyof typeof t.apply;
+    return `${t.apply[does](layersWord(job, layers))}${whose(job, pieceOf(job, step))}`;
+  }
   if (step.kind === 'wash')
     return t.kinds.wash(
       `${job.name}${whose(
@@ -53,6 +58,9 @@ function whose(job: Job, piece: number): string {
   const name = pieces[piece]?.name?.says;
   return name ? words.names.piece(name) : words.jobSheet.piece(piece + 1, pieces.length);
 }
+
+/** Whether a step is the last at the press: what is laid by hand comes after it. */
+export const isLastPress = (job: Job, at: number): boolean => !job.press.slice(at + 1).some((p) => p.kind === 'press');
 
 /** The place of the piece that a step at the press is about. */
 export const pieceOf = (job: Job, step: SheetStep): number =>

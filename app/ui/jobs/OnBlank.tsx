@@ -15,6 +15,10 @@ type Props = {
   /** Places to point at: shares of the design's width and height. */
   marks?: readonly { x: number; y: number }[];
   say: (um: number) => string;
+  /** Its words are read from afar: larger, and fewer. */
+  large?: boolean;
+  /** Nothing lies on it yet: the blank alone. */
+  bare?: boolean;
   /** A tap on the design: shares of its width and height. */
   onAnchor?: (anchor: { x: number; y: number }) => void;
 };
@@ -51,10 +55,21 @@ function Marks({
 }
 
 /** The design where it goes, to scale on its blank, with the sums drawn in. µm. */
-export function OnBlank({ blank, art, placed, design, mirrored, marks = [], say, onAnchor }: Props) {
+export function OnBlank({
+  blank,
+  art,
+  placed,
+  design,
+  mirrored,
+  marks = [],
+  say,
+  large = false,
+  bare = false,
+  onAnchor,
+}: Props) {
   const { body, lines, transform, box } = shapeAt(blank.shape, blank.width, blank.height);
   const pad = 0.03 * Math.max(box[2], box[3]);
-  const unit = Math.max(blank.width, blank.height) / 100;
+  const unit = (Math.max(blank.width, blank.height) / 100) * (large ? 1.5 : 1);
   const ink = contrastOf(blank.hex, '#20242b') > 3 ? '#20242b' : '#f1eada';
   const { left, top } = placed;
   const [cx, cy] = [left + design.width / 2, top + design.height];
@@ -109,35 +124,44 @@ export function OnBlank({ blank, art, placed, design, mirrored, marks = [], say,
         ))}
       </g>
       <Marks marks={marks} mirrored={mirrored} at={{ left, top, ...design }} r={3 * unit} />
-      <g stroke={ink} strokeWidth={1.4} vectorEffect="non-scaling-stroke" fill="none" className="measure">
-        <path d={`M${placed.anchor.x} 0V${Math.max(0, top)}`} vectorEffect="non-scaling-stroke" />
-        <path
-          d={`M${left} ${cy + 3 * unit}H${left + design.width}M${left} ${cy + 2 * unit}v${2 * unit}M${left + design.width} ${cy + 2 * unit}v${2 * unit}`}
-          vectorEffect="non-scaling-stroke"
-        />
-      </g>
-      {top > 5 * unit && (
-        <text x={placed.anchor.x + 1.5 * unit} y={Math.max(0, top) / 2 + unit} {...text}>
-          {say(top)}
-        </text>
-      )}
-      <text
-        x={cx}
-        y={Math.min(cy + 8.5 * unit, Math.max(cy, blank.height - 1.4 * unit))}
-        textAnchor="middle"
-        fontWeight={700}
-        {...text}
-      >
-        {say(design.width)}
-      </text>
-      {left > 16 * unit && (
+      {!bare && (
         <>
-          <text x={left / 2} y={top + design.height / 2} textAnchor="middle" {...text}>
-            {say(left)}
+          <g stroke={ink} strokeWidth={1.4} vectorEffect="non-scaling-stroke" fill="none" className="measure">
+            <path d={`M${placed.anchor.x} 0V${Math.max(0, top)}`} vectorEffect="non-scaling-stroke" />
+            <path
+              d={`M${left} ${cy + 3 * unit}H${left + design.width}M${left} ${cy + 2 * unit}v${2 * unit}M${left + design.width} ${cy + 2 * unit}v${2 * unit}`}
+              vectorEffect="non-scaling-stroke"
+            />
+          </g>
+          {top > 5 * unit && (
+            <text x={placed.anchor.x + 1.5 * unit} y={Math.max(0, top) / 2 + unit} {...text}>
+              {say(top)}
+            </text>
+          )}
+          <text
+            x={cx}
+            y={Math.min(cy + 8.5 * unit, Math.max(cy, blank.height - 1.4 * unit))}
+            textAnchor="middle"
+            fontWeight={700}
+            {...text}
+          >
+            {say(design.width)}
           </text>
-          <text x={left + design.width + placed.right / 2} y={top + design.height / 2} textAnchor="middle" {...text}>
-            {say(placed.right)}
-          </text>
+          {!large && left > 16 * unit && (
+            <>
+              <text x={left / 2} y={top + design.height / 2} textAnchor="middle" {...text}>
+                {say(left)}
+              </text>
+              <text
+                x={left + design.width + placed.right / 2}
+                y={top + design.height / 2}
+                textAnchor="middle"
+                {...text}
+              >
+                {say(placed.right)}
+              </text>
+            </>
+          )}
         </>
       )}
       <circle

@@ -41,14 +41,12 @@ describe('the two faces of a swatch against R', () => {
     expect(fit.logLikelihood).toBeCloseTo(want.logLikelihood, 3);
   });
   it('what thirty cells say lies near what R makes of all four hundred', () => {
-    const seen = made.heat
-      .slice(0, 30)
-      .map((h, i): SwatchSeen => ({
-        heat: 150_000 + h * 10_000,
-        seconds: 15 * Math.exp(made.time[i]!),
-        bond: made.bond.y[i]!,
-        harm: made.harm.y[i]!,
-      }));
+    const seen = made.heat.slice(0, 30).map((h, i): SwatchSeen => ({
+      heat: 150_000 + h * 10_000,
+      seconds: 15 * Math.exp(made.time[i]!),
+      bond: made.bond.y[i]!,
+      harm: made.harm.y[i]!,
+    }));
     const read = readSwatch(seen, usual, grid, { draws: 6000 });
     const phi = (x: number) => {
       const t = 1 / (1 + 0.2316419 * Math.abs(x));

@@ -7,6 +7,7 @@ import { bothHeats } from '../../../ui/base/format.ts';
 import { useTone } from '../../../ui/base/useTone.ts';
 import { useTemperatureUnit } from '../../../ui/people/usePerson.ts';
 import { recipeOf } from '../recipeOf.ts';
+import { isLastPress } from '../sayStep.ts';
 import type { Job, Work } from '../useSheet.ts';
 import { WrongPanel } from '../WrongPanel.tsx';
 import { Cautions } from './Cautions.tsx';
@@ -126,7 +127,7 @@ function RunButtons({
           <Button onClick={() => onWrong({ step, seen: 'ask' })}>{t.else}</Button>
         )}
       </div>
-      <p className="quiet small run-key">{t.key}</p>
+      {!turned.behind && <p className="quiet small run-key">{t.key}</p>}
     </>
   );
 }
@@ -165,12 +166,12 @@ function useSaying(job: Job, work: Work) {
         work.say({ ...at, kind: 'opened' });
         // Nothing to peel, nothing to wait for, nothing to ask: it is done.
         const plan = job.press[step.press]!;
-        const last = step.press === job.press.length - 1;
+        const last = isLastPress(job, step.press);
         if (!last && plan.wait === 0 && plan.does !== 'layer') work.say({ ...at, kind: 'done' });
         return;
       }
       case 'peel': {
-        if (step.press === job.press.length - 1)
+        if (isLastPress(job, step.press))
           work.say({
             ...at,
             kind: 'outcome',

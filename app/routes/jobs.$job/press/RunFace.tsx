@@ -115,6 +115,8 @@ function Laid({ job, piece, upTo }: { job: Job; piece: number; upTo: number }) {
       }}
       mirrored={job.plan.design!.mirrored}
       say={(um) => bothLengths(um, unit, style)[0]}
+      large
+      bare={shown.length === 0}
     />
   );
 }

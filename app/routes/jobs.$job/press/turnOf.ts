@@ -1,7 +1,7 @@
 import type { QueueStep } from '#core/job/index.ts';
 import { words } from '../../../messages/index.ts';
 import { bothHeats } from '../../../ui/base/format.ts';
-import { layersWord } from '../sayStep.ts';
+import { isLastPress, layersWord } from '../sayStep.ts';
 import type { Job } from '../useSheet.ts';
 import { BEHIND, type Live } from './useLive.ts';
 import type { Run } from './useRun.ts';
@@ -145,9 +145,11 @@ export function turnOf(
           ? t.closed.now
           : plan.seconds === undefined
             ? t.closed.leaflet
-            : plan.purpose === 'raise'
-              ? t.closed.rises(capital(what))
-              : t.closed.title(capital(what || piece)),
+            : plan.does === 'before'
+              ? t.closed.warms(capital(piece))
+              : plan.purpose === 'raise'
+                ? t.closed.rises(capital(what))
+                : t.closed.title(capital(what || piece)),
         lines: [
           plan.purpose === 'raise'
             ? t.then
@@ -162,7 +164,7 @@ export function turnOf(
     }
     case 'peel': {
       const over = now >= turn.due;
-      const last = step.press === job.press.length - 1;
+      const last = isLastPress(job, step.press);
       const how =
         plan.does === 'layer'
           ? plan.peel && plan.peel !== 'by the leaflet'

@@ -1,0 +1,46 @@
+import { describe, expect, it } from 'vitest';
+import { behaviourOf, blanks, type VinylTypeKey } from '../vinyls/index.ts';
+import { applySteps, tapeFor, type AppliedFilm } from './applySteps.ts';
+
+const film = (type: VinylTypeKey, widthUm = 60_000): AppliedFilm => {
+  const { bond, face } = behaviourOf(type);
+  return { id: type, name: type, type, bond, face, widthUm };
+};
+const does = (types: VinylTypeKey[], blank = blanks.wood) =>
+  applySteps(
+    types.map((t) => film(t)),
+    blank,
+  ).map((s) => s.does);
+
+describe('not pressed but applied (common practice, no source)', () => {
+  it('what is pressed has none of it', () => expect(does(['smooth', 'puff'])).toEqual([]));
+  it('one film: clean, tape, lay; two are gathered on the tape, the topmost first', () => {
+    expect(does(['adhesive'])).toEqual(['clean', 'tape', 'lay']);
+    expect(does(['adhesive', 'glitter-adhesive'])).toEqual(['clean', 'gather', 'lay']);
+    const [, gather] = applySteps([film('adhesive'), film('budget-adhesive')], blanks.wood);
+    expect(gather!.says[0]).toMatch(/first budget-adhesive, then adhesive/);
+  });
+  it('tape by film: strong on a grain, weak on what is thin or comes off again', () => {
+    expect(tapeFor(film('glitter-adhesive'))).toMatch(/strong/);
+    expect(tapeFor(film('budget-adhesive'))).toMatch(/low tack/);
+    expect(tapeFor(film('stencil'))).toMatch(/low tack/);
+  });
+  it('wide ones by a hinge, very wide ones wet, round a curve with slits in the tape', () => {
+    const lay = (um: number, blank = blanks.wood) =>
+      applySteps([film('adhesive', um)], blank)
+        .find((s) => s.does === 'lay')!
+        .says.join(' ');
+    expect(lay(60_000)).toMatch(/dry/);
+    expect(lay(150_000)).toMatch(/hinge/);
+    expect(lay(300_000)).toMatch(/wet/);
+    expect(lay(60_000, blanks.balloon)).toMatch(/slit the tape/);
+  });
+  it('a stencil is painted through and comes off; halves are glued under a weight for an hour', () => {
+    expect(does(['stencil'])).toEqual(['clean', 'tape', 'lay', 'paint', 'off']);
+    const glued = applySteps([film('faux-leather')], blanks.leather);
+    expect(glued.map((s) => [s.does, s.rest])).toEqual([
+      ['glue', 3_600],
+      ['finish', undefined],
+    ]);
+  });
+});
