@@ -147,6 +147,18 @@ type RemedyProps = Omit<Props, 'seen' | 'setSeen'> & {
   small?: boolean;
 };
 
+/** The film of this piece is cut again; what was pressed of it, from this layer on, is to be pressed once more. */
+function sayLost({ job, work, step, layer }: Omit<Props, 'seen' | 'setSeen'>) {
+  const piece = job.plan.pieces[pieceOf(job, step)]!;
+  const part = job.layers.find((l) => l.id === layer.id)!.part;
+  work.say({ kind: 'lost', step: step.id, attempt: step.attempt, part, pieces: [piece.id] });
+  for (const s of work.sheet.steps)
+    if (s.kind === 'press' && s.press! >= step.press! && pieceOf(job, s) === pieceOf(job, step)) {
+      if (s.by) work.say({ kind: 'undo', event: s.by, step: s.id, attempt: s.attempt });
+      else if (s.closed) work.say({ kind: 'pause', step: s.id, attempt: s.attempt });
+    }
+}
+
 /** The button that does something about a cause. What was seen and what was done about it is kept with the job. */
 function Remedy({ job, work, step, layer, seen, cause, close, small = false }: RemedyProps) {
   const t = words.jobSheet.wrong;
@@ -200,17 +212,7 @@ function Remedy({ job, work, step, layer, seen, cause, close, small = false }: R
       {button(t.does[remedy], act)}
     </>
   );
-  /** The film of this piece is cut again; what was pressed of it, from this layer on, is to be pressed once more. */
-  const lost = () => {
-    const piece = job.plan.pieces[pieceOf(job, step)]!;
-    const part = job.layers.find((l) => l.id === layer.id)!.part;
-    work.say({ kind: 'lost', step: step.id, attempt: step.attempt, part, pieces: [piece.id] });
-    for (const s of work.sheet.steps)
-      if (s.kind === 'press' && s.press! >= step.press! && pieceOf(job, s) === pieceOf(job, step)) {
-        if (s.by) work.say({ kind: 'undo', event: s.by, step: s.id, attempt: s.attempt });
-        else if (s.closed) work.say({ kind: 'pause', step: s.id, attempt: s.attempt });
-      }
-  };
+  const lost = () => sayLost({ job, work, step, layer });
   if (waits) return <Countdown since={waits} seconds={WAIT} says={t.cools} tone={tone} />;
   switch (remedy) {
     case 'run again': {

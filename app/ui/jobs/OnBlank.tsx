@@ -54,6 +54,56 @@ function Marks({
   ));
 }
 
+/** How far from the edges it lies, and how wide it is. */
+function Measures({
+  blank,
+  placed,
+  design,
+  unit,
+  ink,
+  large,
+  say,
+}: Pick<Props, 'blank' | 'placed' | 'design' | 'say'> & { unit: number; ink: string; large: boolean }) {
+  const { left, top } = placed;
+  const [cx, cy] = [left + design.width / 2, top + design.height];
+  const text = { fontSize: 4.6 * unit, fill: ink };
+  return (
+    <>
+      <g stroke={ink} strokeWidth={1.4} vectorEffect="non-scaling-stroke" fill="none" className="measure">
+        <path d={`M${placed.anchor.x} 0V${Math.max(0, top)}`} vectorEffect="non-scaling-stroke" />
+        <path
+          d={`M${left} ${cy + 3 * unit}H${left + design.width}M${left} ${cy + 2 * unit}v${2 * unit}M${left + design.width} ${cy + 2 * unit}v${2 * unit}`}
+          vectorEffect="non-scaling-stroke"
+        />
+      </g>
+      {top > 5 * unit && (
+        <text x={placed.anchor.x + 1.5 * unit} y={Math.max(0, top) / 2 + unit} {...text}>
+          {say(top)}
+        </text>
+      )}
+      <text
+        x={cx}
+        y={Math.min(cy + 8.5 * unit, Math.max(cy, blank.height - 1.4 * unit))}
+        textAnchor="middle"
+        fontWeight={700}
+        {...text}
+      >
+        {say(design.width)}
+      </text>
+      {!large && left > 16 * unit && (
+        <>
+          <text x={left / 2} y={top + design.height / 2} textAnchor="middle" {...text}>
+            {say(left)}
+          </text>
+          <text x={left + design.width + placed.right / 2} y={top + design.height / 2} textAnchor="middle" {...text}>
+            {say(placed.right)}
+          </text>
+        </>
+      )}
+    </>
+  );
+}
+
 /** The design where it goes, to scale on its blank, with the sums drawn in. µm. */
 export function OnBlank({
   blank,
@@ -72,13 +122,11 @@ export function OnBlank({
   const unit = (Math.max(blank.width, blank.height) / 100) * (large ? 1.5 : 1);
   const ink = contrastOf(blank.hex, '#20242b') > 3 ? '#20242b' : '#f1eada';
   const { left, top } = placed;
-  const [cx, cy] = [left + design.width / 2, top + design.height];
   const tap = (event: MouseEvent<SVGRectElement>) => {
     const at = event.currentTarget.getBoundingClientRect();
     const share = (v: number) => Number(Math.max(0, Math.min(1, v)).toFixed(3));
     onAnchor?.({ x: share((event.clientX - at.left) / at.width), y: share((event.clientY - at.top) / at.height) });
   };
-  const text = { fontSize: 4.6 * unit, fill: ink };
   return (
     <svg
       className="blank-sheet"
@@ -125,44 +173,7 @@ export function OnBlank({
       </g>
       <Marks marks={marks} mirrored={mirrored} at={{ left, top, ...design }} r={3 * unit} />
       {!bare && (
-        <>
-          <g stroke={ink} strokeWidth={1.4} vectorEffect="non-scaling-stroke" fill="none" className="measure">
-            <path d={`M${placed.anchor.x} 0V${Math.max(0, top)}`} vectorEffect="non-scaling-stroke" />
-            <path
-              d={`M${left} ${cy + 3 * unit}H${left + design.width}M${left} ${cy + 2 * unit}v${2 * unit}M${left + design.width} ${cy + 2 * unit}v${2 * unit}`}
-              vectorEffect="non-scaling-stroke"
-            />
-          </g>
-          {top > 5 * unit && (
-            <text x={placed.anchor.x + 1.5 * unit} y={Math.max(0, top) / 2 + unit} {...text}>
-              {say(top)}
-            </text>
-          )}
-          <text
-            x={cx}
-            y={Math.min(cy + 8.5 * unit, Math.max(cy, blank.height - 1.4 * unit))}
-            textAnchor="middle"
-            fontWeight={700}
-            {...text}
-          >
-            {say(design.width)}
-          </text>
-          {!large && left > 16 * unit && (
-            <>
-              <text x={left / 2} y={top + design.height / 2} textAnchor="middle" {...text}>
-                {say(left)}
-              </text>
-              <text
-                x={left + design.width + placed.right / 2}
-                y={top + design.height / 2}
-                textAnchor="middle"
-                {...text}
-              >
-                {say(placed.right)}
-              </text>
-            </>
-          )}
-        </>
+        <Measures blank={blank} placed={placed} design={design} unit={unit} ink={ink} large={large} say={say} />
       )}
       <circle
         cx={placed.anchor.x}
