@@ -212,7 +212,6 @@ function Remedy({ job, work, step, layer, seen, cause, close, small = false }: R
       {button(t.does[remedy], act)}
     </>
   );
-  const lost = () => sayLost({ job, work, step, layer });
   if (waits) return <Countdown since={waits} seconds={WAIT} says={t.cools} tone={tone} />;
   switch (remedy) {
     case 'run again': {
@@ -266,7 +265,7 @@ function Remedy({ job, work, step, layer, seen, cause, close, small = false }: R
     case 'remove it':
       return noted(done(() => undefined));
     case 'cut for piece':
-      return noted(done(lost));
+      return noted(done(() => sayLost({ job, work, step, layer })));
     case 'press again':
       return step.kind === 'press'
         ? button(t.does[remedy], done(pressAgain))
