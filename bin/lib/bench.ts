@@ -9,6 +9,7 @@ import * as drag from '#bench/drag.ts';
 import * as inference from '#bench/inference.ts';
 import * as packs from '#bench/packs.ts';
 import * as planner from '#bench/planner.ts';
+import * as press from '#bench/press.ts';
 import * as speed from '#bench/speed.ts';
 import * as transfer from '#bench/transfer.ts';
 import { firstProblem } from './verbs.ts';
@@ -63,6 +64,7 @@ const benches: Record<string, Bench> = {
   drag: bench('long tasks of the page while the size of a drawing is dragged', 5, drag),
   inference: bench('ways to read a coupon, against a long reference run', 4, inference),
   planner: bench('how few cells the planner needs, against what people do by hand', 60, planner),
+  press: bench('how many swatches a recipe takes and how often it is right, against a grid and the leaflet', 60, press),
   packs: bench('reading packs and hostile files, against parsing alone', 3, packs),
   speed: bench('finding and the bench card on a full database, against a floor', 6, speed),
   transfer: bench('translating between cutters, against lme4 and against what people do without', 8, transfer),
