@@ -64,8 +64,6 @@ try {
   await b.shot(file('press-run'));
   await open('plain navy');
   const plain = await here();
-  await b.go(`${plain}/press`);
-  await b.shot(file('recipes'));
   await b.go(`${plain}/swatch`);
   await (await b.button('Begin this card')).click();
   await b.css('.swatch-cells');
