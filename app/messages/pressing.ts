@@ -138,6 +138,9 @@ export const pressing = {
     margin: 'Carrier',
     margins: { kept: 'left wide', trimmed: 'trimmed close' },
     then: 'What follows',
+    drawn: 'Shrinks: a line as drawn, mm',
+    pressed: 'The same line, pressed, mm',
+    shrinks: 'Measured once, it says how far layers are off.',
     for: (on: string) => `Only on ${on}`,
     anywhere: 'On anything',
     where: 'Holds for',
@@ -199,6 +202,24 @@ export const pressing = {
     uneven: (unit: string) => `Its coolest place is cooler by, °${unit}`,
     even: 'How even it is',
     evenHow: 'Heat strips in nine places, or the same swatch in nine places: where it lifts first is where it is cool.',
+    nine: 'Nine places',
+    nineHow:
+      'Lay nine squares of one film on a scrap as large as the plate, three by three, and press them once, shorter than usual: where it is cool they hold least.',
+    nineHeat: (unit: string) => `Set to, °${unit}`,
+    nineSeconds: 'Pressed for, s',
+    rows: ['back', 'middle', 'front'],
+    columns: ['left', 'centre', 'right'],
+    coolest: (row: string, column: string, by: string) =>
+      `Cool at the ${row}, ${column}: about ${by} less than in the middle.`,
+    isEven: 'As warm everywhere, as far as nine squares tell.',
+    evenPart: (columns: number, rows: number) =>
+      columns === 3 && rows === 3
+        ? 'All of it presses evenly.'
+        : columns === 3
+          ? 'A strip across its middle, a third as deep as the plate, presses evenly.'
+          : rows === 3
+            ? 'A strip from back to front, a third as wide as the plate, presses evenly.'
+            : 'The middle, a third as wide and as deep as the plate, presses evenly.',
     keep: 'Keep what was measured',
     kept: 'Kept. Open jobs take it from now on.',
     flat: { light: 'Light', medium: 'Medium', heavy: 'Heavy' },

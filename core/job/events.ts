@@ -77,6 +77,7 @@ export const jobEventSchema = z.discriminatedUnion('kind', [
     seen: z.enum(symptomKeys).describe('what went wrong, as it is seen'),
     cause: z.enum(causeKeys).describe('what was taken for its cause'),
     remedy: z.enum(remedies).describe('what was done about it'),
+    vinyl: z.uuid().optional().describe('the vinyl it happened to'),
   }),
   z.strictObject({
     ...common,

@@ -52,7 +52,7 @@ export function levelsOf(kind: SourceKind, measured: readonly Level[]): Level[] 
 /** What to set so that it has a heat: a word, or the number its display is to show; and what it then truly has. */
 export type ToSetHeat = { says: string; truly: MilliCelsius; level: Level | undefined };
 
-/** @example setFor(ironOfMine, 150_000).says // 'wool, blend' */
+/** @example setFor({ levels: [], shows: 'F', off: 0 }, 151667).says // '305 °F' */
 export function setFor(source: Pick<HeatSource, 'levels' | 'shows' | 'off'>, heat: MilliCelsius): ToSetHeat {
   const [level] = source.levels.toSorted((a, b) => Math.abs(a.heat - heat) - Math.abs(b.heat - heat));
   if (level) return { says: level.word, truly: level.heat, level };
@@ -154,7 +154,7 @@ const GRAVITY = 9.80665;
 
 /**
  * Pressure under a plate, kPa, from what a bathroom scale under it reads, kg: p = m·g/A.
- * @example pressureOf(40, 0.4 * 0.4 * 1e12) // 2.45 kPa on 40 × 40 cm
+ * @example pressureOf(40, 0.16e12).toFixed(2) // '2.45'
  */
 export const pressureOf = (kg: number, areaUm2: number): number => (kg * GRAVITY) / (areaUm2 / 1e12) / 1000;
 /** What the scale has to read under another plate for the same pressure, kg. */

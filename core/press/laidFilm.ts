@@ -112,8 +112,8 @@ export function laidFilm(film: Film, blank: Pick<Blank, 'word' | 'heat'>, more: 
     wait,
     again: way?.peel === 'cold' || way?.peel === 'cool' ? wait : 0,
     bears: more.bears ?? (film.face === 'smooth' && !film.shifts ? bears.plain : bears.other),
-    shrink: more.shrink ?? shrink,
-    measured: more.shrink !== undefined,
+    shrink: more.shrink ?? way?.shrink ?? shrink,
+    measured: (more.shrink ?? way?.shrink) !== undefined,
     widthUm: more.widthUm,
   };
 }

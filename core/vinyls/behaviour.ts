@@ -63,6 +63,8 @@ export type PressWay = {
   /** Covered once more after the peel, and from the back, s. */
   after?: number | undefined;
   back?: number | undefined;
+  /** Share of its width that it loses in the first full press, as somebody measured it. */
+  shrink?: number | undefined;
   /** Whether the carrier is left wide or trimmed close. */
   margin?: 'kept' | 'trimmed' | undefined;
 };

@@ -29,6 +29,12 @@ export const pressWaySchema = z.strictObject({
   wait: z.int().min(0).max(900).optional().describe('from the end of the press to the peel, s'),
   after: z.int().min(0).max(180).optional().describe('covered once more after the peel, s'),
   back: z.int().min(0).max(180).optional().describe('once more from the back, s'),
+  shrink: z
+    .number()
+    .min(0)
+    .max(0.05)
+    .optional()
+    .describe('share of its width lost in the first full press, as measured'),
   margin: z.enum(['kept', 'trimmed']).optional().describe('whether the carrier is left wide'),
 });
 

@@ -218,9 +218,9 @@ export const lastClean = (q: Query, personId: string, cutterId: string, vinylIds
   );
 /** How often a person acted on each cause of something that went wrong, and whether that helped. */
 export const triedBy = (q: Query, personId: string) =>
-  many<{ cause: CauseKey; helped: number; not_helped: number }>(
+  many<{ cause: CauseKey; vinyl: string | null; helped: number; not_helped: number }>(
     q,
-    `select w.body ->> 'cause' as cause, count(*) filter (where h.helped)::int as helped, count(*) filter (where not h.helped)::int as not_helped
+    `select w.body ->> 'cause' as cause, w.body ->> 'vinyl' as vinyl, count(*) filter (where h.helped)::int as helped, count(*) filter (where not h.helped)::int as not_helped
        from job_event w
        join lateral (select (e.body ->> 'helped')::boolean as helped from job_event e
                       where e.job_id = w.job_id and e.kind = 'helped' and e.body ->> 'event' = w.id::text
@@ -228,7 +228,7 @@ export const triedBy = (q: Query, personId: string) =>
                       order by e.device_at desc, e.id desc limit 1) h on true
       where w.kind = 'wrong' and w.person_id = $1
         and not exists (select 1 from job_event u where u.job_id = w.job_id and u.kind = 'undo' and u.body ->> 'event' = w.id::text)
-      group by 1`,
+      group by 1, 2`,
     [personId],
   );
 

@@ -291,11 +291,16 @@ export type PressRow = {
   off: number;
 };
 /** What its words mean, how hard it presses, how even it is. */
-export type PressMeasured = { levels: Level[]; pressures: HandPressures; uneven: number };
+export type PressMeasured = {
+  levels: Level[];
+  pressures: HandPressures;
+  uneven: number;
+  places: { heat: number; seconds: number; grades: (string | null)[] } | null;
+};
 export const pressesOf = (q: Query, personId: string) =>
   many<PressRow & PressMeasured>(
     q,
-    `select id, name, kind, width_um, length_um, hottest, shows, off, levels, pressures, uneven from press
+    `select id, name, kind, width_um, length_um, hottest, shows, off, levels, pressures, uneven, places from press
       where person_id = $1 and retired_at is null order by made_at`,
     [personId],
   );
@@ -307,10 +312,12 @@ export const insertPress = (q: Query, p: PressRow & { personId: string }) =>
 export const pressById = (q: Query, id: string) =>
   one<PressRow & PressMeasured & { person_id: string }>(
     q,
-    'select id, person_id, name, kind, width_um, length_um, hottest, shows, off, levels, pressures, uneven from press where id = $1',
+    'select id, person_id, name, kind, width_um, length_um, hottest, shows, off, levels, pressures, uneven, places from press where id = $1',
     [id],
   );
-export const measurePress = (q: Query, id: string, m: PressMeasured) =>
+export const keepPlaces = (q: Query, id: string, places: PressMeasured['places'], uneven: number) =>
+  q.query('update press set places = $2, uneven = $3 where id = $1', [id, JSON.stringify(places), uneven]);
+export const measurePress = (q: Query, id: string, m: Omit<PressMeasured, 'places'>) =>
   q.query('update press set levels = $2, pressures = $3, uneven = $4 where id = $1', [
     id,
     JSON.stringify(m.levels),

@@ -13,7 +13,7 @@ import { addRecipe, recipesOn, setRecipeAway, takeRecipe } from '#work/vinyls/re
 import { beginSwatch, gradeSwatch, keepSwatchRecipe, swatchesOn } from '#work/vinyls/swatches.ts';
 import { addVinyl, vinylOf } from '#work/vinyls/vinyls.ts';
 import { addCutter } from '#work/workshop/cutters.ts';
-import { addPress, measuredPress, measurePress } from '#work/workshop/presses.ts';
+import { addPress, keepNine, measuredPress, measurePress } from '#work/workshop/presses.ts';
 import { workshopOf } from '#work/workshop/workshop.ts';
 import { crafter, device, fieldsOf, form } from '../bench.ts';
 import { ownHouse } from '../house.ts';
@@ -127,6 +127,24 @@ describe('presses as people have them', () => {
     expect(medium.asOn).toEqual({ name: 'Big', kg: 10 });
     expect(await fieldsOf(measurePress(person, big!.id, form({ 'kg-heavy': 'a lot' })))).toHaveProperty('kg-heavy');
   });
+  test('the same swatch in nine places says where the plate is cool; a press that is cool somewhere says so where it is chosen', async () => {
+    const person = await someone();
+    await addPress(
+      person,
+      form({ name: 'Old', kind: 'plate', width: '400', length: '400', hottest: '200', shows: 'C', off: '0' }),
+    );
+    const [press] = (await workshopOf(person)).presses;
+    const nine = (grades: string[]) =>
+      form({ heat: '150', seconds: '8', ...Object.fromEntries(grades.map((g, i) => [`place-${i}`, g])) });
+    const b = 'bonded';
+    expect(await fieldsOf(keepNine(person, press!.id, nine([])))).toHaveProperty('form');
+    expect(await fieldsOf(keepNine(person, press!.id, form({ heat: '900', seconds: '8' })))).toHaveProperty('heat');
+    await keepNine(person, press!.id, nine(['not bonded', 'edges lift', b, b, b, b, b, b, b]));
+    const { places, source } = await measuredPress(person, press!.id);
+    expect(places!.read.coolest).toMatchObject({ row: 0, column: 0 });
+    expect(source.uneven).toBe(Math.round(places!.read.uneven * 1000));
+    expect(source.uneven).toBeGreaterThan(3_000);
+  });
 });
 
 describe('recipes', () => {
@@ -161,6 +179,19 @@ describe('recipes', () => {
     await setRecipeAway(person, first!.id!, true);
     expect((await jobOf(person, id)).press[1]!.heat).not.toBe(f(310));
     await expect(setRecipeAway(await someone(), first!.id!, false)).rejects.toThrow(NotFound);
+  });
+  test('by how much it shrinks is measured once, and said where layers would be off', async () => {
+    const person = await someone();
+    const [navy, red] = [await vinyl(person, 'navy'), await vinyl(person, 'red')];
+    const id = await job(person, [navy, red]);
+    expect(await fieldsOf(addRecipe(person, navy, form({ ...wrote, drawn: '200' })))).toHaveProperty('pressed');
+    expect(await fieldsOf(addRecipe(person, navy, form({ ...wrote, drawn: '200', pressed: '150' })))).toHaveProperty(
+      'pressed',
+    );
+    await setSchool(person, id, form({ school: 'full' }));
+    await addRecipe(person, navy, form({ ...wrote, drawn: '200', pressed: '198' }));
+    // 1 in 100 of 203 mm, once it was pressed for good.
+    expect((await jobOf(person, id)).pressPlan.cautions.join(' ')).toMatch(/2\.0 mm narrower .* as you measured/);
   });
   test('beyond what fabric or film bears it is kept only by a deliberate yes, which stays on record', async () => {
     const person = await someone();

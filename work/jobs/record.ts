@@ -39,7 +39,16 @@ export async function recordsOf(
     bench ? store.lastClean(db(), person.id, bench.cutter.id, vinyls) : [],
     store.triedBy(db(), person.id),
   ]);
-  const helped = Object.fromEntries(tried.map((t) => [t.cause, { helped: t.helped, not: t.not_helped }]));
+  /** What helped before: with this very vinyl where it was tried there, else with any. */
+  const helpedWith = (vinyl: string | undefined): WrongRecord['tried'] =>
+    Object.fromEntries(
+      [...new Set(tried.map((t) => t.cause))].map((cause) => {
+        const all = tried.filter((t) => t.cause === cause);
+        const own = all.filter((t) => t.vinyl === vinyl);
+        const of = own.length > 0 ? own : all;
+        return [cause, { helped: of.reduce((s, t) => s + t.helped, 0), not: of.reduce((s, t) => s + t.not_helped, 0) }];
+      }),
+    );
   return Object.fromEntries(
     job.layers.map((l): [string, PartRecord] => {
       const good = last.find((g) => g.vinyl_id === l.vinyl?.id);
@@ -58,7 +67,7 @@ export async function recordsOf(
           good: model && setSo(model, good?.setting),
           otherBatch: good?.batch && batch ? good.batch.toLowerCase() !== batch.toLowerCase() : undefined,
           thin: l.vinyl && l.shown.reduce((s, o) => s + faultsOf(o.artwork, o.art, l.needs!, o.widthUm).length, 0),
-          tried: helped,
+          tried: helpedWith(l.vinyl?.id),
         },
       ];
     }),

@@ -157,6 +157,15 @@ const chosen = <T extends string>(of: readonly [T, ...T[]]) =>
     .optional()
     .transform((v) => v || undefined);
 
+const length = (what: string) =>
+  z
+    .string()
+    .default('')
+    .transform((s) => (s.trim() === '' ? undefined : (parseDecimal(s) ?? NaN)))
+    .refine((v) => v === undefined || (v > 0 && v < 10_000), {
+      message: `${what}: a length, in the same unit both times.`,
+    });
+
 const recipeForm = z.object({
   purpose: z.enum(['full', 'tack', 'raise']).default('full'),
   heat: z.string().default(''),
@@ -172,6 +181,9 @@ const recipeForm = z.object({
   back: seconds('The press from the back', 180),
   support: chosen(supports),
   margin: chosen(['kept', 'trimmed']),
+  /** Measured: how wide it was drawn, and is now, mm. */
+  drawn: length('How wide it was'),
+  pressed: length('How wide it is now'),
   then: line('what follows', 200, { optional: true }).default(''),
   surface: chosen(blankKeys as [BlankKey, ...BlankKey[]]),
   press: optionalId,
@@ -200,6 +212,11 @@ export async function addRecipe(person: Person, vinylId: string, form: FormData)
   const to = input.to ?? input.from;
   if (from !== undefined && to !== undefined && (from > to || from < 1))
     throw new Invalid({ to: 'The first number of seconds is the smaller one, at least 1.' });
+  if ((input.drawn === undefined) !== (input.pressed === undefined))
+    throw new Invalid({ pressed: 'Both lengths, or none: as drawn, and as pressed.' });
+  const shrink = input.drawn !== undefined && input.pressed !== undefined ? 1 - input.pressed / input.drawn : undefined;
+  if (shrink !== undefined && (shrink < 0 || shrink > 0.05))
+    throw new Invalid({ pressed: 'It loses 0 to 5 in 100 of its width. Measure both along the same line.' });
   const parsed = pressWaySchema.safeParse({
     ...(input.purpose === 'full' ? {} : { purpose: input.purpose }),
     ...(heat === undefined ? {} : { heat }),
@@ -209,6 +226,7 @@ export async function addRecipe(person: Person, vinylId: string, form: FormData)
         input[k] === undefined ? [] : [[k, input[k]]],
       ),
     ),
+    ...(shrink === undefined ? {} : { shrink: Math.round(shrink * 1e5) / 1e5 }),
     cover: input.cover || 'its own carrier',
     peel: input.peel,
     ...(input.then ? { then: input.then } : {}),

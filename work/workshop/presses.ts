@@ -1,9 +1,11 @@
 import { v7 as uuidv7 } from 'uuid';
 import { z } from 'zod';
 import {
+  bondGrades,
   kgFor,
   levelsOf,
   pressureOf,
+  readPlaces,
   sourceKinds,
   type HandPressures,
   type HeatSource,
@@ -118,6 +120,7 @@ export async function measuredPress(person: Person, id: string) {
   const area = row.width_um * row.length_um;
   return {
     source: toSource(row),
+    places: row.places ? { ...row.places, read: readNine(row.places) } : undefined,
     pressures: forces.map((force) => {
       const kg = row.pressures[force]?.kg;
       const other = others.find((o) => o.pressures[force]?.kg !== undefined);
@@ -179,4 +182,38 @@ export async function measurePress(person: Person, id: string, form: FormData): 
       }),
     ),
   });
+}
+
+/** What nine squares of one swatch say of the plate. */
+function readNine({ heat, seconds, grades }: NonNullable<store.PressMeasured['places']>) {
+  return readPlaces(
+    grades.map((g) => {
+      const at = bondGrades.findIndex((b) => b === g);
+      return at < 0 ? undefined : (at as 0 | 1 | 2);
+    }),
+    { heat, seconds },
+    // So short that it hardly bonds: half of what would do is where a cool place shows.
+    { heat, seconds: seconds * 1.6 },
+  );
+}
+
+/** Keeps the same swatch in nine places: where the plate is cool, and by how much. @throws Invalid with a message a field */
+export async function keepNine(person: Person, id: string, form: FormData): Promise<void> {
+  const row = await pressById(person, id);
+  const toMc = row.shows === 'F' ? fahrenheitToMilliCelsius : celsiusToMilliCelsius;
+  const grade = z.union([z.enum(bondGrades), z.literal('').transform(() => null)]).default(null as never);
+  const input = read(
+    z.object({
+      heat: degrees(row.shows === 'F' ? { min: 212, max: 430 } : { min: 100, max: 220 }, 'The heat it was set to.'),
+      seconds: z.coerce.number('How long, seconds.').min(1, 'How long, seconds.').max(180, 'How long, seconds.'),
+    }),
+    form,
+  );
+  const grades = Array.from(
+    { length: 9 },
+    (_, i) => read(z.object({ g: grade }), { g: String(form.get(`place-${i}`) ?? '') }).g,
+  );
+  if (grades.every((g) => g === null)) throw new Invalid({ form: 'Grade the squares first: how far each bonded.' });
+  const places = { heat: toMc(input.heat), seconds: input.seconds, grades };
+  await store.keepPlaces(db(), row.id, places, Math.round(Math.max(0, readNine(places).uneven) * 1000));
 }

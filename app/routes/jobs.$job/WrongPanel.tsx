@@ -170,7 +170,15 @@ function Remedy({ job, work, step, layer, seen, cause, close, small = false }: R
   const record = job.records[layer.id];
   const { remedy } = cause;
   const keep = () => {
-    work.say({ kind: 'wrong', step: step.id, attempt: step.attempt, seen, cause: cause.cause, remedy });
+    work.say({
+      kind: 'wrong',
+      step: step.id,
+      attempt: step.attempt,
+      seen,
+      cause: cause.cause,
+      remedy,
+      vinyl: layer.vinyl.id,
+    });
     const word = outcomeOf[seen];
     if (step.kind === 'press' && word)
       work.say({

@@ -81,6 +81,8 @@ export function RecipeForm({
             options={[['', t.any], ...Object.entries(t.margins)]}
           />
           <Field name="then" label={t.then} answer={answer} />
+          <Field name="drawn" label={t.drawn} answer={answer} inputMode="decimal" help={t.shrinks} />
+          <Field name="pressed" label={t.pressed} answer={answer} inputMode="decimal" />
         </div>
       </fieldset>
       <div className="fields">

@@ -2,7 +2,7 @@ import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
 import { milliCelsiusToFahrenheit } from '#core/units/index.ts';
 import { usualLevels } from '#core/press/index.ts';
-import { measuredPress, measurePress } from '#work/workshop/presses.ts';
+import { keepNine, measuredPress, measurePress } from '#work/workshop/presses.ts';
 import { words } from '../../messages/index.ts';
 import { actions, enter } from '../../server/enter.server.ts';
 import { Field, FormNotice } from '../../ui/base/Field.tsx';
@@ -10,6 +10,7 @@ import { bothHeats, isolate } from '../../ui/base/format.ts';
 import { GoButton } from '../../ui/base/Link.tsx';
 import { Section } from '../../ui/base/Section.tsx';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
+import { NinePlaces } from './NinePlaces.tsx';
 import type { Route } from './+types/route';
 
 export const access = { read: 'begin', write: 'begin' } as const satisfies Access;
@@ -26,6 +27,10 @@ export async function loader(args: Route.LoaderArgs) {
 export function action(args: Route.ActionArgs) {
   const { press } = args.params;
   return actions(access, args, {
+    places: async ({ person, form }) => {
+      await keepNine(person, press, form);
+      return `/workshop/presses/${press}?kept#places`;
+    },
     measure: async ({ person, form }) => {
       await measurePress(person, press, form);
       return `/workshop/presses/${press}?kept`;
@@ -37,7 +42,10 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: words.title(loaderData ? words.measuredPress.title(loaderData.source.name) : '') },
 ];
 
-export default function MeasuredPress({ loaderData: { source, pressures, kept }, actionData }: Route.ComponentProps) {
+export default function MeasuredPress({
+  loaderData: { source, pressures, places, kept },
+  actionData,
+}: Route.ComponentProps) {
   const t = words.measuredPress;
   const { shows } = source;
   const degrees = (mc: number) => String(Math.round(shows === 'F' ? milliCelsiusToFahrenheit(mc) : mc / 1000));
@@ -116,6 +124,7 @@ export default function MeasuredPress({ loaderData: { source, pressures, kept },
           <GoButton to="/workshop#presses">{words.workshop.title}</GoButton>
         </div>
       </WriteForm>
+      <NinePlaces shows={shows} places={places} answer={actionData} />
     </>
   );
 }

@@ -213,20 +213,17 @@ function useKeys(act: () => void, on: boolean) {
 }
 
 /** A tone, a shake and a flash when something is due: of every clock that runs. */
-function useSignal({ turn, others, now }: ReturnType<typeof useRun>, tone: ReturnType<typeof useTone>) {
-  const dues = [...(turn.do === 'open' || turn.do === 'peel' ? [turn.due] : []), ...others.map((o) => o.due)]
-    .filter((due) => due > now)
-    .sort((a, b) => a - b);
-  const key = dues.join();
+function useSignal({ turn, others }: ReturnType<typeof useRun>, tone: ReturnType<typeof useTone>) {
+  const dues = [...(turn.do === 'open' || turn.do === 'peel' ? [turn.due] : []), ...others.map((o) => o.due)];
+  // It changes when something is said, not when a clock runs out: the tone that sounds then is not cut off.
+  const key = dues.sort((a, b) => a - b).join();
   useEffect(() => {
     if (!tone.ready) return;
-    const all = key === '' ? [] : key.split(',').map((d) => Number(d) - Date.now());
+    const all = (key === '' ? [] : key.split(',')).map((d) => Number(d) - Date.now()).filter((ms) => ms > 0);
     if (all.length === 0) tone.stop();
     else tone.at(...all);
-    const next = all[0];
-    if (next === undefined) return;
-    const timer = setTimeout(() => navigator.vibrate?.([200, 100, 200]), next);
-    return () => clearTimeout(timer);
-    // A clock that ran out leaves the list by itself: what was set for it has sounded.
-  }, [key, tone]);
+    const shakes = all.map((ms) => setTimeout(() => navigator.vibrate?.([200, 100, 200]), ms));
+    return () => shakes.forEach(clearTimeout);
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- what the tone does is the same, whichever render it came with
+  }, [key, tone.ready]);
 }
