@@ -140,7 +140,14 @@ export async function loadJobs(
     await setSize(
       person,
       id,
-      form({ width, from, down: '0', across: '0', anchorX: '0.5', anchorY: from === 'centred' ? '0.5' : '0' }),
+      form({
+        width,
+        from,
+        down: from === 'below' ? '3 in' : '0',
+        across: '0',
+        anchorX: '0.5',
+        anchorY: from === 'centred' ? '0.5' : '0',
+      }),
     );
     let at = Date.now() - hoursAgo * HOUR;
     for (let i = 0; i < 60; i++) {

@@ -66,7 +66,13 @@ function Measures({
 }: Pick<Props, 'blank' | 'placed' | 'design' | 'say'> & { unit: number; ink: string; large: boolean }) {
   const { left, top } = placed;
   const [cx, cy] = [left + design.width / 2, top + design.height];
-  const text = { fontSize: 4.6 * unit, fill: ink };
+  // Chromium draws no letter larger than 10 000 units, and these are µm: they are set small and scaled.
+  const size = 3.3 * unit;
+  const at = (x: number, y: number) => ({
+    transform: `translate(${x} ${y}) scale(${size / 100})`,
+    fontSize: 100,
+    fill: ink,
+  });
   return (
     <>
       <g stroke={ink} strokeWidth={1.4} vectorEffect="non-scaling-stroke" fill="none" className="measure">
@@ -76,26 +82,20 @@ function Measures({
           vectorEffect="non-scaling-stroke"
         />
       </g>
-      {top > 5 * unit && (
-        <text x={placed.anchor.x + 1.5 * unit} y={Math.max(0, top) / 2 + unit} {...text}>
-          {say(top)}
-        </text>
-      )}
+      {top > 5 * unit && <text {...at(placed.anchor.x + 1.5 * unit, Math.max(0, top) / 2 + unit)}>{say(top)}</text>}
       <text
-        x={cx}
-        y={Math.min(cy + 8.5 * unit, Math.max(cy, blank.height - 1.4 * unit))}
+        {...at(cx, Math.min(cy + 8.5 * unit, Math.max(cy, blank.height - 1.4 * unit)))}
         textAnchor="middle"
         fontWeight={700}
-        {...text}
       >
         {say(design.width)}
       </text>
       {!large && left > 16 * unit && (
         <>
-          <text x={left / 2} y={top + design.height / 2} textAnchor="middle" {...text}>
+          <text {...at(left / 2, top + design.height / 2)} textAnchor="middle">
             {say(left)}
           </text>
-          <text x={left + design.width + placed.right / 2} y={top + design.height / 2} textAnchor="middle" {...text}>
+          <text {...at(left + design.width + placed.right / 2, top + design.height / 2)} textAnchor="middle">
             {say(placed.right)}
           </text>
         </>
