@@ -152,31 +152,24 @@ export function bestGroups(stack: Stack, school: LayerSchool): Group[] {
               1,
               waitAfter(laid, lying(s.mask)) + (change ? changeTime(source, from.heat, heat) : 0),
             );
-          const go = (phase: Phase, mode: 'tack' | 'full' | 'ten', run: number) =>
+          const go = (phase: Phase, seconds: number, run: number) =>
             keep(later, {
               mask,
               heat,
               phase,
               run,
-              cost: base + groupTime(laid, mode).counted,
+              cost: base + seconds,
               groups: [...s.groups, { films: group, heat }],
             });
+          const time = (mode: 'tack' | 'full' | 'ten') => groupTime(laid, mode).counted;
           const run = Math.max(continues ? s.run : 0, wholeTime(laid).counted);
-          if (relief) go('free', 'full', 0);
-          else if (school !== 'tack') go('free', laid.some((f) => f.always) ? 'full' : school, 0);
-          else if (printed)
-            keep(later, {
-              mask,
-              heat,
-              phase: 'free',
-              run: 0,
-              cost: base + run,
-              groups: [...s.groups, { films: group, heat }],
-            });
-          else if (continues) go('more', 'tack', run);
+          if (relief) go('free', time('full'), 0);
+          else if (school !== 'tack') go('free', time(laid.some((f) => f.always) ? 'full' : school), 0);
+          else if (printed) go('free', run, 0);
+          else if (continues) go('more', time('tack'), run);
           else {
-            go('closed', 'full', 0);
-            go('one', 'tack', run);
+            go('closed', time('full'), 0);
+            go('one', time('tack'), run);
           }
         }
       }

@@ -101,10 +101,12 @@ async function storeEvent(q: Query, person: Person, event: JobEvent): Promise<Ou
   const plan = planSchema.parse(seen.plan);
   if (event.kind === 'cut') {
     const events = await store.eventsOf(q, [job.id]);
-    const parts = loadsOf(plan, standingEvents(events)).flatMap((l) => l.parts);
+    const part = loadsOf(plan, standingEvents(events))
+      .flatMap((l) => l.parts)
+      .find((p) => p.id === event.part);
     // The word that something was lost may still be on its way from another device.
-    if (!parts.some((p) => p.id === event.part)) return notYet(id, 'The plan has no such part.');
-    await makeCut(q, person, event, plan, events);
+    if (!part) return notYet(id, 'The plan has no such part.');
+    await makeCut(q, person, event, plan, part);
   }
   if (event.kind === 'outcome') await keepOutcome(q, person, event, plan);
   if (event.step.startsWith('press/')) await afterCommit(() => atThePress(person, event));
@@ -139,14 +141,10 @@ async function makeCut(
   person: Person,
   event: JobEvent & { kind: 'cut' },
   plan: Plan,
-  events: readonly JobEvent[],
+  part: Plan['loads'][number]['parts'][number],
 ): Promise<void> {
-  const part = loadsOf(plan, standingEvents(events))
-    .flatMap((l) => l.parts)
-    .find((p) => p.id === event.part);
-  const layer = plan.layers.find((l) => l.id === part?.layer);
-  if (!part || !layer?.vinyl || !plan.design)
-    throw new Invalid({ form: 'The plan has no such part, or no vinyl for it.' });
+  const layer = plan.layers.find((l) => l.id === part.layer);
+  if (!layer?.vinyl || !plan.design) throw new Invalid({ form: 'The plan has no such part, or no vinyl for it.' });
   const mounting = await store.mountingOf(q, event.mounting, person.id);
   if (!mounting) throw new Invalid({ form: 'No such blade on a cutter of yours.' });
   const model = (await workshopStore.modelByVersion(q, event.setting.model, event.setting.version))?.definition;

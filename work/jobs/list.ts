@@ -2,7 +2,7 @@ import { runSheet, type missing, type Plan } from '#core/job/index.ts';
 import { db } from '#store/base/db.ts';
 import * as store from '#store/jobs/jobs.ts';
 import type { Person } from '#work/people/person.ts';
-import { filmsOf, habitsOf, pressOf } from './press.ts';
+import { filmsOf, habitsOf, pressesOf, pressOf } from './press.ts';
 import { factsOf, missingOf, vinylsOfPlan } from './view.ts';
 
 export type JobRow = {
@@ -23,10 +23,11 @@ export async function jobsOf(person: Person | undefined, { limit = 20, archived 
   if (!person) return [];
   const rows = await store.jobsOf(db(), person.id, limit, archived);
   const ids = rows.map((r) => r.id);
-  const [plans, events, facts] = await Promise.all([
+  const [plans, events, facts, presses] = await Promise.all([
     store.newestPlans(db(), ids),
     store.eventsOf(db(), ids),
     factsOf(ids),
+    pressesOf(person),
   ]);
   return Promise.all(
     rows.map(async (row) => {
@@ -36,6 +37,7 @@ export async function jobsOf(person: Person | undefined, { limit = 20, archived 
         person,
         [...vinyls.values()].map((v) => v.id),
         plan.blank.surface,
+        presses,
       );
       const sheet = runSheet(
         plan,

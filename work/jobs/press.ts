@@ -59,26 +59,28 @@ export type PressHabits = {
   warmth: ReturnType<typeof warmthOf>;
 };
 
-/** How a person presses some vinyls on a surface. */
+/** What a person presses with, and how fast it changes its heat: the same for all of their jobs. */
+export type PressesOf = Pick<PressHabits, 'sources' | 'warmth'>;
+export async function pressesOf(person: Person | undefined): Promise<PressesOf> {
+  if (!person) return { sources: [], warmth: warmthOf([]) };
+  const [sources, log] = await Promise.all([sourcesOf(person), store.heatChanges(db(), person.id)]);
+  return { sources, warmth: warmthOf(log) };
+}
+
+/** How a person presses some vinyls on a surface. Whoever asks for many jobs reads the presses once. */
 export async function habitsOf(
   person: Person | undefined,
   vinylIds: readonly string[],
   surface: BlankKey,
+  presses: PressesOf | Promise<PressesOf> = pressesOf(person),
 ): Promise<PressHabits> {
-  if (!person || vinylIds.length === 0)
-    return { ways: new Map(), followed: new Map(), sources: [], warmth: warmthOf([]) };
-  const [ways, followed, sources, log] = await Promise.all([
+  if (!person || vinylIds.length === 0) return { ways: new Map(), followed: new Map(), ...(await presses) };
+  const [ways, followed, own] = await Promise.all([
     ownWays(person, vinylIds, surface),
     vinylStore.followedPress(db(), person.id, vinylIds),
-    sourcesOf(person),
-    store.heatChanges(db(), person.id),
+    presses,
   ]);
-  return {
-    ways,
-    followed: new Map(followed.map((f) => [f.vinyl_id, Number(f.way) - 1])),
-    sources,
-    warmth: warmthOf(log.map((c) => ({ from: c.from, to: c.to, seconds: c.seconds }))),
-  };
+  return { ways, followed: new Map(followed.map((f) => [f.vinyl_id, Number(f.way) - 1])), ...own };
 }
 
 const titleOf = (v: Vinyl) => `${v.brand} ${v.name}`.trim();

@@ -5,7 +5,7 @@ import { textsIn } from './textsIn.ts';
 describe('names out of what was pasted', () => {
   test.each([
     ['one a line', 'Ida\nNoor\n\n  Mo \n', ['Ida', 'Noor', 'Mo']],
-    ['the first column of a table, without its heading', '\uFEFFName;Size\r\n"Ida";M\r\n"Zoë";L\r\n', ['Ida', 'Zoë']],
+    ['the first column of a table, without its heading', '\uFEFFName;Kind\r\n"Ida";M\r\n"Zoë";L\r\n', ['Ida', 'Zoë']],
     ['tabs, as a spreadsheet copies them', 'Ida\tM\nNoor\tL', ['Ida', 'Noor']],
     ['a name with a comma in quotation marks', '"Ida, the first",M\nNoor,L', ['Ida, the first', 'Noor']],
     ['a heading alone', 'Names\n', []],
