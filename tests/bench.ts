@@ -13,6 +13,23 @@ export const form = (fields: Record<string, string>): FormData => {
   return data;
 };
 
+/** A measured shirt, as the form of a new job says it. */
+export const shirtForm = (more: Record<string, string> = {}): FormData =>
+  form({
+    shape: 'shirt',
+    surface: 'plain-cloth',
+    width: '20 in',
+    height: '26 in',
+    side: 'front',
+    edge: '1 in',
+    top: '1 in',
+    bottom: '2 in',
+    size: 'M',
+    hex: '#223344',
+    count: '1',
+    ...more,
+  });
+
 /** What was refused, field by field; any other error as it is. */
 export const fieldsOf = async (work: Promise<unknown>) =>
   work.then(

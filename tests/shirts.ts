@@ -7,7 +7,7 @@ import { jobOf } from '#work/jobs/view.ts';
 import type { Person } from '#work/people/person.ts';
 import { addVinyl } from '#work/vinyls/vinyls.ts';
 import { benchOf } from '#work/workshop/bench.ts';
-import { device, form, grade } from './bench.ts';
+import { device, form, grade, shirtForm } from './bench.ts';
 
 // Shirts of two layers, the lower one peeled cool, for tests of the press.
 const square =
@@ -15,23 +15,7 @@ const square =
 
 /** A job of so many shirts. Answers its id and those of its vinyls, the lower one first. */
 export async function shirts(person: Person, count: number): Promise<{ job: string; vinyls: string[] }> {
-  const job = await beginJob(
-    person,
-    form({
-      shape: 'shirt',
-      surface: 'plain-cloth',
-      width: '20 in',
-      height: '26 in',
-      side: 'front',
-      edge: '1 in',
-      top: '1 in',
-      bottom: '2 in',
-      size: 'M',
-      hex: '#dde5d4',
-      count: String(count),
-      name: `${count} shirts`,
-    }),
-  );
+  const job = await beginJob(person, shirtForm({ count: String(count), name: `${count} shirts` }));
   await setDrawing(person, job, form({ svg: square }));
   const vinyls = [
     await addVinyl(person, { brand: 'Larkfield', name: 'Steady', type: 'matless', colour: 'navy', hex: '#1f3a5f' }),

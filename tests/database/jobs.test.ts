@@ -37,27 +37,12 @@ import { benchOf } from '#work/workshop/bench.ts';
 import { addCutter } from '#work/workshop/cutters.ts';
 import { addMat } from '#work/workshop/mats.ts';
 import { addPress, largestPlaten } from '#work/workshop/presses.ts';
-import { crafter as account, device, fieldsOf, form, grade, password } from '../bench.ts';
+import { crafter as account, device, fieldsOf, form, grade, password, shirtForm } from '../bench.ts';
 import { ownHouse } from '../house.ts';
 import { rows } from '../testDatabase.ts';
 
 // A job from its blank to the wash: what is planned, what hands say of it, and what that does to blade, film and proof.
 const house = ownHouse();
-const blankForm = (more: Record<string, string> = {}) =>
-  form({
-    shape: 'shirt',
-    surface: 'plain-cloth',
-    width: '20 in',
-    height: '26 in',
-    side: 'front',
-    edge: '1 in',
-    top: '1 in',
-    bottom: '2 in',
-    size: 'M',
-    hex: '#223344',
-    count: '1',
-    ...more,
-  });
 const square =
   '<svg viewBox="0 0 100 100"><rect width="100" height="100" fill="#1f3a5f"/><rect x="30" y="30" width="40" height="40" fill="#b3202c"/></svg>';
 async function crafter(): Promise<Person> {
@@ -67,7 +52,7 @@ async function crafter(): Promise<Person> {
 }
 /** A job of two squares, 10 in and 4 in wide, ready to be cut. */
 async function readyJob(person: Person, more: Record<string, string> = {}) {
-  const id = await beginJob(person, blankForm(more));
+  const id = await beginJob(person, shirtForm(more));
   await setDrawing(person, id, form({ svg: square }));
   const navy = await addVinyl(person, {
     brand: 'Quillow',
@@ -111,7 +96,7 @@ const outcomes = async (person: Person, ...events: unknown[]) => (await takeAll(
 describe('planning', () => {
   test('a blank, a drawing, its vinyls, its size: each its own revision, each page knows what is missing', async () => {
     const person = await crafter();
-    const id = await beginJob(person, blankForm());
+    const id = await beginJob(person, shirtForm());
     expect((await jobOf(person, id)).missing).toBe('design');
     await setDrawing(person, id, form({ svg: square }));
     const drawn = await jobOf(person, id);
@@ -125,11 +110,11 @@ describe('planning', () => {
   });
   test('what is wrong with a blank is said at its field; nothing is kept', async () => {
     const person = await crafter();
-    expect(await fieldsOf(beginJob(person, blankForm({ width: '0' })))).toHaveProperty('width');
-    expect(await fieldsOf(beginJob(person, blankForm({ width: '-3 in' })))).toHaveProperty('width');
-    expect(await fieldsOf(beginJob(person, blankForm({ edge: '11 in' })))).toHaveProperty('edge');
-    expect(await fieldsOf(beginJob(person, blankForm({ count: '0' })))).toHaveProperty('count');
-    expect(await fieldsOf(beginJob(person, blankForm({ hex: 'reddish' })))).toHaveProperty('hex');
+    expect(await fieldsOf(beginJob(person, shirtForm({ width: '0' })))).toHaveProperty('width');
+    expect(await fieldsOf(beginJob(person, shirtForm({ width: '-3 in' })))).toHaveProperty('width');
+    expect(await fieldsOf(beginJob(person, shirtForm({ edge: '11 in' })))).toHaveProperty('edge');
+    expect(await fieldsOf(beginJob(person, shirtForm({ count: '0' })))).toHaveProperty('count');
+    expect(await fieldsOf(beginJob(person, shirtForm({ hex: 'reddish' })))).toHaveProperty('hex');
     expect(await jobsOf(person)).toEqual([]);
   });
   test('a drawing that cannot be used is one clear line; the job stays as it was', async () => {
@@ -202,7 +187,7 @@ describe('planning', () => {
     const { id, job } = await readyJob(person);
     await expect(jobOf(other, id)).rejects.toThrow(NotFound);
     await expect(setDrawing(other, id, form({ svg: square }))).rejects.toThrow(NotFound);
-    await expect(changeBlank(other, id, blankForm())).rejects.toThrow(NotFound);
+    await expect(changeBlank(other, id, shirtForm())).rejects.toThrow(NotFound);
     await expect(setSchool(other, id, form({ school: 'full' }))).rejects.toThrow(NotFound);
     await expect(archiveJob(other, id, true)).rejects.toThrow(NotFound);
     await expect(paperOf(other, id)).rejects.toThrow(NotFound);
@@ -516,8 +501,8 @@ describe('what hands do', () => {
 describe('blanks that are kept', () => {
   test('kept again under its name a blank is measured anew; put away it is gone from the list, taken up it is back', async () => {
     const person = await crafter();
-    await beginJob(person, blankForm({ keep: 'My usual shirt, M' }));
-    await beginJob(person, blankForm({ keep: 'my usual shirt, m', width: '21 in' }));
+    await beginJob(person, shirtForm({ keep: 'My usual shirt, M' }));
+    await beginJob(person, shirtForm({ keep: 'my usual shirt, m', width: '21 in' }));
     const [kept, ...more] = await ownBlanks(person);
     expect(more).toEqual([]);
     expect(kept!.blank.width).toBe(inch(21));

@@ -15,7 +15,7 @@ import { addVinyl, vinylOf } from '#work/vinyls/vinyls.ts';
 import { addCutter } from '#work/workshop/cutters.ts';
 import { addPress, keepNine, measuredPress, measurePress } from '#work/workshop/presses.ts';
 import { workshopOf } from '#work/workshop/workshop.ts';
-import { crafter, device, fieldsOf, form } from '../bench.ts';
+import { crafter, device, fieldsOf, form, shirtForm } from '../bench.ts';
 import { ownHouse } from '../house.ts';
 import { rows } from '../testDatabase.ts';
 
@@ -38,22 +38,7 @@ async function job(
   vinyls: readonly string[],
   { svg = two, surface = 'plain-cloth', count = '1' } = {},
 ) {
-  const id = await beginJob(
-    person,
-    form({
-      shape: 'shirt',
-      surface,
-      width: '20 in',
-      height: '26 in',
-      side: 'front',
-      edge: '1 in',
-      top: '1 in',
-      bottom: '2 in',
-      size: 'M',
-      hex: '#dde5d4',
-      count,
-    }),
-  );
+  const id = await beginJob(person, shirtForm({ surface, count }));
   await setDrawing(person, id, form({ svg }));
   const { layers } = await jobOf(person, id);
   for (const [i, layer] of layers.entries())
