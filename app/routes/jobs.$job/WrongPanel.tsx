@@ -159,6 +159,31 @@ function sayLost({ job, work, step, layer }: Omit<Props, 'seen' | 'setSeen'>) {
     }
 }
 
+/** Keeps with the job what was seen and what is done about it; returns the grade it is of a cut that has none yet. */
+function sayWrong({ job, work, step, layer, seen, cause }: Omit<RemedyProps, 'close' | 'small'>): Grade | undefined {
+  work.say({
+    kind: 'wrong',
+    step: step.id,
+    attempt: step.attempt,
+    seen,
+    cause: cause.cause,
+    remedy: cause.remedy,
+    vinyl: layer.vinyl.id,
+  });
+  const word = outcomeOf[seen];
+  if (step.kind === 'press' && word)
+    work.say({
+      kind: 'outcome',
+      step: step.id,
+      attempt: step.attempt,
+      pieces: [job.plan.pieces[pieceOf(job, step)]!.id],
+      word,
+      recipe: recipeOf(job.press[step.press!]!),
+    });
+  const fact = work.facts.find((f) => f.part === layer.part && f.attempt === step.attempt);
+  return fact && fact.passes > 0 && fact.grade === undefined ? gradeOf[seen] : undefined;
+}
+
 /** The button that does something about a cause. What was seen and what was done about it is kept with the job. */
 function Remedy({ job, work, step, layer, seen, cause, close, small = false }: RemedyProps) {
   const t = words.jobSheet.wrong;
@@ -170,28 +195,8 @@ function Remedy({ job, work, step, layer, seen, cause, close, small = false }: R
   const record = job.records[layer.id];
   const { remedy } = cause;
   const keep = () => {
-    work.say({
-      kind: 'wrong',
-      step: step.id,
-      attempt: step.attempt,
-      seen,
-      cause: cause.cause,
-      remedy,
-      vinyl: layer.vinyl.id,
-    });
-    const word = outcomeOf[seen];
-    if (step.kind === 'press' && word)
-      work.say({
-        kind: 'outcome',
-        step: step.id,
-        attempt: step.attempt,
-        pieces: [job.plan.pieces[pieceOf(job, step)]!.id],
-        word,
-        recipe: recipeOf(job.press[step.press!]!),
-      });
-    const grade = gradeOf[seen];
-    if (fact && fact.passes > 0 && fact.grade === undefined && grade)
-      add({ kind: 'grade', cell: fact.cell, figure: 1, passes: fact.passes, grade });
+    const grade = sayWrong({ job, work, step, layer, seen, cause });
+    if (fact && grade) add({ kind: 'grade', cell: fact.cell, figure: 1, passes: fact.passes, grade });
   };
   const go = (to: string) => {
     keep();
