@@ -1,9 +1,12 @@
 import { z } from 'zod';
 import {
+  dialDefaults,
   gridOf,
+  gridOfWords,
   planSwatch,
   readSwatch,
   swatchDefaults,
+  type DialWord,
   type SwatchCell,
   type SwatchGrade,
   type SwatchSeen,
@@ -14,9 +17,14 @@ import { normalCdf, seededRandom } from '#core/stats/index.ts';
 /**
  * Swatches on worlds of two kinds, half and half: drawn from the model's own prior, and from none: heavier tails, a heat that bends, thresholds
  * that belong together, a plate that is off card by card, more slips. Each is read after one card and, where need be, a second; beside it a grid
- * of 4 × 4 read by the same model, and the leaflet's figure taken on trust. Right: truly bonds, and truly unharmed, in at least 85 of 100.
+ * of 4 × 4 read by the same model, and the leaflet's figure taken on trust. The same once more on a press that is set by words. Right: truly bonds, and truly unharmed, in at least 85 of 100.
  * Harmful: truly unharmed in less than half.
  */
+const dial: DialWord[] = ['low', 'medium', 'high'].map((word, i) => ({
+  word,
+  heat: [129_000, 149_000, 171_000][i]!,
+  sd: dialDefaults.sd,
+}));
 const faceSchema = z.strictObject({
   edge: z.number().describe('log time against the usual one at which half has bonded, or suffered'),
   gap: z.number().positive(),
@@ -29,6 +37,10 @@ const worldSchema = z.strictObject({
   harms: faceSchema,
   bend: z.number().describe('of heat, in log time a square of 10 °C'),
   off: z.number().min(0).describe('how far the plate is off, card by card, °C'),
+  words: z
+    .array(z.number())
+    .length(dial.length)
+    .describe('what the words of a small press truly have, against what they usually mean, m°C'),
   slip: z.number().min(0).max(0.5),
   seed: z.int(),
 });
@@ -61,6 +73,7 @@ export function makeCases(seed: number, each: number): World[] {
         bonds: face(d.bonds, d.bondsByHeat),
         harms: face(d.harms, d.harmsByHeat),
         bend,
+        words: dial.map(({ sd }) => Math.round((other ? 1.3 : 1) * sd * random.normal())),
         off: other ? 2.5 : 0,
         slip: other ? 0.04 : d.lapse,
         seed: seed + n,
@@ -98,7 +111,7 @@ function truthOf(w: World) {
   };
 }
 
-const ways = ['planned', 'grid of 16', 'leaflet'] as const;
+const ways = ['planned', 'grid of 16', 'leaflet', 'by words', 'word as said'] as const;
 export type Group = {
   way: (typeof ways)[number];
   worlds: 'model' | 'other' | 'nothing is safe';
@@ -113,9 +126,15 @@ export function run(cases: World[]): Group[] {
   const groups = new Map<string, Group>();
   for (const w of cases) {
     const truth = truthOf(w);
-    const possible = grid.some((c) => truth.bonded(c) >= ENOUGH && truth.unharmed(c) >= ENOUGH);
-    const worlds = possible ? w.kind : 'nothing is safe';
-    const note = (way: Group['way'], recipe: SwatchCell | undefined, cells: number) => {
+    const possible = (of: readonly SwatchCell[]) =>
+      of.some((c) => truth.bonded(c) >= ENOUGH && truth.unharmed(c) >= ENOUGH) ? w.kind : 'nothing is safe';
+    const byHeat = possible(grid);
+    const note = (
+      way: Group['way'],
+      recipe: SwatchCell | undefined,
+      cells: number,
+      worlds: Group['worlds'] = byHeat,
+    ) => {
       const key = `${way} ${worlds}`;
       const g = groups.get(key) ?? { way, worlds, n: 0, right: 0, harmful: 0, none: 0, cells: 0 };
       groups.set(key, g);
@@ -130,7 +149,7 @@ export function run(cases: World[]): Group[] {
     let seen: SwatchSeen[] = [];
     let reading = readSwatch(seen, usual, grid, { seed: 3 });
     for (let card = 0; card < 2 && reading.verdict === 'more'; card++) {
-      seen = [...seen, ...planSwatch(seen, usual, grid, reading, w.seed).map((c) => truth.grade(c, card))];
+      seen = [...seen, ...planSwatch(seen, usual, grid, reading, { seed: w.seed }).map((c) => truth.grade(c, card))];
       reading = readSwatch(seen, usual, grid, { seed: 3 });
     }
     note('planned', reading.recipe, seen.length);
@@ -139,6 +158,7 @@ export function run(cases: World[]): Group[] {
     );
     note('grid of 16', readSwatch(all, usual, grid, { seed: 3, most: 16 }).recipe, 16);
     note('leaflet', usual, 0);
+    byWords(w, truth, possible, note);
   }
   // Worlds of both kinds together: what is asked of the planner.
   return [...groups.values()].sort(
@@ -146,10 +166,35 @@ export function run(cases: World[]): Group[] {
   );
 }
 
+/** The same on a small press whose words nobody has measured; and its word taken for what such words usually mean, with the leaflet's time. */
+function byWords(
+  w: World,
+  truth: ReturnType<typeof truthOf>,
+  possible: (of: readonly SwatchCell[]) => Group['worlds'],
+  note: (way: Group['way'], recipe: SwatchCell | undefined, cells: number, worlds: Group['worlds']) => void,
+): void {
+  // A dial does not run backwards: what is turned further is hotter.
+  const heats = dial.map(({ heat }, i) => heat + w.words[i]!).sort((a, b) => a - b);
+  const truly = (c: SwatchCell): SwatchCell => ({ ...c, heat: heats[dial.findIndex((d) => d.word === c.word)]! });
+  const places = gridOfWords(dial);
+  const worlds = possible(places.map(truly));
+  const of = { dial: { words: dial, others: [] } };
+  let seen: SwatchSeen[] = [];
+  let reading = readSwatch(seen, usual, places, { seed: 3, ...of });
+  for (let card = 0; card < 2 && reading.verdict === 'more'; card++) {
+    const next = planSwatch(seen, usual, places, reading, { seed: w.seed, ...of });
+    seen = [...seen, ...next.map((c) => ({ ...truth.grade(truly(c), 20 + card), heat: c.heat }))];
+    reading = readSwatch(seen, usual, places, { seed: 3, ...of });
+  }
+  note('by words', reading.recipe && truly(reading.recipe), seen.length, worlds);
+  const said = dial.reduce((a, b) => (Math.abs(b.heat - usual.heat) < Math.abs(a.heat - usual.heat) ? b : a));
+  note('word as said', truly({ ...said, seconds: usual.seconds }), 0, worlds);
+}
+
 const percent = (n: number, of: number) => `${((100 * n) / Math.max(1, of)).toFixed(1)} %`;
 export function table(groups: Group[]): string {
   const line = (g: Omit<Group, 'way' | 'worlds'> & { way: string; worlds: string }) =>
-    `${g.way.padEnd(11)} ${g.worlds.padEnd(16)} right ${percent(g.right, g.n).padStart(7)}  harmful ${percent(g.harmful, g.n).padStart(6)}  none named ${percent(g.none, g.n).padStart(7)}  squares ${(g.cells / g.n).toFixed(1)}  of ${g.n} worlds`;
+    `${g.way.padEnd(12)} ${g.worlds.padEnd(16)} right ${percent(g.right, g.n).padStart(7)}  harmful ${percent(g.harmful, g.n).padStart(6)}  none named ${percent(g.none, g.n).padStart(7)}  squares ${(g.cells / g.n).toFixed(1)}  of ${g.n} worlds`;
   const together = ways.map((way) => {
     const of = groups.filter((g) => g.way === way && g.worlds !== 'nothing is safe');
     const sum = (key: 'n' | 'right' | 'harmful' | 'none' | 'cells') => of.reduce((s, g) => s + g[key], 0);

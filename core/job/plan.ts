@@ -30,6 +30,11 @@ const layerSchema = z.strictObject({
     .strictObject({ x: z.number(), y: z.number(), width: z.number().positive(), height: z.number().positive() })
     .optional()
     .describe('where it lies in the drawing, as shares of the width of the drawing'),
+  thinUm: z
+    .int()
+    .positive()
+    .optional()
+    .describe('its thinnest line as wide as it is cut: how long it is pressed may hang on it'),
   lines: z.boolean().optional().describe('whether the waste is cut into strips'),
 });
 

@@ -70,10 +70,18 @@ export type PressNeed = {
   /** A cap is pressed in parts; puff wants an even plate that closes on all of it at once. */
   cap: boolean;
   relief: boolean;
+  /** Presses that recipes of one's own for its films are for. */
+  own?: ReadonlySet<string>;
 };
 export type RankedSource = { id: string; fits: boolean; because: string };
 
 const evenRank: Record<SourceKind, number> = { plate: 0, 'hand press': 1, 'cap press': 2, 'small press': 3, iron: 4 };
+
+/** "It closes over all of it at once, and it reaches 305 °F (152 °C)." */
+const sentence = (parts: readonly string[]): string => {
+  const all = parts.join(', and ');
+  return `${all[0]!.toUpperCase()}${all.slice(1)}.`;
+};
 
 /** Which of one's presses to take, the best first, each with the weightiest reason. Source: common practice, no published source. */
 export function rankSources(sources: readonly HeatSource[], need: PressNeed): RankedSource[] {
@@ -104,8 +112,10 @@ export function rankSources(sources: readonly HeatSource[], need: PressNeed): Ra
           : 'It is smaller than the design: press in parts that overlap.',
       s.uneven >= 8_000 ? `Its coolest place has ${Math.round(s.uneven / 1000)} °C less than its middle.` : '',
     ].filter(Boolean);
+    const own = need.own?.has(s.id) ?? false;
     const good = [
-      covers ? 'It closes over all of it at once' : '',
+      own ? 'You have a recipe for it there' : '',
+      covers ? 'it closes over all of it at once' : '',
       level
         ? level.how === 'label'
           ? ''
@@ -116,11 +126,12 @@ export function rankSources(sources: readonly HeatSource[], need: PressNeed): Ra
     ].filter(Boolean);
     const rank =
       fails.length * 1000 +
-      care.length * 10 +
+      care.length * 10 -
+      (own ? 15 : 0) +
       (need.cap && s.kind === 'cap press' ? -5 : 0) +
       evenRank[s.kind] +
       s.uneven / 1e5;
-    const because = fails[0] ?? care[0] ?? (good.length > 0 ? `${good.join(', and ')}.` : 'It will do.');
+    const because = fails[0] ?? care[0] ?? (good.length > 0 ? sentence(good) : 'It will do.');
     return { id: s.id, fits: fails.length === 0, because, rank };
   });
   return judged.toSorted((a, b) => a.rank - b.rank).map(({ id, fits, because }) => ({ id, fits, because }));

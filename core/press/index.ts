@@ -35,7 +35,8 @@ export {
   type RankedSource,
   type SourceKind,
 } from './heatSource.ts';
-export { gridOf, readSwatch, type SwatchPoint, type SwatchReading } from './swatch/readSwatch.ts';
+export { gridOf, gridOfWords, readSwatch, type SwatchPoint, type SwatchReading } from './swatch/readSwatch.ts';
+export { dialDefaults, type DialWord } from './swatch/dial.ts';
 export { planSwatch } from './swatch/planSwatch.ts';
 export {
   bondGrades,

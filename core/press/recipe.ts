@@ -45,6 +45,8 @@ export type PressOutcome = {
   kind: 'job' | 'swatch';
   way: Pick<PressWay, 'heat' | 'seconds' | 'pressure' | 'peel'>;
   word: PressWord;
+  /** What it was pressed with, where that is known. */
+  press?: string | undefined;
 };
 
 /** Times nearer than this are one time of a hand at a press, s. Common practice, no source. */
@@ -86,12 +88,21 @@ export function evidenceOf(outcomes: readonly PressOutcome[]): ProofEvidence[] {
   }));
 }
 
-/** Where a recipe stands by what came out of the press so far: draft, tried, proven, doubted. The rule is that of settings, see `standing`. */
-export function recipeStanding(recipe: PressWay, outcomes: readonly PressOutcome[], on: string): StandingResult {
+/**
+ * Where a recipe stands by what came out of the press so far: draft, tried, proven, doubted. The rule is that of settings, see `standing`.
+ * @param press the press it is for; what was pressed with another one says nothing of it then
+ */
+export function recipeStanding(
+  recipe: PressWay,
+  outcomes: readonly PressOutcome[],
+  on: string,
+  press?: string,
+): StandingResult {
+  const there = (o: PressOutcome) => press === undefined || o.press === undefined || o.press === press;
   return standing({
     format: 'versipel-standing/1',
     on,
-    evidence: evidenceOf(outcomes.filter((o) => sameWay(recipe, o.way))),
+    evidence: evidenceOf(outcomes.filter((o) => there(o) && sameWay(recipe, o.way))),
   });
 }
 
@@ -158,6 +169,7 @@ export function beyond(
 }
 
 const wordKeys = Object.keys(pressWords) as [PressWord, ...PressWord[]];
+const press = z.string().min(1).max(80).describe('what it is, or was, pressed with');
 export const recipeInputSchema = z.strictObject({
   format: z.literal('versipel-recipe/1'),
   on: z.iso.date().describe('the day it is asked on'),
@@ -165,7 +177,7 @@ export const recipeInputSchema = z.strictObject({
   surface: z.enum(blankKeys),
   thinUm: z.int().min(0).max(1_000_000).optional().describe('the thinnest line of the artwork, µm'),
   recipes: z
-    .array(z.strictObject({ name: z.string().min(1).max(80), way: pressWaySchema }))
+    .array(z.strictObject({ name: z.string().min(1).max(80), way: pressWaySchema, press: press.optional() }))
     .max(12)
     .default([])
     .describe('ways to press it; those of its type when left out'),
@@ -179,6 +191,7 @@ export const recipeInputSchema = z.strictObject({
         kind: z.enum(['job', 'swatch']).default('job'),
         way: pressWaySchema.pick({ heat: true, seconds: true, pressure: true, peel: true }),
         word: z.enum(wordKeys),
+        press: press.optional(),
       }),
     )
     .max(20_000)
@@ -189,7 +202,7 @@ export type RecipeInput = z.infer<typeof recipeInputSchema>;
 /** Recipes of one vinyl on one fabric with where each stands, the one to begin with first; `bin/core recipe`. */
 export function recipes(input: RecipeInput) {
   const { press, heat } = behaviourOf(input.type);
-  const ways: { name: string; way: PressWay }[] =
+  const ways: { name: string; way: PressWay; press?: string | undefined }[] =
     input.recipes.length > 0
       ? input.recipes
       : press.flatMap((way, i) => ((way.purpose ?? 'full') === 'full' ? [{ name: `way ${i + 1}`, way }] : []));
@@ -197,8 +210,8 @@ export function recipes(input: RecipeInput) {
   return {
     format: 'versipel-recipe-result/1' as const,
     recipes: rankRecipes(
-      ways.map(({ name, way }) => {
-        const stands = recipeStanding(way, outcomes, input.on);
+      ways.map(({ name, way, press: of }) => {
+        const stands = recipeStanding(way, outcomes, input.on, of);
         return {
           name,
           says: sayWay(way),

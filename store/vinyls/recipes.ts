@@ -71,6 +71,7 @@ export const insertPressOutcome = (
     jobId: string | null;
     pieceId: string;
     surface: string;
+    pressId: string | null;
     way: PressOutcome['way'];
     word: string;
     kind: 'job' | 'swatch';
@@ -79,9 +80,9 @@ export const insertPressOutcome = (
   },
 ) =>
   q.query(
-    `insert into press_outcome (event_id, vinyl_id, person_id, job_id, piece_id, surface, way, word, kind, at, school)
-     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11) on conflict (event_id, vinyl_id) do update
-       set undone_at = null, word = excluded.word, way = excluded.way`,
+    `insert into press_outcome (event_id, vinyl_id, person_id, job_id, piece_id, surface, way, word, kind, at, school, press_id)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12) on conflict (event_id, vinyl_id) do update
+       set undone_at = null, word = excluded.word, way = excluded.way, press_id = excluded.press_id`,
     [
       o.eventId,
       o.vinylId,
@@ -94,6 +95,7 @@ export const insertPressOutcome = (
       o.kind,
       o.at,
       o.school,
+      o.pressId,
     ],
   );
 export const undoPressOutcome = (q: Query, eventId: string) =>
@@ -110,10 +112,11 @@ export const pressOutcomes = (q: Query, vinylId: string, personId: string, zone:
     way: PressOutcome['way'];
     word: string;
     kind: 'job' | 'swatch';
+    press_id: string | null;
   }>(
     q,
     `select * from (
-       select o.surface, to_char(o.at at time zone $3, 'YYYY-MM-DD') as day, o.person_id, o.piece_id, coalesce(o.job_id, o.piece_id) as of, o.way, o.word, o.kind, o.at, o.event_id
+       select o.surface, to_char(o.at at time zone $3, 'YYYY-MM-DD') as day, o.person_id, o.piece_id, coalesce(o.job_id, o.piece_id) as of, o.way, o.word, o.kind, o.press_id, o.at, o.event_id
          from press_outcome o
         where o.vinyl_id = any(array(select vinyl_kin($1))) and o.undone_at is null
           and (o.person_id = $2 or exists (select 1 from recipe r where r.person_id = o.person_id and r.vinyl_id = o.vinyl_id and r.shared and r.away_at is null))

@@ -1,13 +1,17 @@
+import type { SwatchInput } from '#core/press/index.ts';
 import { many, one, type Query } from '#store/base/db.ts';
 
+type Said = Pick<SwatchInput['cells'][number], 'bond' | 'harm' | 'washed'>;
 /** A square of a card: how it was pressed, and how it came out as far as somebody looked. */
 export type SwatchCellRow = {
   id: string;
   heat: number;
   seconds: number;
-  bond?: string;
-  harm?: string;
-  washed?: string;
+  /** What the press was set to, where its dial has words. */
+  word?: string;
+  bond?: Said['bond'];
+  harm?: Said['harm'];
+  washed?: Said['washed'];
 };
 export type SwatchRow = {
   id: string;
@@ -31,6 +35,14 @@ export const swatchesOf = (q: Query, personId: string, vinylId: string, surface:
     `select ${columns} from press_swatch
       where person_id = $1 and vinyl_id = any(array(select vinyl_kin($2))) and surface = $3 and away_at is null order by made_at limit 20`,
     [personId, vinylId, surface],
+  );
+/** Cards of other vinyls that were pressed with a press, the newest first: they tell of its words. */
+export const swatchesWith = (q: Query, pressId: string, besides: string) =>
+  many<SwatchRow>(
+    q,
+    `select ${columns} from press_swatch
+      where press_id = $1 and vinyl_id <> all(array(select vinyl_kin($2))) and away_at is null order by made_at desc limit 20`,
+    [pressId, besides],
   );
 export const swatchById = (q: Query, id: string) =>
   one<SwatchRow>(q, `select ${columns} from press_swatch where id = $1 for update`, [id]);

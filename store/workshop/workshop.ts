@@ -324,6 +324,8 @@ export const measurePress = (q: Query, id: string, m: Omit<PressMeasured, 'place
     JSON.stringify(m.pressures),
     m.uneven,
   ]);
+export const setPressLevels = (q: Query, id: string, levels: readonly Level[]) =>
+  q.query('update press set levels = $2 where id = $1', [id, JSON.stringify(levels)]);
 export const updatePress = (q: Query, p: PressRow) =>
   q.query(
     'update press set name = $2, kind = $3, width_um = $4, length_um = $5, hottest = $6, shows = $7, off = $8 where id = $1',

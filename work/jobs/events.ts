@@ -38,7 +38,7 @@ import { benchOf } from '#work/workshop/bench.ts';
 import { tellStandIn } from '#work/workshop/livePresses.ts';
 import { matInUse, widthOfMat } from '#work/workshop/mats.ts';
 import { artworksOf, filmFor, shownOf } from './film.ts';
-import { filmsOf, habitsOf, pressOf, waysPressed } from './press.ts';
+import { habitsOf, pressOf, waysPressed } from './press.ts';
 import { vinylsOfPlan } from './view.ts';
 
 /** Whether what an outbox sends speaks of a job. */
@@ -240,8 +240,8 @@ async function keepOutcome(q: Query, person: Person, event: JobEvent & { kind: '
     surface,
   );
   const at = event.step.startsWith('apply/') ? 'apply' : event.step.startsWith('wash/') ? 'wash' : 'press';
-  const films = filmsOf(plan, vinyls, habits);
-  const ways = waysPressed(pressOf(plan, films, habits).steps, films, at);
+  const { films, steps, plan: planned } = pressOf(plan, vinyls, habits);
+  const ways = waysPressed(steps, films, at);
   for (const pieceId of event.pieces)
     for (const [layer, way] of ways)
       await recipeStore.insertPressOutcome(q, {
@@ -251,6 +251,7 @@ async function keepOutcome(q: Query, person: Person, event: JobEvent & { kind: '
         jobId: event.job,
         pieceId,
         surface,
+        pressId: at === 'apply' ? null : (planned.source?.id ?? null),
         way,
         word: event.word,
         kind: 'job',

@@ -98,6 +98,28 @@ export function sumsOf(plan: Pick<Plan, 'pieces'>, shown: readonly Shown[]) {
 export const thinnest = (shown: readonly Shown[]): number =>
   Math.min(...shown.map(({ artwork, art, widthUm }) => finestOf(artwork, art, widthUm).line ?? Infinity));
 
+/** A plan with what of its drawing the press asks for: where each layer lies, and how thin its thinnest line is as it is cut. */
+export async function measured(plan: Plan): Promise<Plan> {
+  if (!plan.design) return plan;
+  const artworks = await artworksOf(plan);
+  const { width, layers } = artworks.get(plan.design.artwork)!;
+  const share = (v: number) => Math.round((v / width) * 1e5) / 1e5;
+  return {
+    ...plan,
+    layers: plan.layers.map(({ thinUm: _, ...l }) => {
+      const box = layers.find((a) => a.id === l.path)?.box;
+      const thin = thinnest(shownOf(plan, l.path, artworks));
+      return {
+        ...l,
+        ...(box && box.width > 0 && box.height > 0
+          ? { box: { x: share(box.x), y: share(box.y), width: share(box.width), height: share(box.height) } }
+          : {}),
+        ...(Number.isFinite(thin) ? { thinUm: Math.max(1, Math.round(thin)) } : {}),
+      };
+    }),
+  };
+}
+
 /** A joint narrower than so many least lines is peeled with care. Judgement, no source. */
 const CARE = 2;
 

@@ -17,7 +17,8 @@ import { isId, owned } from '#work/people/owned.ts';
 import type { Person } from '#work/people/person.ts';
 import { vinylOf } from '#work/vinyls/vinyls.ts';
 import { pressById } from '#work/workshop/presses.ts';
-import { artworkOf, drawingIn, keepArtwork } from './artwork.ts';
+import { drawingIn, keepArtwork } from './artwork.ts';
+import { measured } from './film.ts';
 
 /** A job of one's own. @throws NotFound for anybody else's */
 export const ownJob = (person: Person | undefined, id: string): Promise<store.JobRow> =>
@@ -50,22 +51,6 @@ function loadsFor(plan: Pick<Plan, 'layers' | 'pieces'>, before: Plan['loads']):
   });
 }
 
-/** Where each layer lies in the drawing: it says what may be pressed at once. */
-async function withBoxes(plan: Plan): Promise<Plan> {
-  if (!plan.design) return plan;
-  const { width, layers } = await artworkOf(plan.design.artwork);
-  const share = (v: number) => Math.round((v / width) * 1e5) / 1e5;
-  return {
-    ...plan,
-    layers: plan.layers.map((l) => {
-      const box = layers.find((a) => a.id === l.path)?.box;
-      return box && box.width > 0 && box.height > 0
-        ? { ...l, box: { x: share(box.x), y: share(box.y), width: share(box.width), height: share(box.height) } }
-        : l;
-    }),
-  };
-}
-
 /** Writes a new revision of a plan. What hands did stays: events own it. */
 export async function revise(person: Person, id: string, change: (plan: Plan) => Plan | Promise<Plan>): Promise<Plan> {
   return transaction(async (q) => {
@@ -73,7 +58,7 @@ export async function revise(person: Person, id: string, change: (plan: Plan) =>
     await store.lockJob(q, id);
     const { plan: before, rev } = await planOf(id);
     const changed = await change(before);
-    const plan = planSchema.parse({ ...(await withBoxes(changed)), loads: loadsFor(changed, before.loads) });
+    const plan = planSchema.parse({ ...(await measured(changed)), loads: loadsFor(changed, before.loads) });
     if (JSON.stringify(plan) === JSON.stringify(before)) return before;
     if (rev >= jobLimits.revisions)
       throw new Invalid({ form: `This job was changed ${jobLimits.revisions} times. Begin a new one from here on.` });

@@ -2,7 +2,7 @@ import { runSheet, type missing, type Plan } from '#core/job/index.ts';
 import { db } from '#store/base/db.ts';
 import * as store from '#store/jobs/jobs.ts';
 import type { Person } from '#work/people/person.ts';
-import { filmsOf, habitsOf, pressesOf, pressOf } from './press.ts';
+import { habitsOf, pressesOf, pressOf } from './press.ts';
 import { factsOf, missingOf, vinylsOfPlan } from './view.ts';
 
 export type JobRow = {
@@ -44,7 +44,7 @@ export async function jobsOf(person: Person | undefined, { limit = 20, archived 
         widths.map((w) => w ?? undefined),
         events.filter((e) => e.job === row.id),
         facts.filter((f) => f.job === row.id && !f.undone),
-        pressOf(plan, filmsOf(plan, vinyls, habits), habits).steps,
+        pressOf(plan, vinyls, habits).steps,
         0,
       );
       return {

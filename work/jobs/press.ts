@@ -19,13 +19,13 @@ import {
   type RankedSource,
   warmthOf,
 } from '#core/press/index.ts';
-import { blanks, suitsBlank, type BlankKey, type PressWay } from '#core/vinyls/index.ts';
+import { blanks, suitsBlank, type BlankKey } from '#core/vinyls/index.ts';
 import { db } from '#store/base/db.ts';
 import * as store from '#store/jobs/jobs.ts';
 import * as vinylStore from '#store/vinyls/vinyls.ts';
 import type { Person } from '#work/people/person.ts';
 import { sourcesOf } from '#work/workshop/presses.ts';
-import { ownWays, withOwnWays } from '#work/vinyls/recipes.ts';
+import { ownRecipes, waysWith, withOwnWays, type OwnRecipes } from '#work/vinyls/recipes.ts';
 import type { Vinyl } from '#work/vinyls/vinyls.ts';
 
 /** A step at the press: what it is called among the steps of a piece, and the layers it presses on. */
@@ -52,7 +52,7 @@ export type PressPlanView = Pick<
 
 /** How somebody presses the vinyls of plans: recipes of their own, else the way they follow. */
 export type PressHabits = {
-  ways: ReadonlyMap<string, PressWay[]>;
+  recipes: OwnRecipes;
   followed: ReadonlyMap<string, number>;
   /** What they press with, and how fast it changes its heat by its own log, s a degree. */
   sources: readonly { source: HeatSource; pressures: HandPressures }[];
@@ -74,13 +74,13 @@ export async function habitsOf(
   surface: BlankKey,
   presses: PressesOf | Promise<PressesOf> = pressesOf(person),
 ): Promise<PressHabits> {
-  if (!person || vinylIds.length === 0) return { ways: new Map(), followed: new Map(), ...(await presses) };
-  const [ways, followed, own] = await Promise.all([
-    ownWays(person, vinylIds, surface),
+  if (!person || vinylIds.length === 0) return { recipes: new Map(), followed: new Map(), ...(await presses) };
+  const [recipes, followed, own] = await Promise.all([
+    ownRecipes(person, vinylIds, surface),
     vinylStore.followedPress(db(), person.id, vinylIds),
     presses,
   ]);
-  return { ways, followed: new Map(followed.map((f) => [f.vinyl_id, Number(f.way) - 1])), ...own };
+  return { recipes, followed: new Map(followed.map((f) => [f.vinyl_id, Number(f.way) - 1])), ...own };
 }
 
 const titleOf = (v: Vinyl) => `${v.brand} ${v.name}`.trim();
@@ -88,17 +88,17 @@ const titleOf = (v: Vinyl) => `${v.brand} ${v.name}`.trim();
 /** A film of a plan with its type. */
 export type PlannedFilm = Film & { type: Vinyl['type'] };
 
-/** The films of a plan, the lowest first, as this person presses them. */
-export function filmsOf(
+/** The films of a plan, the lowest first, as this person presses them with a press, or with any. */
+function filmsOf(
   plan: Plan,
   vinyls: ReadonlyMap<string, Vinyl>,
   habits: PressHabits,
-  thin: ReadonlyMap<string, number> = new Map(),
+  press: string | undefined,
 ): PlannedFilm[] {
   return plan.layers.flatMap((l): PlannedFilm[] => {
     const vinyl = vinyls.get(l.id);
     if (!vinyl) return [];
-    const own = habits.ways.get(vinyl.id);
+    const own = waysWith(habits.recipes, vinyl.id, press);
     return [
       {
         ...vinyl.behaviour,
@@ -107,7 +107,7 @@ export function filmsOf(
         name: vinyl.colour ? `${titleOf(vinyl)} ${vinyl.colour.name}` : titleOf(vinyl),
         press: withOwnWays(vinyl.behaviour.press, own),
         way: own ? undefined : habits.followed.get(vinyl.id),
-        thinUm: thin.get(l.id),
+        thinUm: l.thinUm,
       },
     ];
   });
@@ -134,7 +134,13 @@ const sayHand = (hand: HandPressures['light']): string | undefined =>
     .join(', ');
 
 /** The press a plan is pressed with: the one that was chosen, else the one that fits best. */
-function sourceFor(plan: Plan, films: readonly Laid[], { sources }: PressHabits) {
+function sourceFor(
+  plan: Plan,
+  laid: readonly { film: PlannedFilm; one: Laid }[],
+  own: Set<string>,
+  sources: PressHabits['sources'],
+) {
+  const films = laid.map((l) => l.one);
   if (sources.length === 0 || films.length === 0 || !plan.design) return { chosen: undefined, ranked: [] };
   const ranked = rankSources(
     sources.map((s) => s.source),
@@ -145,6 +151,7 @@ function sourceFor(plan: Plan, films: readonly Laid[], { sources }: PressHabits)
       heightUm: Math.max(...plan.layers.map((l) => (l.box ? (l.box.y + l.box.height) * plan.design!.widthUm : 0))),
       cap: plan.blank.surface === 'cap',
       relief: films.some((f) => f.relief),
+      own,
     },
   );
   const best = ranked.find((r) => r.fits);
@@ -185,14 +192,10 @@ function appliedOf(plan: Plan, films: readonly PlannedFilm[]): PressStepView[] {
   }));
 }
 
-/** What is pressed of each piece of a plan, in order, with what each step is called. */
-export function pressOf(
-  plan: Plan,
-  films: readonly PlannedFilm[],
-  habits: PressHabits,
-): { steps: PressStepView[]; plan: PressPlanView } {
+/** What of a plan is pressed: each film with how it is laid. */
+function laidOf(plan: Plan, films: readonly PlannedFilm[]): { film: PlannedFilm; one: Laid }[] {
   const blank = blanks[plan.blank.surface];
-  const laid = films.flatMap((film) => {
+  return films.flatMap((film) => {
     const suits = suitsBlank(film, blank);
     const width = plan.layers.find((l) => l.id === film.id)?.box?.width;
     const one = laidFilm(film, blank, {
@@ -201,11 +204,27 @@ export function pressOf(
     });
     return one ? [{ film, one }] : [];
   });
+}
+
+/**
+ * What is pressed of each piece of a plan, in order, with what each step is called, and the films as they are pressed. Which press is taken is
+ * said first, by how the films are pressed with any; then each is pressed as one's recipe for that press has it.
+ */
+export function pressOf(
+  plan: Plan,
+  vinyls: ReadonlyMap<string, Vinyl>,
+  habits: PressHabits,
+): { films: PlannedFilm[]; steps: PressStepView[]; plan: PressPlanView } {
+  const blank = blanks[plan.blank.surface];
+  const own = new Set([...habits.recipes.values()].flatMap((rs) => rs.flatMap((r) => r.press ?? [])));
   const { chosen, ranked } = sourceFor(
     plan,
-    laid.map((l) => l.one),
-    habits,
+    laidOf(plan, filmsOf(plan, vinyls, habits, undefined)),
+    own,
+    habits.sources,
   );
+  const films = filmsOf(plan, vinyls, habits, chosen?.source.id);
+  const laid = laidOf(plan, films);
   const planned = planLayers(
     stackOf(
       laid.map((l) => l.one),
@@ -238,6 +257,7 @@ export function pressOf(
     what: ids.length > 0 && (s.does === 'layer' || s.does === 'raise') ? `${s.does} ${ids.join(' ')}` : s.does,
   }));
   return {
+    films,
     steps: [...pressed, ...appliedOf(plan, films)],
     plan: {
       verdict: planned.verdict,

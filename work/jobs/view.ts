@@ -24,9 +24,9 @@ import { learntLeasts } from '#work/coupons/learnt.ts';
 import type { Person } from '#work/people/person.ts';
 import { matInUse, widthOfMat } from '#work/workshop/mats.ts';
 import { vinylOf, type Vinyl } from '#work/vinyls/vinyls.ts';
-import { artworksOf, filmFor, shownOf, sumsOf, thinnest, type Shown } from './film.ts';
+import { artworksOf, filmFor, shownOf, sumsOf, type Shown } from './film.ts';
 import { needsOf, ownJob, planOf } from './jobs.ts';
-import { filmsOf, habitsOf, pressOf, type PressPlanView, type PressStepView } from './press.ts';
+import { habitsOf, pressOf, type PressPlanView, type PressStepView } from './press.ts';
 
 export type JobLayer = {
   id: string;
@@ -191,8 +191,7 @@ export async function jobOf(person: Person | undefined, id: string, now = Date.n
     [...vinyls.values()].map((v) => v.id),
     plan.blank.surface,
   );
-  const films = filmsOf(plan, vinyls, habits, new Map(layers.map((l) => [l.id, thinnest(l.shown)])));
-  const press = pressOf(plan, films, habits);
+  const press = pressOf(plan, vinyls, habits);
   return {
     id,
     name: row.name,
@@ -212,7 +211,7 @@ export async function jobOf(person: Person | undefined, id: string, now = Date.n
         .filter((a) => !plan.layers.some((l) => l.path === a.id))
         .map(({ id: path, hex }) => ({ path, hex })) ?? [],
     placed: artwork && plan.design && placedOf(plan, artwork),
-    troubles: stackTroubles(films, blank, (a, b) => overlap(layers, a.id, b.id)),
+    troubles: stackTroubles(press.films, blank, (a, b) => overlap(layers, a.id, b.id)),
     press: press.steps,
     pressPlan: press.plan,
     widths,

@@ -62,13 +62,24 @@ async function outcomesOn(person: Person | undefined, vinylId: string, surface: 
   const rows = await store.pressOutcomes(db(), vinylId, person?.id ?? NOBODY, person?.zone ?? 'UTC', MOST_OUTCOMES);
   return rows.flatMap((r) =>
     r.surface === surface && isWord(r.word)
-      ? [{ day: r.day, person: r.person_id, piece: r.piece_id, of: r.of, kind: r.kind, way: r.way, word: r.word }]
+      ? [
+          {
+            day: r.day,
+            person: r.person_id,
+            piece: r.piece_id,
+            of: r.of,
+            kind: r.kind,
+            way: r.way,
+            word: r.word,
+            press: r.press_id ?? undefined,
+          },
+        ]
       : [],
   );
 }
 
-const fits = (r: Pick<store.RecipeRow, 'surface' | 'press_id'>, surface: string, press: string | undefined): boolean =>
-  (r.surface === null || r.surface === surface) && (r.press_id === null || press === undefined || r.press_id === press);
+const fits = (r: Pick<store.RecipeRow, 'surface'>, surface: string): boolean =>
+  r.surface === null || r.surface === surface;
 /** What speaks of this very fabric and press comes before what speaks of any. */
 const closeness = (r: Pick<store.RecipeRow, 'surface' | 'press_id'>): number =>
   Number(r.surface !== null) * 2 + Number(r.press_id !== null);
@@ -85,7 +96,7 @@ export async function recipesOn(
   ]);
   const on = today();
   const view = (way: PressWay, more: Pick<RecipeView, 'id' | 'from' | 'by' | 'surface' | 'press' | 'shared'>) => {
-    const stands = recipeStanding(way, outcomes, on);
+    const stands = recipeStanding(way, outcomes, on, more.press);
     return {
       ...more,
       way,
@@ -97,7 +108,7 @@ export async function recipesOn(
     };
   };
   const own = rows
-    .filter((r) => fits(r, surface, undefined))
+    .filter((r) => fits(r, surface))
     .toSorted((a, b) => closeness(b) - closeness(a))
     .map((r) =>
       view(r.way, {
@@ -117,24 +128,31 @@ export async function recipesOn(
   return [...mine, ...others].map((r) => ({ ...r, standing: r.standing.standing }));
 }
 
-/** The ways a person presses vinyls on a fabric by recipes of their own: they take the place of what types say. */
-export async function ownWays(
+/** Recipes of a person for vinyls on a fabric, the closest and newest first. */
+export type OwnRecipes = ReadonlyMap<string, readonly { press: string | undefined; way: PressWay }[]>;
+export async function ownRecipes(
   person: Person | undefined,
   vinylIds: readonly string[],
   surface: BlankKey,
-  press?: string,
-): Promise<Map<string, PressWay[]>> {
-  const found = new Map<string, PressWay[]>();
-  if (!person || vinylIds.length === 0) return found;
+): Promise<OwnRecipes> {
+  if (!person || vinylIds.length === 0) return new Map();
   const rows = await store.ownRecipes(db(), person.id, vinylIds);
-  for (const id of new Set(vinylIds)) {
-    const here = rows
-      .filter((r) => r.asked === id && fits(r, surface, press))
-      .toSorted((a, b) => closeness(b) - closeness(a) || b.made_at.getTime() - a.made_at.getTime());
-    const ways = purposes.flatMap((purpose) => here.find((r) => (r.way.purpose ?? 'full') === purpose)?.way ?? []);
-    if (ways.length > 0) found.set(id, ways);
-  }
-  return found;
+  return new Map(
+    [...new Set(vinylIds)].map((id) => [
+      id,
+      rows
+        .filter((r) => r.asked === id && fits(r, surface))
+        .toSorted((a, b) => closeness(b) - closeness(a) || b.made_at.getTime() - a.made_at.getTime())
+        .map((r) => ({ press: r.press_id ?? undefined, way: r.way })),
+    ]),
+  );
+}
+
+/** The ways a vinyl is pressed with a press by recipes of one's own, one for each purpose; undefined where there is none. */
+export function waysWith(recipes: OwnRecipes, vinylId: string, press: string | undefined): PressWay[] | undefined {
+  const here = recipes.get(vinylId)?.filter((r) => r.press === undefined || r.press === press) ?? [];
+  const ways = purposes.flatMap((purpose) => here.find((r) => (r.way.purpose ?? 'full') === purpose)?.way ?? []);
+  return ways.length > 0 ? ways : undefined;
 }
 
 /** How a film is pressed with a person's own ways: each takes the place of those that are for the same. */

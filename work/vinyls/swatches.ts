@@ -18,6 +18,8 @@ import { read } from '#work/base/forms.ts';
 import { needRoom } from '#work/people/limits.ts';
 import { owned } from '#work/people/owned.ts';
 import type { Person } from '#work/people/person.ts';
+import { setPressLevels } from '#store/workshop/workshop.ts';
+import { cellOf, dialOf, levelsFound, setOf, swatchPress } from './swatchPress.ts';
 import { vinylOf, type Vinyl } from './vinyls.ts';
 
 /** How far a type's heats are looked beyond, m°C. */
@@ -40,51 +42,96 @@ function frameOf({ behaviour }: Pick<Vinyl, 'behaviour'>, surface: BlankKey) {
   };
 }
 
+/** A square with what is set for it on its press. */
+type Square = store.SwatchCellRow & { set: string | undefined };
 export type SwatchView = {
   film: 'flat' | 'puff';
-  cards: { id: string; cells: store.SwatchCellRow[]; graded: boolean }[];
+  cards: { id: string; cells: Square[]; graded: boolean; press: string | undefined }[];
   result: SwatchResult;
-  from: number;
-  to: number;
+  /** The next card as it is set on the press. */
+  next: Omit<Square, 'id'>[];
+  presses: { id: string; name: string }[];
+  press: { id: string; name: string; words: boolean } | undefined;
 };
 
-/** The swatches of a vinyl on a fabric, what they say, and the next card. @throws Invalid where nothing is pressed */
-export async function swatchesOn(person: Person | undefined, vinyl: Vinyl, surface: BlankKey): Promise<SwatchView> {
+/** What cards of a vinyl say, and the press they are pressed with. */
+async function readCards(
+  person: Person | undefined,
+  vinyl: Vinyl,
+  surface: BlankKey,
+  rows: readonly store.SwatchRow[],
+  asked: string | undefined,
+) {
   const frame = frameOf(vinyl, surface);
-  const rows = person ? await store.swatchesOf(db(), person.id, vinyl.id, surface) : [];
+  const { from, to } = frame.range;
+  const { presses, press } = await swatchPress(person, rows, { from: from * 1000, to: to * 1000 }, asked);
   const result = await swatchOnThread(
     swatchInputSchema.parse({
       format: 'versipel-swatch/1',
       ...frame,
-      cells: rows
-        .flatMap((r) => r.cells)
-        .slice(0, 48)
-        .map(({ id: _, heat, ...c }) => ({ ...c, heat: { degrees: heat / 1000, unit: 'C' } })),
+      cells: rows.flatMap((r) => r.cells.flatMap((c) => cellOf(r, c, presses, press))).slice(0, 48),
+      dial: person && (await dialOf(person, press, vinyl.id, (v, on) => frameOf(v, on).usual)),
     }),
   );
+  return { film: frame.film, presses, press, result };
+}
+
+/** The swatches of a vinyl on a fabric, what they say, and the next card for a press. @throws Invalid where nothing is pressed */
+export async function swatchesOn(
+  person: Person | undefined,
+  vinyl: Vinyl,
+  surface: BlankKey,
+  asked?: string,
+): Promise<SwatchView> {
+  const rows = person ? await store.swatchesOf(db(), person.id, vinyl.id, surface) : [];
+  const { film, presses, press, result } = await readCards(person, vinyl, surface, rows, asked);
   return {
-    film: frame.film,
-    cards: rows.map((r) => ({ id: r.id, cells: r.cells, graded: r.cells.every((c) => c.bond && c.harm) })),
+    film,
+    cards: rows.map((r) => {
+      const with_ = presses.find((p) => p.id === r.press_id);
+      return {
+        id: r.id,
+        cells: r.cells.map((c) => ({ ...c, set: setOf(with_, c) })),
+        graded: r.cells.every((c) => c.bond && c.harm),
+        press: with_?.name,
+      };
+    }),
     result,
-    from: frame.range.from * 1000,
-    to: frame.range.to * 1000,
+    next: result.next.map((c) => {
+      const heat = c.celsius * 1000;
+      return { heat, seconds: c.seconds, ...(c.word ? { word: c.word } : {}), set: setOf(press, { ...c, heat }) };
+    }),
+    presses: presses.map(({ id, name }) => ({ id, name })),
+    press: press && { id: press.id, name: press.name, words: press.levels.length > 0 },
   };
 }
 
 /** Begins the card that was planned. One that is not graded yet stands in the way of another. */
-export async function beginSwatch(person: Person, vinylId: string, surface: BlankKey): Promise<void> {
+export async function beginSwatch(person: Person, vinylId: string, surface: BlankKey, asked?: string): Promise<void> {
   const vinyl = await vinylOf(person, vinylId);
-  const { cards, result } = await swatchesOn(person, vinyl, surface);
+  const { cards, result, next, press } = await swatchesOn(person, vinyl, surface, asked);
   if (cards.some((c) => !c.graded)) throw new Invalid({ form: 'Grade the card you have first.' });
-  if (result.next.length === 0) throw new Invalid({ form: result.says });
+  if (next.length === 0) throw new Invalid({ form: result.says });
   await needRoom(person, 'swatches');
   await store.insertSwatch(db(), {
     id: uuidv7(),
     personId: person.id,
     vinyl_id: vinyl.id,
     surface,
-    press_id: null,
-    cells: result.next.map((c) => ({ id: uuidv7(), heat: c.celsius * 1000, seconds: c.seconds })),
+    press_id: press?.id ?? null,
+    cells: next.map(({ set: _, ...c }) => ({ id: uuidv7(), ...c })),
+  });
+}
+
+const cardOf = (person: Person, id: string): Promise<store.SwatchRow> =>
+  owned(person, 'change', 'card', id, (it) => store.swatchById(db(), it));
+
+/** Puts a card away: it was not pressed, or not as it says. What its squares said is taken back. */
+export async function setSwatchAway(person: Person, id: string): Promise<void> {
+  const row = await cardOf(person, id);
+  await transaction(async (q) => {
+    await store.setSwatchAway(q, row.id);
+    for (const c of row.cells) await recipeStore.undoPressOutcome(q, c.id);
   });
 }
 
@@ -95,36 +142,53 @@ function wordOf(c: store.SwatchCellRow): PressWord | undefined {
   if (c.harm === 'shine mark') return 'shine mark';
   if (c.washed === 'not bonded') return 'came off in the wash';
   const bond = c.washed ?? c.bond;
-  return bond === undefined ? undefined : (bond as PressWord);
+  return bond;
 }
 
-/** Keeps how the squares of a card came out; each is evidence for the way it was pressed. @throws Invalid at a square */
+/** The squares of a card with what a form says of them. @throws Invalid at a square */
+function graded(cells: readonly store.SwatchCellRow[], film: 'flat' | 'puff', form: FormData): store.SwatchCellRow[] {
+  const bond = z.union([z.enum(film === 'puff' ? puffGrades : bondGrades), z.literal('')]).default('');
+  return cells.map(({ id, heat, seconds, word }, i) => {
+    const said = read(
+      z.object({ bond, harm: z.union([z.enum(harmWords), z.literal('')]).default(''), washed: bond }),
+      Object.fromEntries((['bond', 'harm', 'washed'] as const).map((k) => [k, String(form.get(`${k}-${i}`) ?? '')])),
+    );
+    return {
+      id,
+      heat,
+      seconds,
+      ...(word ? { word } : {}),
+      ...(said.bond ? { bond: said.bond } : {}),
+      ...(said.harm ? { harm: said.harm } : {}),
+      ...(said.washed ? { washed: said.washed } : {}),
+    };
+  });
+}
+
+/**
+ * Keeps how the squares of a card came out; each is evidence for the way it was pressed. On a press that is set by words they also say what a
+ * word has: once little doubt is left it is kept with the press, and open jobs take it. @throws Invalid at a square
+ */
 export async function gradeSwatch(person: Person, vinylId: string, id: string, form: FormData): Promise<void> {
+  const row = await cardOf(person, id);
+  const vinyl = await vinylOf(person, vinylId);
+  const surface = row.surface as BlankKey;
+  const cells = graded(row.cells, frameOf(vinyl, surface).film, form);
+  const rows = await store.swatchesOf(db(), person.id, vinyl.id, surface);
+  const now = rows.map((r) => (r.id === id ? { ...r, cells } : r));
+  const { press, result } = row.press_id
+    ? await readCards(person, vinyl, surface, now, row.press_id)
+    : { press: undefined, result: undefined };
+  const levels = press?.id === row.press_id && result?.dial ? levelsFound(press!, result.dial) : undefined;
   await transaction(async (q) => {
-    const row = await owned(person, 'change', 'card', id, (it) => store.swatchById(q, it));
-    const vinyl = await vinylOf(person, vinylId);
-    const { film } = frameOf(vinyl, row.surface as BlankKey);
-    const bonds = film === 'puff' ? puffGrades : bondGrades;
-    const bond = z.union([z.enum(bonds), z.literal('')]).default('');
-    const cells = row.cells.map((cell, i): store.SwatchCellRow => {
-      const said = read(
-        z.object({ bond, harm: z.union([z.enum(harmWords), z.literal('')]).default(''), washed: bond }),
-        Object.fromEntries((['bond', 'harm', 'washed'] as const).map((k) => [k, String(form.get(`${k}-${i}`) ?? '')])),
-      );
-      return {
-        id: cell.id,
-        heat: cell.heat,
-        seconds: cell.seconds,
-        ...(said.bond ? { bond: said.bond } : {}),
-        ...(said.harm ? { harm: said.harm } : {}),
-        ...(said.washed ? { washed: said.washed } : {}),
-      };
-    });
     await store.gradeSwatch(q, id, cells);
+    if (levels) await setPressLevels(q, row.press_id!, levels);
     for (const c of cells) {
       const word = wordOf(c);
       await recipeStore.undoPressOutcome(q, c.id);
-      if (!word) continue;
+      const heat = c.word === undefined ? c.heat : levels?.find((l) => l.word === c.word)?.heat;
+      // What a word has that nobody measured or found is no heat that a recipe could be proven at.
+      if (!word || heat === undefined) continue;
       await recipeStore.insertPressOutcome(q, {
         eventId: c.id,
         vinylId: row.vinyl_id,
@@ -132,7 +196,8 @@ export async function gradeSwatch(person: Person, vinylId: string, id: string, f
         jobId: null,
         pieceId: c.id,
         surface: row.surface,
-        way: { heat: c.heat, seconds: [c.seconds, c.seconds], peel: 'by the leaflet' },
+        pressId: row.press_id,
+        way: { heat, seconds: [c.seconds, c.seconds], peel: 'by the leaflet' },
         word,
         kind: 'swatch',
         school: null,
@@ -142,10 +207,18 @@ export async function gradeSwatch(person: Person, vinylId: string, id: string, f
   });
 }
 
-/** Keeps the recipe that swatches found as one's own for that fabric, as the vinyl is pressed otherwise. @throws Invalid where there is none */
-export async function keepSwatchRecipe(person: Person, vinylId: string, surface: BlankKey): Promise<void> {
+/**
+ * Keeps the recipe that swatches found as one's own for that fabric, as the vinyl is pressed otherwise; by a word it is for that press alone.
+ * @throws Invalid where there is none
+ */
+export async function keepSwatchRecipe(
+  person: Person,
+  vinylId: string,
+  surface: BlankKey,
+  asked?: string,
+): Promise<void> {
   const vinyl = await vinylOf(person, vinylId);
-  const { result } = await swatchesOn(person, vinyl, surface);
+  const { result, press } = await swatchesOn(person, vinyl, surface, asked);
   if (!result.recipe) throw new Invalid({ form: result.says });
   const like = fullPress(vinyl.behaviour.press);
   const way: PressWay = {
@@ -161,7 +234,7 @@ export async function keepSwatchRecipe(person: Person, vinylId: string, surface:
     personId: person.id,
     vinylId: vinyl.id,
     surface,
-    pressId: null,
+    pressId: result.recipe.word === undefined ? null : press!.id,
     way,
     shared: false,
     agreed: null,

@@ -164,7 +164,8 @@ export async function measurePress(person: Person, id: string, form: FormData): 
   );
   const levels = words.flatMap((word, i): Level[] => {
     const degrees = input[`level-${i}`];
-    if (degrees === undefined) return [];
+    // What swatches found stands until a thermometer says it.
+    if (degrees === undefined) return row.levels.filter((l) => l.word === word && l.how === 'swatch');
     const heat = toMc(degrees);
     if (heat < 60_000 || heat > 260_000)
       throw new Invalid({ [`level-${i}`]: `Between 60 and 260 °C. This one reads °${row.shows}.` });

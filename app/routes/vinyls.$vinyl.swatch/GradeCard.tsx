@@ -3,7 +3,7 @@ import { bondGrades, harmGrades, puffGrades, puffHarms } from '#core/press/index
 import { words } from '../../messages/index.ts';
 import type { FormAnswer } from '../../server/enter.server.ts';
 import { SelectField } from '../../ui/base/Field.tsx';
-import { bothHeats } from '../../ui/base/format.ts';
+import { bothHeats, isolate } from '../../ui/base/format.ts';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import { useTemperatureUnit } from '../../ui/people/usePerson.ts';
 import { CardDrawing } from './CardDrawing.tsx';
@@ -35,7 +35,11 @@ export function GradeCard({
   return (
     <section className="swatch-grade" aria-label={t.say(n)}>
       {title && <CardDrawing hex={hex} cells={card.cells} />}
-      {title && <p className="quiet">{t.how(card.cells.length)}</p>}
+      {title && (
+        <p className="quiet">
+          {card.press && t.on(isolate(card.press))} {t.how(card.cells.length)}
+        </p>
+      )}
       <WriteForm what="grade" className="above-14">
         <h2>{t.say(n)}</h2>
         <input type="hidden" name="card" value={card.id} />
@@ -44,7 +48,7 @@ export function GradeCard({
             <li key={c.id}>
               <p>
                 <strong>{t.square(i + 1)}</strong>{' '}
-                <span className="quiet">{t.cell(bothHeats(c.heat, unit)[0], c.seconds)}</span>
+                <span className="quiet">{t.cell(c.set ?? bothHeats(c.heat, unit)[0], c.seconds)}</span>
               </p>
               <SelectField
                 name={`bond-${i}`}
@@ -72,6 +76,12 @@ export function GradeCard({
         </ul>
         <Button type="submit" variant={title ? 'contained' : 'outlined'}>
           {t.grade}
+        </Button>
+      </WriteForm>
+      <WriteForm what="away">
+        <input type="hidden" name="card" value={card.id} />
+        <Button type="submit" variant="text">
+          {t.away}
         </Button>
       </WriteForm>
     </section>

@@ -14,7 +14,10 @@ export function Region({
 }: Pick<Loaded, 'result' | 'film'> & { cells: Loaded['cards'][number]['cells'] }) {
   const t = words.swatch;
   const unit = useTemperatureUnit();
+  const byWord = result.dial !== undefined;
+  const said = byWord ? t.wordRows : t.region;
   const heats = [...new Set(result.region.map((p) => p.celsius))].sort((a, b) => b - a);
+  const wordAt = (celsius: number) => result.region.find((p) => p.celsius === celsius)?.word;
   const times = [...new Set(result.region.map((p) => p.seconds))].sort((a, b) => a - b);
   const [cw, ch] = [34, 26];
   const x = (s: number) => {
@@ -26,10 +29,17 @@ export function Region({
   };
   const top = heats[0]!;
   const step = heats.length > 1 ? heats[0]! - heats[1]! : 5;
-  const y = (celsius: number) => ((top - celsius) / step + 0.5) * ch;
+  // Words lie where they lie, one below the other; heats as far apart as they are.
+  const y = ({ word, celsius }: { word?: string | undefined; celsius: number }) =>
+    (word === undefined ? (top - celsius) / step + 0.5 : heats.findIndex((h) => wordAt(h) === word) + 0.5) * ch;
+  const left = byWord ? 86 : 58;
   return (
     <figure className="swatch-region above-24">
-      <svg viewBox={`-58 0 ${times.length * cw + 60} ${heats.length * ch + 30}`} role="img" aria-label={t.region}>
+      <svg
+        viewBox={`-${left} 0 ${times.length * cw + left + 2} ${heats.length * ch + 30}`}
+        role="img"
+        aria-label={said}
+      >
         {result.region.map((p) => {
           const both = Math.min(p.bonded, p.unharmed);
           return (
@@ -46,7 +56,7 @@ export function Region({
         })}
         {heats.map((h, i) => (
           <text key={h} x="-6" y={i * ch + 17} textAnchor="end">
-            {bothHeats(h * 1000, unit)[0]}
+            {wordAt(h) ?? bothHeats(h * 1000, unit)[0]}
           </text>
         ))}
         {times.map((s, i) => (
@@ -55,9 +65,15 @@ export function Region({
           </text>
         ))}
         {cells
-          .filter((c) => c.bond ?? c.harm)
+          .filter(
+            (c) => (c.bond ?? c.harm) && (byWord ? heats.some((h) => wordAt(h) === c.word) : c.word === undefined),
+          )
           .map((c) => (
-            <g key={c.id} transform={`translate(${x(c.seconds)} ${y(c.heat / 1000)})`} className="seen">
+            <g
+              key={c.id}
+              transform={`translate(${x(c.seconds)} ${y({ word: c.word, celsius: c.heat / 1000 })})`}
+              className="seen"
+            >
               <circle r="8" />
               <text y="4.5" textAnchor="middle">
                 {c.harm && c.harm !== 'fine'
@@ -72,7 +88,7 @@ export function Region({
           <rect
             className="recipe-mark"
             x={x(result.recipe.seconds) - cw / 2 + 1}
-            y={y(result.recipe.celsius) - ch / 2 + 1}
+            y={y(result.recipe) - ch / 2 + 1}
             width={cw - 3}
             height={ch - 3}
             data-testid="recipe-mark"
@@ -80,7 +96,7 @@ export function Region({
         )}
       </svg>
       <figcaption className="quiet small">
-        {t.region} ({t.seconds}). <span className="key safe" /> {t.safe}
+        {said} ({t.seconds}). <span className="key safe" /> {t.safe}
       </figcaption>
     </figure>
   );

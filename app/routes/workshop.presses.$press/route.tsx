@@ -62,7 +62,9 @@ export default function MeasuredPress({
       <WriteForm what="measure" className="form measure-press">
         {source.levels.length > 0 && (
           <Section id="words" title={t.words}>
-            <p className="quiet">{t.wordsHow}</p>
+            <p className="quiet">
+              {t.wordsHow} {t.bySwatch}
+            </p>
             <div className="fields">
               {source.levels.map((l, i) => {
                 const usual = usualLevels[source.kind]?.find((u) => u.word === l.word);
@@ -72,9 +74,15 @@ export default function MeasuredPress({
                     name={`level-${i}`}
                     label={t.word(l.word, shows)}
                     answer={actionData}
-                    initial={l.how === 'label' ? '' : degrees(l.heat)}
+                    initial={l.how === 'thermometer' ? degrees(l.heat) : ''}
                     inputMode="decimal"
-                    help={l.how !== 'label' || !usual ? t.measured : t.usually(bothHeats(usual.heat, shows).join(', '))}
+                    help={
+                      l.how === 'swatch'
+                        ? t.found(bothHeats(l.heat, shows).join(', '))
+                        : l.how === 'thermometer' || !usual
+                          ? t.measured
+                          : t.usually(bothHeats(usual.heat, shows).join(', '))
+                    }
                   />
                 );
               })}

@@ -1,8 +1,8 @@
 import { seededRandom } from '../../stats/index.ts';
-import { chanceAt, weigh, type SwatchReading } from './readSwatch.ts';
+import { systematic } from './dial.ts';
+import { chanceAt, noDial, posterior, type Dial, type SwatchReading, type Weighed } from './readSwatch.ts';
 import {
   gradeChance,
-  swatchPrior,
   type Face,
   type SwatchCell,
   type SwatchGrade,
@@ -14,8 +14,9 @@ export const planDefaults = {
   /** A card: so many heats, so many times at each. The press changes its heat once a card. */
   heats: 2,
   times: 3,
-  /** Cards that are looked at closely, and imagined outcomes of each. */
+  /** Cards that are looked at closely, of heats and of words, and imagined outcomes of each. */
   looked: 18,
+  lookedOfWords: 54,
   imagined: 16,
   draws: 300,
 };
@@ -51,6 +52,30 @@ function cards(grid: readonly SwatchCell[], best: SwatchCell): SwatchCell[][] {
   return [...found.values()];
 }
 
+/** Two words of a dial with three times each, or one word with six. */
+function cardsOfWords(grid: readonly SwatchCell[], usual: number): SwatchCell[][] {
+  const words = [...new Map(grid.map((c) => [c.word, c.heat]))];
+  const times = [...new Set(grid.map((c) => c.seconds))];
+  const near = (x: number) => times.reduce((a, b) => (Math.abs(Math.log(b / x)) < Math.abs(Math.log(a / x)) ? b : a));
+  const spreads = [1.4, 1.8, 2.4].flatMap((spread) =>
+    [0.5, 0.8, 1.2, 1.8].map((centre) => ({ spread, centre: usual * centre })),
+  );
+  const row = ([word, heat]: (typeof words)[number], wanted: readonly number[]): SwatchCell[] =>
+    [...new Set(wanted.map(near))].map((seconds) => ({ word, heat, seconds }));
+  const three = ({ spread, centre }: (typeof spreads)[number]) => [centre / spread, centre, centre * spread];
+  const six = ({ spread, centre }: (typeof spreads)[number]) =>
+    [-2.5, -1.5, -0.5, 0.5, 1.5, 2.5].map((x) => centre * spread ** (0.6 * x));
+  return words.flatMap((a, i) => [
+    ...spreads.map((s) => row(a, six(s))),
+    ...words.slice(i + 1).flatMap((b) =>
+      // What is hotter is pressed for less long.
+      spreads.flatMap((s) =>
+        [1, 0.6].map((x) => [...row(a, three(s)), ...row(b, three({ ...s, centre: s.centre * x }))]),
+      ),
+    ),
+  ]);
+}
+
 /**
  * The next card: six cells of heat by time, those that are expected to leave the surest recipe. Each card is imagined under draws of what is known
  * so far; what is counted is how likely the best recipe after it bonds without harm (expected value of sample information, Raiffa and Schlaifer 1961).
@@ -60,24 +85,28 @@ export function planSwatch(
   usual: Usual,
   grid: readonly SwatchCell[],
   reading: Pick<SwatchReading, 'best'>,
-  seed = 1,
+  { seed = 1, dial = noDial }: { seed?: number; dial?: Dial } = {},
 ): SwatchCell[] {
   const random = seededRandom(seed + 17 * seen.length);
-  const prior = swatchPrior(seed + 101, planDefaults.draws * 4);
+  const known = posterior(seen, usual, { seed: seed + 101, draws: planDefaults.draws * 4, dial });
   const start = seen.length === 0 ? { heat: usual.heat, seconds: usual.seconds } : reading.best;
-  const all = cards(grid, start);
-  const bonds = thin(weigh(prior.bonds, seen, usual, 'bond'), random);
-  const harms = thin(weigh(prior.harms, seen, usual, 'harm'), random);
+  const byWord = grid.some((c) => c.word !== undefined);
+  const all = byWord ? cardsOfWords(grid, start.seconds) : cards(grid, start);
+  const bonds = thin(known.bonds, random);
+  const harms = thin(known.harms, random);
   // Recipes near where the answer may lie.
   const places = grid.filter(
-    (c) => Math.abs(c.heat - start.heat) <= 15_000 && c.seconds >= start.seconds / 3 && c.seconds <= start.seconds * 3,
+    (c) =>
+      (byWord || Math.abs(c.heat - start.heat) <= 15_000) &&
+      c.seconds >= start.seconds / 3 &&
+      c.seconds <= start.seconds * 3,
   );
   const table = (faces: readonly Face[], which: 'bond' | 'harm') =>
     places.map((c) =>
       Float64Array.from(faces, (f) => chanceAt({ faces: [f], weights: Float64Array.of(1) }, c, usual, which)),
     );
   const [bondAt, harmAt] = [table(bonds, 'bond'), table(harms, 'harm')];
-  const step = Math.max(1, Math.floor(all.length / planDefaults.looked));
+  const step = Math.max(1, Math.floor(all.length / (byWord ? planDefaults.lookedOfWords : planDefaults.looked)));
   const looked = all.filter((_, i) => i % step === 0);
   let best = looked[0]!;
   let worth = -Infinity;
@@ -109,21 +138,11 @@ const dot = (w: Float64Array, x: Float64Array): number => {
 };
 
 /** As many draws as are imagined under, drawn by their weights. */
-function thin(
-  { faces, weights }: { faces: readonly Face[]; weights: Float64Array },
-  random: { uniform(): number },
-): Face[] {
-  const n = planDefaults.draws;
+function thin({ faces, weights }: Weighed, random: { uniform(): number }): Face[] {
   const found: Face[] = [];
-  // Systematic resampling (Kitagawa 1996).
-  let sum = 0;
-  let at = -1;
-  const first = random.uniform() / n;
-  for (let k = 0; k < n; k++) {
-    const u = first + k / n;
-    while (sum < u && at < faces.length - 1) sum += weights[++at]!;
-    found.push(faces[Math.max(0, at)]!);
-  }
+  systematic(weights, planDefaults.draws, random).forEach((times, i) => {
+    for (let k = 0; k < times; k++) found.push(faces[i]!);
+  });
   return found;
 }
 

@@ -37,7 +37,7 @@ export function readPlaces(
   seen: readonly SwatchSeen[] = [],
 ): PlacesReading {
   if (grades.length !== 9) throw new RangeError(`invalid grades; nine places, not ${grades.length}`);
-  const { bonds } = posterior(seen, usual, 5, 800);
+  const { bonds } = posterior(seen, usual, { seed: 5, draws: 800 });
   const shifts = Array.from({ length: 41 }, (_, i) => i - 20);
   // Chance of each grade at each shift, per draw: the draws are shared by all nine places.
   const chances = bonds.faces.map((f) =>

@@ -8,7 +8,8 @@ import {
   type SwatchSeen,
   type Usual,
 } from './swatchModel.ts';
-import { quickNormalCdf } from '../../stats/index.ts';
+import { quickNormalCdf, seededRandom } from '../../stats/index.ts';
+import { drawsWithDial, readDial, type DialWord, type FilmSeen } from './dial.ts';
 
 export const readDefaults = {
   /** A recipe is named where both are at least this likely: it bonds, and nothing suffers. */
@@ -40,7 +41,7 @@ export function chanceAt({ faces, weights }: Weighed, cell: SwatchCell, usual: U
   let sum = 0;
   for (let i = 0; i < faces.length; i++) {
     const f = faces[i]!;
-    const d = doseOf(cell, usual, f.beta);
+    const d = doseOf(cell, usual, f);
     sum +=
       weights[i]! *
       (which === 'bond' ? 1 - quickNormalCdf((f.high - d) / f.sigma) : quickNormalCdf((f.low - d) / f.sigma));
@@ -59,11 +60,36 @@ export type SwatchReading = {
   grid: SwatchPoint[];
 };
 
+/** A dial whose words nobody has measured, and what other films that were pressed with it showed. */
+export type Dial = { words: readonly DialWord[]; others: readonly { usual: Usual; seen: readonly SwatchSeen[] }[] };
+export const noDial: Dial = { words: [], others: [] };
+
+/** What the films of a dial are drawn from. Each has draws of its own: films are not alike. */
+const filmsOf = ({ others }: Dial, seed: number): FilmSeen[] =>
+  others.map((o, i) => ({ ...o, prior: swatchPrior(seed + 7 + i, dialDraws) }));
+/** Draws for each other film: it only tells of the words. */
+const dialDraws = 600;
+
 /** Draws of both faces after what was seen. */
-export function posterior(seen: readonly SwatchSeen[], usual: Usual, seed = 1, draws = swatchDefaults.draws) {
+export function posterior(
+  seen: readonly SwatchSeen[],
+  usual: Usual,
+  { seed = 1, draws = swatchDefaults.draws, dial = noDial }: { seed?: number; draws?: number; dial?: Dial } = {},
+): { bonds: Weighed; harms: Weighed } {
   const prior = swatchPrior(seed, draws);
-  return { bonds: weigh(prior.bonds, seen, usual, 'bond'), harms: weigh(prior.harms, seen, usual, 'harm') };
+  if (dial.words.length === 0)
+    return { bonds: weigh(prior.bonds, seen, usual, 'bond'), harms: weigh(prior.harms, seen, usual, 'harm') };
+  const drawn = drawsWithDial({ prior, seen, usual }, filmsOf(dial, seed), dial.words, seededRandom(seed + 3));
+  const alike = (faces: readonly Face[]): Weighed => ({
+    faces,
+    weights: new Float64Array(faces.length).fill(1 / faces.length),
+  });
+  return { bonds: alike(drawn.bonds), harms: alike(drawn.harms) };
 }
+
+/** Where the words of a dial lie after everything that was pressed with it. */
+export const wordsOf = (seen: readonly SwatchSeen[], usual: Usual, dial: Dial, seed = 1): DialWord[] =>
+  readDial(dial.words, [{ seen, usual, prior: swatchPrior(seed, dialDraws) }, ...filmsOf(dial, seed)]);
 
 /**
  * Reads swatches: where film bonds and nothing suffers, and what to press with. The recipe is the place where both together are likeliest, among
@@ -74,9 +100,14 @@ export function readSwatch(
   seen: readonly SwatchSeen[],
   usual: Usual,
   grid: readonly SwatchCell[],
-  { seed = 1, draws = swatchDefaults.draws, most = 12 }: { seed?: number; draws?: number; most?: number } = {},
+  {
+    seed = 1,
+    draws = swatchDefaults.draws,
+    most = 12,
+    dial = noDial,
+  }: { seed?: number; draws?: number; most?: number; dial?: Dial } = {},
 ): SwatchReading {
-  const { bonds, harms } = posterior(seen, usual, seed, draws);
+  const { bonds, harms } = posterior(seen, usual, { seed, draws, dial });
   const points = grid.map((c): SwatchPoint => ({
     ...c,
     bonded: chanceAt(bonds, c, usual, 'bond'),
@@ -93,9 +124,16 @@ export function readSwatch(
   };
 }
 
+const timesTo = (longest: number) =>
+  [3, 4, 5, 6, 8, 10, 12, 15, 18, 20, 25, 30, 40, 50, 60].filter((s) => s <= longest);
+
+/** Places a recipe may be at on a dial of words, measured or not: each word at the heat it is thought to have. */
+export const gridOfWords = (words: readonly Omit<DialWord, 'sd'>[], longest = 60): SwatchCell[] =>
+  words.flatMap(({ word, heat }) => timesTo(longest).map((seconds) => ({ word, heat, seconds })));
+
 /** Places a recipe may be at: every 5 °C between two heats, and times a hand at a press sets. m°C, s. */
 export function gridOf(from: number, to: number, longest = 60): SwatchCell[] {
-  const times = [3, 4, 5, 6, 8, 10, 12, 15, 18, 20, 25, 30, 40, 50, 60].filter((s) => s <= longest);
+  const times = timesTo(longest);
   const heats: number[] = [];
   for (let h = Math.ceil(from / 5_000) * 5_000; h <= to; h += 5_000) heats.push(h);
   if (heats.length === 0) heats.push(Math.round((from + to) / 2));

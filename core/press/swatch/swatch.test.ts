@@ -74,7 +74,7 @@ describe('reading and planning', () => {
     expect(readSwatch([], usual, grid)).toMatchObject({ verdict: 'more', recipe: undefined });
     let seen: SwatchSeen[] = [];
     for (let card = 0; card < 2; card++) {
-      const next = planSwatch(seen, usual, grid, readSwatch(seen, usual, grid), 4);
+      const next = planSwatch(seen, usual, grid, readSwatch(seen, usual, grid), { seed: 4 });
       expect(next.length).toBeLessThanOrEqual(6);
       // The press changes its heat once a card.
       expect(new Set(next.map((c) => c.heat)).size).toBeLessThanOrEqual(2);

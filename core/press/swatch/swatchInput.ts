@@ -2,13 +2,55 @@ import { z } from 'zod';
 import { bothHeats, milliCelsiusToCelsius, milliCelsiusToFahrenheit } from '../../units/index.ts';
 import { heatSchema, toMilliCelsius, unitSchema } from '../layersInput.ts';
 import { planSwatch } from './planSwatch.ts';
-import { gridOf, readSwatch, type SwatchPoint } from './readSwatch.ts';
+import { dialDefaults, type DialWord } from './dial.ts';
+import { gridOf, gridOfWords, readSwatch, wordsOf, type Dial, type SwatchPoint } from './readSwatch.ts';
 import { readPlaces, type PlacesReading } from './readPlaces.ts';
-import { bondGrades, harmGrades, puffGrades, puffHarms, type SwatchGrade, type SwatchSeen } from './swatchModel.ts';
+import {
+  bondGrades,
+  harmGrades,
+  puffGrades,
+  puffHarms,
+  type SwatchCell,
+  type SwatchGrade,
+  type SwatchSeen,
+} from './swatchModel.ts';
 
 const seconds = z.number().min(1).max(180);
+const word = z.string().min(1).max(40);
 const bondWords = [...bondGrades, ...puffGrades] as const;
 const harmWords = [...harmGrades, 'wrinkled'] as const;
+
+const cellSchema = z.strictObject({
+  heat: heatSchema.describe('what it was set to; by a word: where that is thought to lie'),
+  seconds,
+  word: word.optional().describe('the word it was set to, on a dial'),
+  bond: z.enum(bondWords).optional().describe('after the peel'),
+  harm: z.enum(harmWords).optional(),
+  washed: z.enum(bondWords).optional().describe('after the wash: it counts instead'),
+});
+const dialSchema = z.strictObject({
+  words: z
+    .array(
+      z.strictObject({
+        word,
+        heat: heatSchema,
+        doubt: z
+          .number()
+          .min(0)
+          .max(30)
+          .default(dialDefaults.sd / 1000)
+          .describe('a standard deviation, °C; 0: measured'),
+      }),
+    )
+    .min(1)
+    .max(4)
+    .describe('coolest first'),
+  others: z
+    .array(z.strictObject({ usual: z.strictObject({ heat: heatSchema, seconds }), cells: z.array(cellSchema).max(48) }))
+    .max(6)
+    .default([])
+    .describe('what other films showed that were pressed with it'),
+});
 
 /** Swatches as `bin/core swatch` takes them. */
 export const swatchInputSchema = z
@@ -21,25 +63,30 @@ export const swatchInputSchema = z
       .refine((r) => r.from <= r.to, { message: 'from is above to' })
       .describe('coldest and hottest that film, fabric and press allow'),
     longest: z.number().min(5).max(60).default(60),
-    cells: z
-      .array(
-        z.strictObject({
-          heat: heatSchema,
-          seconds,
-          bond: z.enum(bondWords).optional().describe('after the peel'),
-          harm: z.enum(harmWords).optional(),
-          washed: z.enum(bondWords).optional().describe('after the wash: it counts instead'),
-        }),
-      )
-      .max(48)
-      .default([]),
+    cells: z.array(cellSchema).max(48).default([]),
+    dial: dialSchema.optional().describe('a press that is set by words: cards and recipe are said in them'),
     places: z
       .strictObject({ heat: heatSchema, seconds, grades: z.array(z.enum(bondWords).nullable()).length(9) })
       .optional()
       .describe('the same swatch in nine places, row by row from the top left'),
     seed: z.int().min(0).max(1e9).default(1),
   })
-  .superRefine(({ cells, film, places, range }, context) => {
+  .superRefine(({ cells, film, places, range, dial }, context) => {
+    dial?.words.forEach((w, i) => {
+      const before = dial.words[i - 1];
+      if (dial.words.findIndex((o) => o.word === w.word) < i)
+        context.addIssue({
+          code: 'custom',
+          path: ['dial', 'words', i, 'word'],
+          message: `“${w.word}” stands there twice`,
+        });
+      else if (before && heatOf(w) <= heatOf(before))
+        context.addIssue({
+          code: 'custom',
+          path: ['dial', 'words', i, 'heat'],
+          message: `“${w.word}” is not hotter than “${before.word}”, which stands before it`,
+        });
+    });
     const bonds: readonly string[] = film === 'puff' ? puffGrades : bondGrades;
     cells.forEach((c, i) => {
       for (const key of ['bond', 'washed'] as const)
@@ -68,6 +115,7 @@ export const swatchInputSchema = z
   });
 export type SwatchInput = z.infer<typeof swatchInputSchema>;
 
+const heatOf = (c: { heat: { degrees: number; unit: 'C' | 'F' } }) => toMilliCelsius(c.heat.degrees, c.heat.unit);
 const bondOf = (word: string | undefined): SwatchGrade | undefined => {
   const at = (bondGrades as readonly string[]).indexOf(word ?? '');
   const rise = (puffGrades as readonly string[]).indexOf(word ?? '');
@@ -83,13 +131,21 @@ const harmOf = (word: string | undefined): SwatchGrade | undefined => {
 export const seenOf = (c: {
   heat: number;
   seconds: number;
+  word?: string | undefined;
   bond?: string | undefined;
   harm?: string | undefined;
   washed?: string | undefined;
-}): SwatchSeen => ({ heat: c.heat, seconds: c.seconds, bond: bondOf(c.washed ?? c.bond), harm: harmOf(c.harm) });
+}): SwatchSeen => ({
+  heat: c.heat,
+  seconds: c.seconds,
+  word: c.word,
+  bond: bondOf(c.washed ?? c.bond),
+  harm: harmOf(c.harm),
+});
 
-type Said = { celsius: number; fahrenheit: number; seconds: number };
-const said = (c: { heat: number; seconds: number }): Said => ({
+type Said = { celsius: number; fahrenheit: number; seconds: number; word?: string };
+const said = (c: SwatchCell): Said => ({
+  ...(c.word === undefined ? {} : { word: c.word }),
   celsius: Math.round(milliCelsiusToCelsius(c.heat)),
   fahrenheit: Math.round(milliCelsiusToFahrenheit(c.heat)),
   seconds: c.seconds,
@@ -108,27 +164,52 @@ export type SwatchResult = {
   /** Every place of the grid with both chances. */
   region: (Said & { bonded: number; unharmed: number })[];
   places: PlacesReading | undefined;
+  /** Where each word of the dial lies, and how much doubt is left, °C. */
+  dial: { word: string; celsius: number; fahrenheit: number; doubt: number; found: boolean }[] | undefined;
 };
+
+/** A dial as it is read: the words that nobody has measured are in doubt, the others lie where they were measured. */
+function dialOf(said: z.infer<typeof dialSchema> | undefined): Dial {
+  const doubtful = (said?.words ?? []).filter((w) => w.doubt > 0);
+  return {
+    words: doubtful.map((w) => ({ word: w.word, heat: heatOf(w), sd: Math.round(w.doubt * 1000) })),
+    others: (said?.others ?? []).map((o) => ({
+      usual: { heat: heatOf(o.usual), seconds: o.usual.seconds },
+      seen: o.cells.map((c) => seenOf({ ...c, heat: heatOf(c) })).filter(isGraded),
+    })),
+  };
+}
+const isGraded = (c: SwatchSeen) => c.bond !== undefined || c.harm !== undefined;
+
+/** Words that film and fabric bear: one that may well be hotter than they do is not tried, unless none is cooler. */
+function wordsWithin(words: readonly DialWord[], to: number): DialWord[] {
+  const within = words.filter((w) => w.heat - w.sd / 2 <= to);
+  return within.length > 0 ? within : words.slice(0, 1);
+}
 
 /** Reads swatches and plans the next card; `bin/core swatch`. */
 export function swatch(input: SwatchInput): SwatchResult {
-  const usual = { heat: toMilliCelsius(input.usual.heat.degrees, input.usual.heat.unit), seconds: input.usual.seconds };
-  const grid = gridOf(
-    toMilliCelsius(input.range.from, input.range.unit),
-    toMilliCelsius(input.range.to, input.range.unit),
-    input.longest,
+  const usual = { heat: heatOf(input.usual), seconds: input.usual.seconds };
+  const to = toMilliCelsius(input.range.to, input.range.unit);
+  const graded = input.cells.map((c) => seenOf({ ...c, heat: heatOf(c) })).filter(isGraded);
+  const dial = dialOf(input.dial);
+  const found = input.dial && wordsOf(graded, usual, dial, input.seed);
+  const words = input.dial?.words.map(
+    (w): DialWord => found!.find((f) => f.word === w.word) ?? { word: w.word, heat: heatOf(w), sd: 0 },
   );
-  const seen = input.cells.map((c) => seenOf({ ...c, heat: toMilliCelsius(c.heat.degrees, c.heat.unit) }));
-  const graded = seen.filter((c) => c.bond !== undefined || c.harm !== undefined);
-  const reading = readSwatch(graded, usual, grid, { seed: input.seed });
-  const next = reading.verdict === 'more' ? planSwatch(graded, usual, grid, reading, input.seed) : [];
+  const grid = words
+    ? gridOfWords(wordsWithin(words, to), input.longest)
+    : gridOf(toMilliCelsius(input.range.from, input.range.unit), to, input.longest);
+  const reading = readSwatch(graded, usual, grid, { seed: input.seed, dial });
+  const next = reading.verdict === 'more' ? planSwatch(graded, usual, grid, reading, { seed: input.seed, dial }) : [];
   const p = input.places;
+  const set = (c: SwatchCell) => (c.word === undefined ? bothHeats(c.heat) : `“${c.word}”`);
   return {
     format: 'versipel-swatch-result/1',
     verdict: reading.verdict,
     says:
       reading.verdict === 'enough'
-        ? `Press at ${bothHeats(reading.recipe!.heat)} for ${reading.recipe!.seconds} s: enough.`
+        ? `Press at ${set(reading.recipe!)} for ${reading.recipe!.seconds} s: enough.`
         : reading.verdict === 'none'
           ? 'Nothing is safe enough on these cells: another vinyl, another fabric, or a lower heat for longer.'
           : `${graded.length === 0 ? 'Begin with' : 'One more card of'} ${next.length} squares.`,
@@ -140,9 +221,16 @@ export function swatch(input: SwatchInput): SwatchResult {
       p &&
       readPlaces(
         p.grades.map((g) => bondOf(g ?? undefined)),
-        { heat: toMilliCelsius(p.heat.degrees, p.heat.unit), seconds: p.seconds },
+        { heat: heatOf(p), seconds: p.seconds },
         usual,
         graded,
       ),
+    dial: words?.map((w) => ({
+      word: w.word,
+      celsius: Math.round(milliCelsiusToCelsius(w.heat)),
+      fahrenheit: Math.round(milliCelsiusToFahrenheit(w.heat)),
+      doubt: Math.round(w.sd / 100) / 10,
+      found: w.sd <= dialDefaults.found,
+    })),
   };
 }

@@ -29,16 +29,22 @@ export const puffGrades = ['flat', 'part', 'raised'] as const;
 export const puffHarms = ['fine', 'wrinkled', 'scorched'] as const;
 export type SwatchGrade = 0 | 1 | 2;
 
-/** A cell of a swatch: how hot, m°C, and how long, s. */
-export type SwatchCell = { heat: number; seconds: number };
+/** A cell of a swatch: how hot, m°C, and how long, s. Set by a word whose heat is not known for sure: heat is where it is thought to lie. */
+export type SwatchCell = { heat: number; seconds: number; word?: string | undefined };
 /** What was seen of it: how far it bonded, and how far it suffered; undefined where nobody looked. */
 export type SwatchSeen = SwatchCell & { bond?: SwatchGrade | undefined; harm?: SwatchGrade | undefined };
 
 /** What is usually said: the heat the doses are counted from, m°C, and the time, s. */
 export type Usual = { heat: number; seconds: number };
 
-/** One face of a film, one draw: β, thresholds against the usual time, noise. */
-export type Face = { beta: number; low: number; high: number; sigma: number };
+/** One face of a film, one draw: β, thresholds against the usual time, noise; and the heat of each word of a dial, m°C, where there is one. */
+export type Face = {
+  beta: number;
+  low: number;
+  high: number;
+  sigma: number;
+  words?: ReadonlyMap<string, number>;
+};
 export type SwatchDraws = { bonds: Face[]; harms: Face[] };
 
 /** Draws of both faces before anybody pressed anything. */
@@ -62,16 +68,17 @@ export function swatchPrior(seed = 1, draws = swatchDefaults.draws): SwatchDraws
   };
 }
 
-/** The dose of a cell against the usual one. */
-export const doseOf = (cell: SwatchCell, usual: Usual, beta: number): number =>
-  Math.log(cell.seconds / usual.seconds) + (beta * (cell.heat - usual.heat)) / 10_000;
+/** The dose of a cell against the usual one, under one draw. */
+export function doseOf(cell: SwatchCell, usual: Usual, { beta, words }: Pick<Face, 'beta' | 'words'>): number {
+  const heat = (cell.word === undefined ? undefined : words?.get(cell.word)) ?? cell.heat;
+  return Math.log(cell.seconds / usual.seconds) + (beta * (heat - usual.heat)) / 10_000;
+}
 
 /** Chance of a grade of a cell under one draw of a face. */
 export function gradeChance(face: Face, cell: SwatchCell, usual: Usual, grade: SwatchGrade): number {
   const { lapse } = swatchDefaults;
-  const d = doseOf(cell, usual, face.beta);
-  const below = (edge: number) => quickNormalCdf((edge - d) / face.sigma);
-  const upTo = grade === 2 ? 1 : below(grade === 0 ? face.low : face.high);
-  const from = grade === 0 ? 0 : below(grade === 1 ? face.low : face.high);
+  const d = doseOf(cell, usual, face);
+  const upTo = grade === 2 ? 1 : quickNormalCdf(((grade === 0 ? face.low : face.high) - d) / face.sigma);
+  const from = grade === 0 ? 0 : quickNormalCdf(((grade === 1 ? face.low : face.high) - d) / face.sigma);
   return (1 - lapse) * Math.max(0, upTo - from) + lapse / 3;
 }
