@@ -221,6 +221,15 @@ export const people: DemoPerson[] = [
     presses: [
       { name: 'Big plate', kind: 'plate', width: '380', length: '380', shows: 'C', hottest: '220', off: '-4' },
       { name: 'Hand press', kind: 'hand press', width: '230', length: '230', shows: 'F', hottest: '400', off: '0' },
+      {
+        name: 'Little press',
+        kind: 'small press',
+        width: '130',
+        length: '90',
+        shows: 'F',
+        hottest: '360',
+        off: '0',
+      },
     ],
     scale: [
       ['40', '38'],

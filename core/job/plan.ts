@@ -34,7 +34,7 @@ const layerSchema = z.strictObject({
     .int()
     .positive()
     .optional()
-    .describe('its thinnest line as wide as it is cut: how long it is pressed may hang on it'),
+    .describe('its thinnest line as it is cut, at most its own width: how long it is pressed may hang on it'),
   lines: z.boolean().optional().describe('whether the waste is cut into strips'),
 });
 

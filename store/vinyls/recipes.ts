@@ -136,3 +136,14 @@ export const heldBySchool = (q: Query, personId: string) =>
       group by school`,
     [personId],
   );
+
+/** Vinyls that a person has pressed most. */
+export const mostPressed = async (q: Query, personId: string, limit: number): Promise<string[]> =>
+  (
+    await many<{ vinyl_id: string }>(
+      q,
+      `select vinyl_id from press_outcome where person_id = $1 and undone_at is null and way ? 'heat'
+        group by vinyl_id order by count(*) desc, vinyl_id limit $2`,
+      [personId, limit],
+    )
+  ).map((r) => r.vinyl_id);

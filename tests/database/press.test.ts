@@ -1,65 +1,24 @@
-import { v4 as uuidv4, v7 as uuidv7 } from 'uuid';
+import { v4 as uuidv4 } from 'uuid';
 import { describe, expect, test } from 'vitest';
 import { fahrenheitToMilliCelsius as f } from '#core/units/index.ts';
 import { pressId } from '#core/job/index.ts';
 import { NotFound } from '#work/base/errors.ts';
 import { takeAll } from '#work/jobs/events.ts';
-import { beginJob, chooseVinyl, setDrawing, setPress, setSchool, setSize } from '#work/jobs/jobs.ts';
+import { setPress, setSchool } from '#work/jobs/jobs.ts';
 import { jobsOf } from '#work/jobs/list.ts';
 import { jobOf } from '#work/jobs/view.ts';
-import { becomeGuest } from '#work/people/people.ts';
-import type { Person } from '#work/people/person.ts';
 import { addRecipe, recipesOn, setRecipeAway, takeRecipe } from '#work/vinyls/recipes.ts';
 import { beginSwatch, gradeSwatch, keepSwatchRecipe, swatchesOn } from '#work/vinyls/swatches.ts';
 import { addVinyl, vinylOf } from '#work/vinyls/vinyls.ts';
-import { addCutter } from '#work/workshop/cutters.ts';
 import { addPress, keepNine, measuredPress, measurePress } from '#work/workshop/presses.ts';
 import { workshopOf } from '#work/workshop/workshop.ts';
-import { crafter, device, fieldsOf, form, shirtForm } from '../bench.ts';
+import { crafter, fieldsOf, form } from '../bench.ts';
 import { ownHouse } from '../house.ts';
+import { apart, job, said, someone, two, vinyl } from '../pressed.ts';
 import { rows } from '../testDatabase.ts';
 
 // How vinyls are pressed: recipes with proof, presses as people have them, plans of layers, and what outcomes do.
 const house = ownHouse();
-const two =
-  '<svg viewBox="0 0 100 100"><rect width="100" height="100" fill="#1f3a5f"/><rect x="30" y="30" width="40" height="40" fill="#b3202c"/></svg>';
-const apart =
-  '<svg viewBox="0 0 100 40"><rect width="30" height="30" fill="#1f3a5f"/><rect x="60" width="30" height="30" fill="#b3202c"/></svg>';
-
-async function someone(): Promise<Person> {
-  const { person } = await becomeGuest();
-  await addCutter(person, form({ model: 'marlow-24', name: 'mine', blade: 'first', angle: '45', used: '0' }));
-  return person;
-}
-const vinyl = (person: Person, name: string, type = 'smooth') =>
-  addVinyl(person, { brand: 'Larkfield', name, type, colour: name, hex: '#1f3a5f' });
-async function job(
-  person: Person,
-  vinyls: readonly string[],
-  { svg = two, surface = 'plain-cloth', count = '1' } = {},
-) {
-  const id = await beginJob(person, shirtForm({ surface, count }));
-  await setDrawing(person, id, form({ svg }));
-  const { layers } = await jobOf(person, id);
-  for (const [i, layer] of layers.entries())
-    await chooseVinyl(person, id, form({ layer: layer.id, vinyl: vinyls[i]! }));
-  await setSize(
-    person,
-    id,
-    form({ width: '8 in', from: 'below', down: '3 in', across: '0', anchorX: '0.5', anchorY: '0' }),
-  );
-  return id;
-}
-const said = (id: string, step: string, more: object, at = Date.now()) => ({
-  id: uuidv7(),
-  job: id,
-  step,
-  attempt: 1,
-  rev: 4,
-  device,
-  deviceAt: new Date(at).toISOString(),
-  ...more,
-});
 const iron = { name: 'Old iron', kind: 'iron', width: '110', length: '220', hottest: '220', shows: 'C', off: '0' };
 
 describe('presses as people have them', () => {

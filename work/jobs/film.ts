@@ -108,10 +108,15 @@ export async function measured(plan: Plan): Promise<Plan> {
     ...plan,
     layers: plan.layers.map(({ thinUm: _, ...l }) => {
       const box = layers.find((a) => a.id === l.path)?.box;
-      const thin = thinnest(shownOf(plan, l.path, artworks));
+      const there = box && box.width > 0 && box.height > 0;
+      // Where nothing is narrow it is no thinner than it is wide.
+      const thin = Math.min(
+        thinnest(shownOf(plan, l.path, artworks)),
+        there ? (box.width / width) * plan.design!.widthUm : Infinity,
+      );
       return {
         ...l,
-        ...(box && box.width > 0 && box.height > 0
+        ...(there
           ? { box: { x: share(box.x), y: share(box.y), width: share(box.width), height: share(box.height) } }
           : {}),
         ...(Number.isFinite(thin) ? { thinUm: Math.max(1, Math.round(thin)) } : {}),

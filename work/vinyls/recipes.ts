@@ -24,6 +24,7 @@ import {
 } from '#core/vinyls/index.ts';
 import { db, transaction } from '#store/base/db.ts';
 import * as store from '#store/vinyls/recipes.ts';
+import { pressById } from '#store/workshop/workshop.ts';
 import { today } from '#work/base/clock.ts';
 import { Invalid, NotFound } from '#work/base/errors.ts';
 import { optionalId, read, ticked } from '#work/base/forms.ts';
@@ -254,6 +255,7 @@ export async function addRecipe(person: Person, vinylId: string, form: FormData)
   const warned = input.surface ? beyond(parsed.data, vinyl.behaviour.heat, input.surface) : [];
   if (warned.length > 0 && !input.agreed)
     throw new Invalid({ agreed: `${warned.join(' ')} Tick this to keep it all the same.` });
+  if (input.press) await owned(person, 'change', 'press', input.press, (it) => pressById(db(), it));
   await needRoom(person, 'recipes');
   const id = uuidv7();
   await store.insertRecipe(db(), {

@@ -11,6 +11,7 @@ import {
 import type { BlankKey } from '#core/vinyls/index.ts';
 import { db } from '#store/base/db.ts';
 import type { SwatchCellRow, SwatchRow } from '#store/vinyls/swatches.ts';
+import { mostPressed } from '#store/vinyls/recipes.ts';
 import * as store from '#store/vinyls/swatches.ts';
 import { NotFound } from '#work/base/errors.ts';
 import type { Person } from '#work/people/person.ts';
@@ -115,3 +116,12 @@ export const setOf = (
   press: HeatSource | undefined,
   c: { heat: number; word?: string | undefined },
 ): string | undefined => (c.word === undefined ? press && setFor(press, c.heat).says : `“${c.word}”`);
+
+/** Vinyls that somebody has pressed most: squares of those tell most of another press. */
+export async function wellKnown(person: Person): Promise<Pick<Vinyl, 'id' | 'brand' | 'name' | 'type'>[]> {
+  const ids = await mostPressed(db(), person.id, 3);
+  const seen = await Promise.allSettled(ids.map((id) => vinylOf(person, id)));
+  return seen.flatMap((v) =>
+    v.status === 'fulfilled' ? [{ id: v.value.id, brand: v.value.brand, name: v.value.name, type: v.value.type }] : [],
+  );
+}

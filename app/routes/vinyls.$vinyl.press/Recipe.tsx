@@ -1,7 +1,7 @@
 import Button from '@mui/material/Button';
 import { saySeconds } from '#core/vinyls/index.ts';
 import { words } from '../../messages/index.ts';
-import { heatOf } from '../../ui/base/format.ts';
+import { heatOf, isolate } from '../../ui/base/format.ts';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import { useTemperatureUnit } from '../../ui/people/usePerson.ts';
 import type { Route } from './+types/route';
@@ -9,9 +9,10 @@ import type { Route } from './+types/route';
 type Recipe = Route.ComponentProps['loaderData']['recipes'][number];
 
 /** What else is set or done, in one line. */
-function facts({ way }: Recipe): string {
+function facts({ way, on }: Recipe): string {
   const t = words.recipes;
   return [
+    on && t.onPress(isolate(on)),
     way.pressure && words.jobSheet.pressing.pressure[way.pressure],
     `${words.jobSheet.pressing.cover(way.cover)}`,
     way.support && way.support !== 'as usual' && words.jobSheet.pressing.under[way.support],
@@ -39,7 +40,8 @@ export function AnswerRecipe({ recipe: r }: { recipe: Recipe }) {
   return (
     <section className="recipe-answer" data-testid="recipe" data-standing={r.standing}>
       <p className="recipe-number">
-        <span>{heat ? heat[0] : t.seconds}</span> {heat && <span className="quiet small-number">{heat[1]}</span>}
+        <span>{r.word ? words.swatch.word(r.word) : heat ? heat[0] : t.seconds}</span>{' '}
+        {heat && <span className="quiet small-number">{r.word ? words.swatch.about(heat[0]) : heat[1]}</span>}
         <span className="recipe-time">{r.way.seconds ? saySeconds(r.way.seconds) : t.seconds}</span>
       </p>
       <p className="recipe-facts">{facts(r)}</p>
@@ -87,7 +89,12 @@ export function OtherRecipe({ recipe: r, which }: { recipe: Recipe; which: strin
     <li data-testid="other-recipe">
       <div>
         <p className="recipe-line">
-          {heat ? `${heat[0]} (${heat[1]})` : t.seconds}, {r.way.seconds ? saySeconds(r.way.seconds) : t.seconds}
+          {r.word && heat
+            ? `${words.swatch.word(r.word)} (${words.swatch.about(heat[0])})`
+            : heat
+              ? `${heat[0]} (${heat[1]})`
+              : t.seconds}
+          , {r.way.seconds ? saySeconds(r.way.seconds) : t.seconds}
         </p>
         <p className="quiet">{facts(r)}</p>
         {r.beyond.map((b) => (

@@ -5,7 +5,8 @@ import { blankKeys, blanks } from '#core/vinyls/index.ts';
 import { blankOf } from '#work/vinyls/blanks.ts';
 import { addRecipe, recipesOn, setRecipeAway, setRecipeShared, takeRecipe } from '#work/vinyls/recipes.ts';
 import { vinylOf } from '#work/vinyls/vinyls.ts';
-import { workshopOf } from '#work/workshop/workshop.ts';
+import { setFor } from '#core/press/index.ts';
+import { sourcesOf } from '#work/workshop/presses.ts';
 import { words } from '../../messages/index.ts';
 import { actions, enter } from '../../server/enter.server.ts';
 import { FormNotice, SelectField } from '../../ui/base/Field.tsx';
@@ -25,12 +26,16 @@ export async function loader(args: Route.LoaderArgs) {
   const vinyl = await vinylOf(person, args.params.vinyl);
   if (vinyl.id !== args.params.vinyl) throw redirect(`/vinyls/${vinyl.id}/press`);
   const surface = blankOf(query.get('on'))?.key ?? 'plain-cloth';
-  const [recipes, workshop] = await Promise.all([recipesOn(person, vinyl, surface), workshopOf(person)]);
+  const [recipes, sources] = await Promise.all([recipesOn(person, vinyl, surface), sourcesOf(person)]);
   return {
     vinyl: { id: vinyl.id, brand: vinyl.brand, name: vinyl.name, type: vinyl.type },
     surface,
-    recipes,
-    presses: workshop.presses.map((p) => ({ id: p.id, name: p.name })),
+    recipes: recipes.map((r) => {
+      const on = sources.find(({ source }) => source.id === r.press)?.source;
+      const word = on && r.way.heat !== undefined ? setFor(on, r.way.heat).level?.word : undefined;
+      return { ...r, on: on?.name, word };
+    }),
+    presses: sources.map(({ source }) => ({ id: source.id, name: source.name })),
     kept: query.has('kept'),
   };
 }

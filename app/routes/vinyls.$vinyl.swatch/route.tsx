@@ -85,7 +85,9 @@ export default function Swatches({ loaderData, actionData }: Route.ComponentProp
   const heat = result.recipe && bothHeats(result.recipe.celsius * 1000, unit);
   return (
     <>
-      <h1>{t.title(vinylName(vinyl), blanks[surface].word.split(':')[0]!)}</h1>
+      <div className="head">
+        <h1>{t.title(vinylName(vinyl), blanks[surface].word.split(':')[0]!)}</h1>
+      </div>
       <With {...loaderData} />
       <FormNotice answer={actionData} text={words.errors.form} />
       {heat && result.recipe ? (

@@ -1,7 +1,10 @@
 import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
+import { Fragment } from 'react';
+import { Link } from 'react-router';
 import { milliCelsiusToFahrenheit } from '#core/units/index.ts';
 import { usualLevels } from '#core/press/index.ts';
+import { wellKnown } from '#work/vinyls/swatchPress.ts';
 import { keepNine, measuredPress, measurePress } from '#work/workshop/presses.ts';
 import { words } from '../../messages/index.ts';
 import { actions, enter } from '../../server/enter.server.ts';
@@ -9,6 +12,7 @@ import { Field, FormNotice } from '../../ui/base/Field.tsx';
 import { bothHeats, isolate } from '../../ui/base/format.ts';
 import { GoButton } from '../../ui/base/Link.tsx';
 import { Section } from '../../ui/base/Section.tsx';
+import { vinylName } from '../../ui/vinyls/vinylName.ts';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import { NinePlaces } from './NinePlaces.tsx';
 import type { Route } from './+types/route';
@@ -18,8 +22,10 @@ export const access = { read: 'begin', write: 'begin' } as const satisfies Acces
 /** What a press really is: what its words mean on it, how hard its pressures are, how even it is. */
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter(access, args);
+  const measured = await measuredPress(person!, args.params.press);
   return {
-    ...(await measuredPress(person!, args.params.press)),
+    ...measured,
+    known: measured.source.levels.length > 0 ? await wellKnown(person!) : [],
     kept: new URL(args.request.url).searchParams.has('kept'),
   };
 }
@@ -43,7 +49,7 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
 ];
 
 export default function MeasuredPress({
-  loaderData: { source, pressures, places, kept },
+  loaderData: { source, pressures, places, known, kept },
   actionData,
 }: Route.ComponentProps) {
   const t = words.measuredPress;
@@ -62,8 +68,15 @@ export default function MeasuredPress({
       <WriteForm what="measure" className="form measure-press">
         {source.levels.length > 0 && (
           <Section id="words" title={t.words}>
-            <p className="quiet">
-              {t.wordsHow} {t.bySwatch}
+            <p className="quiet">{t.wordsHow}</p>
+            <p>
+              {t.bySwatch}{' '}
+              {known.map((v) => (
+                <Fragment key={v.id}>
+                  <Link to={`/vinyls/${v.id}/swatch?press=${source.id}`}>{t.swatchOf(vinylName(v))}</Link>,{' '}
+                </Fragment>
+              ))}
+              <Link to="/vinyls">{t.anyVinyl}</Link>.
             </p>
             <div className="fields">
               {source.levels.map((l, i) => {
