@@ -1,5 +1,5 @@
 import { v7 as uuidv7 } from 'uuid';
-import { cellId, cutId } from '#core/job/index.ts';
+import { cellId, cutId, type StepKind } from '#core/job/index.ts';
 import { answersFor } from '#work/jobs/cut.ts';
 import { takeAll } from '#work/jobs/events.ts';
 import { beginJob, chooseVinyl, setDrawing, setSize } from '#work/jobs/jobs.ts';
@@ -32,11 +32,16 @@ export async function shirts(person: Person, count: number): Promise<{ job: stri
   return { job, vinyls };
 }
 
-/** Does everything at the sheet but the press, as an outbox would tell it. */
-export async function upToThePress(person: Person, job: string, from: number): Promise<void> {
+/** Does everything at the sheet but the press, or up to a kind of step, as an outbox would tell it. */
+export async function upToThePress(
+  person: Person,
+  job: string,
+  from: number,
+  before: StepKind[] = ['press', 'wash'],
+): Promise<void> {
   for (let i = 0; i < 60; i++) {
     const now = await jobOf(person, job);
-    const step = now.sheet.steps.find((s) => s.state === 'open' && s.ready && s.kind !== 'press' && s.kind !== 'wash');
+    const step = now.sheet.steps.find((s) => s.state === 'open' && s.ready && !before.includes(s.kind));
     if (!step) return;
     const said = {
       job,

@@ -30,6 +30,13 @@ describe('what went wrong', () => {
     expect(first('came up', { peeledEarly: true }).remedy).toBe('wait and peel');
     expect(first('came up', { peeledEarly: false, openedEarly: 6 }).remedy).toBe('press again');
   });
+  it('one piece of several is cut again by itself; where all of it is one piece, all of it is', () => {
+    const remedies = (byPiece: boolean) =>
+      causesOf('tears', { proven: true, onMat: false, byPiece }).map((c) => c.remedy);
+    expect(remedies(true)).toContain('cut for piece');
+    expect(remedies(false)).not.toContain('cut for piece');
+    expect(first('lost', { byPiece: true }).remedy).toBe('cut for piece');
+  });
   it('no mat, no tired mat', () => {
     expect(causesOf('shifted', { proven: true, onMat: false }).map((c) => c.cause)).not.toContain('mat');
   });

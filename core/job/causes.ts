@@ -15,7 +15,7 @@ export const symptoms = {
   scorched: ['press'],
   'plate mark': ['press'],
   mirrored: ['press'],
-  lost: ['press'],
+  lost: ['press', 'weed', 'lift'],
 } as const satisfies Record<string, readonly StepKind[]>;
 export type Symptom = keyof typeof symptoms;
 export const symptomKeys = Object.keys(symptoms) as [Symptom, ...Symptom[]];
@@ -59,15 +59,15 @@ export type WrongRecord = {
   thin?: number | undefined;
   /** Passes it was run. */
   passes?: number | undefined;
-  /** Whether it is at the press, with a piece of its own. */
-  atPress?: boolean | undefined;
+  /** Whether one piece of several can be cut again by itself: at the press, or where a sheet holds several. */
+  byPiece?: boolean | undefined;
   /** Whether it lies on the mat still. */
   onMat: boolean;
   /** Seconds by which the press was opened too early; 0 where it was not. */
   openedEarly?: number | undefined;
-  /** Whether it was peeled before it had cooled as it should. */
   /** Seconds by which it was opened too late; 0 where it was not. */
   openedLate?: number | undefined;
+  /** Whether it was peeled before it had cooled as it should. */
   peeledEarly?: boolean | undefined;
   covered?: boolean | undefined;
   /** How often a cause was acted on by this person, and whether that helped. */
@@ -266,8 +266,8 @@ export function causesOf(seen: Symptom, record: WrongRecord): RankedCause[] {
     let weight = cause.behind[seen] ?? 0;
     // Without a mat no mat is tired.
     if (weight === 0 || (key === 'mat' && record.matLoads === undefined)) return [];
-    // At the press it is one piece that lost it; before, the film of all is cut anew.
-    if (cause.remedy === 'cut for piece' && !record.atPress && seen !== 'lost') return [];
+    // Where all of it is one piece, the film is cut anew.
+    if (cause.remedy === 'cut for piece' && !record.byPiece && seen !== 'lost') return [];
     const because: string[] = [];
     for (const [clue, times] of Object.entries(cause.clues) as [Clue, number][]) {
       const says = clues[clue](record);

@@ -5,7 +5,7 @@ import { blankSchema, shapeKeys, spotSchema } from '../place/index.ts';
 import { layerSchools } from '../press/index.ts';
 
 const id = z.uuid();
-export const jobLimits = { layers: 12, pieces: 60, events: 2_000, revisions: 200, note: 500 };
+export const jobLimits = { layers: 12, pieces: 60, events: 2_000, revisions: 200, note: 500, finish: 8 };
 
 /** What is decorated: a shape with a surface, measured; how many, and which side of them. */
 export const jobBlankSchema = z.strictObject({
@@ -76,6 +76,17 @@ export const planSchema = z
       .describe('a load is one mat, a part is one vinyl on it'),
     school: z.enum(layerSchools).default('tack'),
     press: id.optional().describe('what it is pressed with; else the press that fits best'),
+    finish: z
+      .array(
+        z.strictObject({
+          id,
+          says: z.string().min(1).max(120),
+          rest: z.int().min(0).max(86_400).describe('how long it rests then, s'),
+        }),
+      )
+      .max(jobLimits.finish)
+      .default([])
+      .describe('steps of one’s own at the end of each piece'),
   })
   .superRefine((plan, context) => {
     const layers = new Set(plan.layers.map((l) => l.id));
@@ -94,7 +105,13 @@ export const planSchema = z
           message: `part ${part.id} is for a piece that is not there`,
         });
     }
-    const ids = [...plan.pieces, ...plan.layers, ...plan.loads, ...plan.loads.flatMap((l) => l.parts)].map((x) => x.id);
+    const ids = [
+      ...plan.pieces,
+      ...plan.layers,
+      ...plan.loads,
+      ...plan.loads.flatMap((l) => l.parts),
+      ...plan.finish,
+    ].map((x) => x.id);
     if (new Set(ids).size < ids.length)
       context.addIssue({ code: 'custom', path: ['pieces'], message: 'an id stands for two things' });
   });

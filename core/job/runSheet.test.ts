@@ -185,6 +185,25 @@ describe('the run sheet', () => {
     ).toBe(true);
     expect(steps([...done, lost, undo(lost)])).toHaveLength(steps(done).length);
   });
+  it('what tore while it was weeded is cut again for the pieces that lost it; the others go to the press', () => {
+    const of = planOf(['a'], 4);
+    const steps = (events: JobEvent[]) =>
+      runSheet(of, [of.design!.widthUm], events, [], [{ what: 'layer a', layers: [id('a')] }], BEGUN).steps;
+    const weed = `weed/${id('part a')}`;
+    const before = steps([]).filter((s) => ['trim', 'mat', 'cut', 'lift'].includes(s.kind));
+    const lost = said(weed, made, 1, { kind: 'lost', part: id('part a'), pieces: [id('piece 1'), id('piece 3')] });
+    const events = [...before.map((s) => event('done', s.id)), lost, event('done', weed)];
+    const again = recutId(id('part a'), lost.id);
+    expect(steps(events).filter((s) => s.about === again && s.kind === 'cut')).toHaveLength(1);
+    expect(
+      steps(events)
+        .filter((s) => s.kind === 'press')
+        .map((s) => s.ready),
+    ).toEqual([true, false, true, false]);
+    // Once more for one of the two: a word of another device, another part.
+    const twice = said(weed, made, 1, { kind: 'lost', part: id('part a'), pieces: [id('piece 3')] });
+    expect(steps([...events, twice]).filter((s) => s.kind === 'trim')).toHaveLength(3);
+  });
   it('the press is closed, opened, and what came up cools anew from then on', () => {
     const about = `press/${pressId(id('piece 0'), 'before')}`;
     const at = (kind: 'start' | 'opened' | 'pause', s: number, wait?: number) =>

@@ -38,7 +38,8 @@ import { benchOf } from '#work/workshop/bench.ts';
 import { tellStandIn } from '#work/workshop/livePresses.ts';
 import { matInUse, widthOfMat } from '#work/workshop/mats.ts';
 import { artworksOf, filmFor, shownOf } from './film.ts';
-import { habitsOf, pressOf, waysPressed } from './press.ts';
+import { habitsOf, pressOf } from './press.ts';
+import { waysPressed } from './waysPressed.ts';
 import { vinylsOfPlan } from './view.ts';
 
 /** Whether what an outbox sends speaks of a job. */

@@ -14,7 +14,6 @@ import {
   type Laid,
   type LayerPlan,
   type Meeting,
-  type PressOutcome,
   type PressStep,
   type RankedSource,
   warmthOf,
@@ -25,7 +24,7 @@ import * as store from '#store/jobs/jobs.ts';
 import * as vinylStore from '#store/vinyls/vinyls.ts';
 import type { Person } from '#work/people/person.ts';
 import { sourcesOf } from '#work/workshop/presses.ts';
-import { ownRecipes, waysWith, withOwnWays, type OwnRecipes } from '#work/vinyls/recipes.ts';
+import { ownRecipes, waysWith, withOwnWays, type OwnRecipes } from '#work/vinyls/ownWays.ts';
 import type { Vinyl } from '#work/vinyls/vinyls.ts';
 
 /** A step at the press: what it is called among the steps of a piece, and the layers it presses on. */
@@ -159,7 +158,7 @@ function sourceFor(
   return { chosen: sources.find((s) => s.source.id === id), ranked };
 }
 
-/** What is stuck on, painted through or glued by hand, once everything is pressed. */
+/** What is stuck on, painted through or glued by hand, once everything is pressed; then steps of one's own. */
 function appliedOf(plan: Plan, films: readonly PlannedFilm[]): PressStepView[] {
   const applied = films.map((f) => ({
     id: f.id,
@@ -169,7 +168,7 @@ function appliedOf(plan: Plan, films: readonly PlannedFilm[]): PressStepView[] {
     face: f.face,
     widthUm: (plan.layers.find((l) => l.id === f.id)?.box?.width ?? 1) * (plan.design?.widthUm ?? 0),
   }));
-  return applySteps(applied, blanks[plan.blank.surface]).map(({ does, films: ids, says, rest }) => ({
+  const byHand = (what: string, layers: string[], says: string[], rest: number | undefined): PressStepView => ({
     does: 'all',
     purpose: 'full',
     heat: undefined,
@@ -185,11 +184,15 @@ function appliedOf(plan: Plan, films: readonly PlannedFilm[]): PressStepView[] {
     toSet: undefined,
     hand: undefined,
     kind: 'apply',
-    what: `apply ${does}`,
-    layers: ids,
+    what: `apply ${what}`,
+    layers,
     says,
     rest,
-  }));
+  });
+  return [
+    ...applySteps(applied, blanks[plan.blank.surface]).map((s) => byHand(s.does, s.films, s.says, s.rest)),
+    ...plan.finish.map((s) => byHand(`own ${s.id}`, [], [s.says], s.rest || undefined)),
+  ];
 }
 
 /** What of a plan is pressed: each film with how it is laid. */
@@ -278,34 +281,4 @@ export function pressOf(
       sources: ranked.map((r) => ({ ...r, name: habits.sources.find((s) => s.source.id === r.id)!.source.name })),
     },
   };
-}
-
-/** How each film of a piece was pressed for good, as its steps say: what an outcome speaks of. A wash speaks of all, a press of what was pressed. */
-export function waysPressed(
-  steps: readonly PressStepView[],
-  films: readonly Film[],
-  at: 'press' | 'apply' | 'wash',
-): Map<string, PressOutcome['way']> {
-  const found = new Map<string, PressOutcome['way']>();
-  steps.forEach((own, i) => {
-    // What sticks is proven by the surface it held on.
-    if (at !== 'wash' && own.kind !== at) return;
-    if (own.kind === 'apply') return own.layers.forEach((id) => found.set(id, { peel: 'by the leaflet' }));
-    if (own.does !== 'layer') return;
-    // What was only tacked is held by the press of everything that follows it.
-    const whole =
-      own.purpose === 'tack'
-        ? (steps.slice(i).find((s) => s.does === 'all') ?? steps.slice(i).find((s) => s.purpose === 'full') ?? own)
-        : own;
-    for (const id of own.layers) {
-      if (!films.some((f) => f.id === id)) continue;
-      found.set(id, {
-        ...(whole.heat === undefined ? {} : { heat: whole.heat }),
-        ...(whole.seconds === undefined ? {} : { seconds: [whole.seconds, whole.seconds] as [number, number] }),
-        ...(own.pressure === undefined ? {} : { pressure: own.pressure }),
-        peel: own.peel ?? 'by the leaflet',
-      });
-    }
-  });
-  return found;
 }

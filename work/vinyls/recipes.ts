@@ -16,7 +16,6 @@ import {
   peels,
   pressures,
   pressWaySchema,
-  purposes,
   supports,
   type Behaviour,
   type BlankKey,
@@ -32,6 +31,7 @@ import { line } from '#work/base/text.ts';
 import { needRoom } from '#work/people/limits.ts';
 import { owned } from '#work/people/owned.ts';
 import { type Person, NOBODY } from '#work/people/person.ts';
+import { closeness, fits } from './ownWays.ts';
 import { vinylOf } from './vinyls.ts';
 
 /** So many of the newest outcomes are weighed: years of work with one vinyl on one fabric. */
@@ -79,12 +79,6 @@ async function outcomesOn(person: Person | undefined, vinylId: string, surface: 
   );
 }
 
-const fits = (r: Pick<store.RecipeRow, 'surface'>, surface: string): boolean =>
-  r.surface === null || r.surface === surface;
-/** What speaks of this very fabric and press comes before what speaks of any. */
-const closeness = (r: Pick<store.RecipeRow, 'surface' | 'press_id'>): number =>
-  Number(r.surface !== null) * 2 + Number(r.press_id !== null);
-
 /** All ways to press a vinyl on a fabric, one's own first, then by what is proven. */
 export async function recipesOn(
   person: Person | undefined,
@@ -127,39 +121,6 @@ export async function recipesOn(
   const mine = own.filter((r) => r.from === 'you');
   const others = rankRecipes([...own.filter((r) => r.from !== 'you'), ...usual]);
   return [...mine, ...others].map((r) => ({ ...r, standing: r.standing.standing }));
-}
-
-/** Recipes of a person for vinyls on a fabric, the closest and newest first. */
-export type OwnRecipes = ReadonlyMap<string, readonly { press: string | undefined; way: PressWay }[]>;
-export async function ownRecipes(
-  person: Person | undefined,
-  vinylIds: readonly string[],
-  surface: BlankKey,
-): Promise<OwnRecipes> {
-  if (!person || vinylIds.length === 0) return new Map();
-  const rows = await store.ownRecipes(db(), person.id, vinylIds);
-  return new Map(
-    [...new Set(vinylIds)].map((id) => [
-      id,
-      rows
-        .filter((r) => r.asked === id && fits(r, surface))
-        .toSorted((a, b) => closeness(b) - closeness(a) || b.made_at.getTime() - a.made_at.getTime())
-        .map((r) => ({ press: r.press_id ?? undefined, way: r.way })),
-    ]),
-  );
-}
-
-/** The ways a vinyl is pressed with a press by recipes of one's own, one for each purpose; undefined where there is none. */
-export function waysWith(recipes: OwnRecipes, vinylId: string, press: string | undefined): PressWay[] | undefined {
-  const here = recipes.get(vinylId)?.filter((r) => r.press === undefined || r.press === press) ?? [];
-  const ways = purposes.flatMap((purpose) => here.find((r) => (r.way.purpose ?? 'full') === purpose)?.way ?? []);
-  return ways.length > 0 ? ways : undefined;
-}
-
-/** How a film is pressed with a person's own ways: each takes the place of those that are for the same. */
-export function withOwnWays(press: readonly PressWay[], own: readonly PressWay[] | undefined): PressWay[] {
-  const said = new Set((own ?? []).map((w) => w.purpose ?? 'full'));
-  return [...(own ?? []), ...press.filter((w) => !said.has(w.purpose ?? 'full'))];
 }
 
 const seconds = (what: string, most: number) =>

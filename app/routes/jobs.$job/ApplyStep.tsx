@@ -11,7 +11,8 @@ export function ApplyStep({ job, work, step, done, wrong }: StepProps) {
   const t = words.jobSheet;
   const plan = job.press[step.press!]!;
   const tone = useTone();
-  const last = job.press.at(-1)!.what === plan.what;
+  // The last that is done to the film says how it holds; steps of one's own come after it.
+  const last = job.press.findLast((s) => s.kind === 'apply' && s.layers.length > 0)?.what === plan.what;
   const say = (word: Outcome) =>
     work.say({
       kind: 'outcome',

@@ -1,3 +1,4 @@
+import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import { words } from '../../messages/index.ts';
 import { useLengthUnit, useNumberStyle } from '../../ui/people/usePerson.ts';
@@ -8,7 +9,7 @@ import type { Job, Work } from './useSheet.ts';
 const minutes = (seconds: number) => (seconds >= 60 ? `${Math.round(seconds / 60)} min` : `${seconds} s`);
 
 /** Every step in order: done, the one that is now, and what comes. */
-export function SheetList({ job, work }: { job: Job; work: Work }) {
+export function SheetList({ job, work, children }: { job: Job; work: Work; children: ReactNode }) {
   const t = words.jobSheet;
   const unit = useLengthUnit();
   const style = useNumberStyle();
@@ -42,6 +43,7 @@ export function SheetList({ job, work }: { job: Job; work: Work }) {
           </li>
         ))}
       </ol>
+      {children}
       {sheet.otherSize.map(({ part, widthUm }) => (
         <p key={part} className="notice">
           {t.otherSize(

@@ -18,6 +18,7 @@ import { Countdown } from '../../ui/base/Countdown.tsx';
 import { useTone } from '../../ui/base/useTone.ts';
 import { recipeOf } from './recipeOf.ts';
 import { pieceOf } from './sayStep.ts';
+import { LostPieces, sharedBy } from './LostPieces.tsx';
 import { SendPart } from './SendPart.tsx';
 import type { StepProps } from './useSheet.ts';
 
@@ -74,7 +75,7 @@ function recordOf({ job, work, step, layer }: Omit<Props, 'seen' | 'setSeen'>): 
           )
         : undefined,
     openedLate: late.length > 0 ? Math.max(...late) : undefined,
-    atPress: step.kind === 'press',
+    byPiece: step.kind === 'press' || sharedBy(job, step, layer).length > 1,
     covered:
       step.kind === 'press'
         ? job.press[step.press!]!.cover !== undefined || job.press[step.press!]!.does === 'layer'
@@ -147,13 +148,13 @@ type RemedyProps = Omit<Props, 'seen' | 'setSeen'> & {
   small?: boolean;
 };
 
-/** The film of this piece is cut again; what was pressed of it, from this layer on, is to be pressed once more. */
-function sayLost({ job, work, step, layer }: Omit<Props, 'seen' | 'setSeen'>) {
-  const piece = job.plan.pieces[pieceOf(job, step)]!;
+/** The film of some pieces is cut again; what was pressed of them, from this layer on, is to be pressed once more. */
+function sayLost({ job, work, step, layer }: Omit<Props, 'seen' | 'setSeen'>, pieces: readonly string[]) {
   const part = job.layers.find((l) => l.id === layer.id)!.part;
-  work.say({ kind: 'lost', step: step.id, attempt: step.attempt, part, pieces: [piece.id] });
+  work.say({ kind: 'lost', step: step.id, attempt: step.attempt, part, pieces: [...pieces] });
+  if (step.kind !== 'press') return;
   for (const s of work.sheet.steps)
-    if (s.kind === 'press' && s.press! >= step.press! && pieceOf(job, s) === pieceOf(job, step)) {
+    if (s.kind === 'press' && s.press! >= step.press! && pieces.includes(job.plan.pieces[pieceOf(job, s)]!.id)) {
       if (s.by) work.say({ kind: 'undo', event: s.by, step: s.id, attempt: s.attempt });
       else if (s.closed) work.say({ kind: 'pause', step: s.id, attempt: s.attempt });
     }
@@ -218,6 +219,7 @@ function Remedy({ job, work, step, layer, seen, cause, close, small = false }: R
     else if (step.since) work.say({ kind: 'pause', step: step.id, attempt: step.attempt });
     work.say({ kind: 'start', step: step.id, attempt: step.attempt });
   };
+  const cutAnew = () => work.say({ kind: 'start', step: `trim/${layer.part}`, attempt: (fact?.attempt ?? 1) + 1 });
   /** What the hands do, then the button that says so. */
   const noted = (act: () => void) => (
     <>
@@ -254,10 +256,7 @@ function Remedy({ job, work, step, layer, seen, cause, close, small = false }: R
     case 'other mat':
       return button(t.does[remedy], () => go('/workshop#mats'));
     case 'cut anew':
-      return button(
-        t.does[remedy],
-        done(() => work.say({ kind: 'start', step: `trim/${layer.part}`, attempt: (fact?.attempt ?? 1) + 1 })),
-      );
+      return button(t.does[remedy], done(cutAnew));
     case 'make larger':
       return button(t.does[remedy], () => go(`/jobs/${job.id}/size`));
     case 'plan coupon':
@@ -277,8 +276,16 @@ function Remedy({ job, work, step, layer, seen, cause, close, small = false }: R
     case 'damp cloth':
     case 'remove it':
       return noted(done(() => undefined));
-    case 'cut for piece':
-      return noted(done(() => sayLost({ job, work, step, layer })));
+    case 'cut for piece': {
+      const at = { job, work, step, layer };
+      if (step.kind === 'press') return noted(done(() => sayLost(at, [job.plan.pieces[pieceOf(job, step)]!.id])));
+      const shared = sharedBy(job, step, layer);
+      return shared.length > 1 ? (
+        <LostPieces job={job} pieces={shared} lost={(pieces) => done(() => sayLost(at, pieces))()} />
+      ) : (
+        button(t.does['cut anew'], done(cutAnew))
+      );
+    }
     case 'press again':
       return step.kind === 'press'
         ? button(t.does[remedy], done(pressAgain))

@@ -7,6 +7,7 @@ import { layFilm } from '#core/job/index.ts';
 import { archiveJob, setPress, setSchool, setWaste } from '#work/jobs/jobs.ts';
 import { lineOfCut } from '#work/cuts/line.ts';
 import { answersFor, sendPart, settlePart } from '#work/jobs/cut.ts';
+import { addFinish, dropFinish } from '#work/jobs/finish.ts';
 import { shapesOf } from '#work/jobs/film.ts';
 import { recordsOf } from '#work/jobs/record.ts';
 import { schoolsHeld } from '#work/vinyls/recipes.ts';
@@ -23,6 +24,7 @@ import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import { Refused, Sending } from '../../ui/cuts/Sending.tsx';
 import { JobHead } from '../../ui/jobs/JobHead.tsx';
 import { TroubleList } from '../../ui/jobs/TroubleList.tsx';
+import { OwnSteps } from './OwnSteps.tsx';
 import { SheetList } from './SheetList.tsx';
 import { PressRun } from './press/PressRun.tsx';
 import { StepPanel } from './StepPanel.tsx';
@@ -148,6 +150,14 @@ export function action(args: Route.ActionArgs) {
       await setPress(person, job, form);
       return here();
     },
+    finish: async ({ person, form }) => {
+      await addFinish(person, job, form);
+      return here();
+    },
+    'drop finish': async ({ person, form }) => {
+      await dropFinish(person, job, form);
+      return here();
+    },
     waste: async ({ person, form }) => {
       await setWaste(person, job, form);
       return here();
@@ -197,7 +207,9 @@ export default function JobSheet({ loaderData: job, actionData }: Route.Componen
       <TroubleList troubles={job.troubles.filter((x) => x.grade === 'not')} />
       <div className="sheet-page">
         <StepPanel job={job} work={work} />
-        <SheetList job={job} work={work} />
+        <SheetList job={job} work={work}>
+          <OwnSteps job={job} answer={actionData} />
+        </SheetList>
       </div>
       <WriteForm what={job.archived ? 'take up' : 'put away'} className="above-32">
         <Button type="submit" variant="text">

@@ -1,6 +1,7 @@
 import { pressId, type SheetStep } from '#core/job/index.ts';
 import { shapes } from '#core/place/index.ts';
 import { words } from '../../messages/index.ts';
+import { isolate } from '../../ui/base/format.ts';
 import { vinylName } from '../../ui/vinyls/vinylName.ts';
 import type { Job } from './useSheet.ts';
 
@@ -36,9 +37,10 @@ export function sayStep(job: Job, step: SheetStep): string {
     return `${said}${whose(job, piece)}`;
   }
   if (step.kind === 'apply') {
-    const { what, layers } = job.press[step.press!]!;
-    const does = what.replace('apply ', '') as keyof typeof t.apply;
-    return `${t.apply[does](layersWord(job, layers))}${whose(job, pieceOf(job, step))}`;
+    const { what, layers, says } = job.press[step.press!]!;
+    const does = what.replace('apply ', '');
+    const said = does in t.apply ? t.apply[does as keyof typeof t.apply](layersWord(job, layers)) : isolate(says[0]!);
+    return `${said}${whose(job, pieceOf(job, step))}`;
   }
   if (step.kind === 'wash')
     return t.kinds.wash(
