@@ -33,7 +33,7 @@ export function OwnSteps({ job, answer }: { job: Job; answer: FormAnswer | undef
               ))}
             </ul>
           )}
-          <WriteForm what="finish" className="form own-form">
+          <WriteForm what="finish" className="form" key={job.plan.finish.length}>
             <Field name="says" label={t.says} answer={mine} help={t.saysHelp} />
             <Field name="rest" label={t.rest} answer={mine} inputMode="decimal" help={t.restHelp} />
             <Button type="submit">{t.add}</Button>

@@ -113,9 +113,11 @@ export function WrongPanel({ seen, setSeen, ...at }: Props) {
         </button>
       </p>
       <h3 id="wrong" className="cause" data-cause={first!.cause}>
-        {t.likely(first!.word)}
+        {others.length > 0 ? t.likely(first!.word) : `${first!.word}.`}
       </h3>
-      <p>{first!.because.length > 0 ? first!.because.join(' ') : t.usual}</p>
+      {(others.length > 0 || first!.because.length > 0) && (
+        <p>{first!.because.length > 0 ? first!.because.join(' ') : t.usual}</p>
+      )}
       <Remedy {...at} seen={seen} cause={first!} close={() => setSeen(undefined)} />
       <Button variant="text" onClick={() => setSeen(undefined)}>
         {t.nothing}
