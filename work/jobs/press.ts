@@ -45,7 +45,18 @@ export type PressPlanView = Pick<
   'verdict' | 'school' | 'says' | 'because' | 'helps' | 'alternatives' | 'cautions' | 'taken' | 'onFabric'
 > & {
   /** What it is pressed with, and why; undefined where the person has named no press. */
-  source: { id: string; name: string; because: string; words: boolean } | undefined;
+  source:
+    | {
+        id: string;
+        name: string;
+        because: string;
+        words: boolean;
+        shows: 'C' | 'F';
+        off: number;
+        /** Whether nobody has measured or found what the word that is set has on it. */
+        open: boolean;
+      }
+    | undefined;
   sources: (RankedSource & { name: string })[];
 };
 
@@ -277,6 +288,9 @@ export function pressOf(
         name: chosen.source.name,
         because: ranked.find((r) => r.id === chosen.source.id)!.because,
         words: chosen.source.levels.length > 0,
+        shows: chosen.source.shows,
+        off: chosen.source.off,
+        open: planned.steps.some((s) => s.heat !== undefined && setFor(chosen.source, s.heat).level?.how === 'label'),
       },
       sources: ranked.map((r) => ({ ...r, name: habits.sources.find((s) => s.source.id === r.id)!.source.name })),
     },

@@ -4,13 +4,13 @@ import { Link } from 'react-router';
 import type { Outcome, Symptom } from '#core/job/index.ts';
 import { layerSchools, type LayerSchool } from '#core/press/index.ts';
 import { words } from '../../messages/index.ts';
-import { bothHeats, isolate } from '../../ui/base/format.ts';
 import { SelectField } from '../../ui/base/Field.tsx';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import { Countdown } from '../../ui/base/Countdown.tsx';
 import { useNow } from '../../ui/base/useNow.ts';
 import { useTone } from '../../ui/base/useTone.ts';
 import { useTemperatureUnit } from '../../ui/people/usePerson.ts';
+import { pressSetting } from '../../ui/jobs/pressSetting.ts';
 import { OwnPresses } from '../../ui/workshop/OwnPresses.tsx';
 import { recipeOf } from './recipeOf.ts';
 import { Cautions } from './press/Cautions.tsx';
@@ -37,7 +37,8 @@ export function PressStep({ job, work, step, done, wrong }: StepProps) {
       word,
       recipe: recipeOf(press),
     });
-  const [a, b] = press.heat === undefined ? [t.byLeaflet, ''] : bothHeats(press.heat, unit);
+  const on = job.pressPlan.source;
+  const heat = pressSetting(press, on, on?.shows ?? unit);
   const about = [
     press.pressure && `${t.pressure[press.pressure]}${press.hand ? ` (${press.hand})` : ''}`,
     press.cover && t.cover(press.cover),
@@ -60,13 +61,10 @@ export function PressStep({ job, work, step, done, wrong }: StepProps) {
           </p>
         )}
         <p className="press-about">
-          <strong data-testid="press-heat">{a}</strong> <span className="quiet">{b}</span> · {about.join(' · ')}
+          <strong data-testid="press-heat">{heat?.set ?? t.byLeaflet}</strong>{' '}
+          <span className="quiet">{heat?.really}</span> · {about.join(' · ')}
         </p>
-        {job.pressPlan.source && press.toSet !== undefined && press.toSet !== a && press.toSet !== b ? (
-          <p className="above-10">{words.pressPlan.set(isolate(job.pressPlan.source.name), press.toSet)}</p>
-        ) : (
-          press.heat !== undefined && !job.pressPlan.source && <OwnPresses heat={press.heat} presses={job.presses} />
-        )}
+        {press.heat !== undefined && !on && <OwnPresses heat={press.heat} presses={job.presses} />}
         <p className="quiet">
           {press.does === 'layer' && `${t.lay} `}
           {t.purpose[press.purpose]} {press.then}

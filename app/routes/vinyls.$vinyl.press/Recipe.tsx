@@ -40,8 +40,8 @@ export function AnswerRecipe({ recipe: r }: { recipe: Recipe }) {
   return (
     <section className="recipe-answer" data-testid="recipe" data-standing={r.standing}>
       <p className="recipe-number">
-        <span>{r.word ? words.swatch.word(r.word) : heat ? heat[0] : t.seconds}</span>{' '}
-        {heat && <span className="quiet small-number">{r.word ? words.swatch.about(heat[0]) : heat[1]}</span>}
+        <span>{r.word ? words.pressPlan.word(r.word) : heat ? heat[0] : t.seconds}</span>{' '}
+        {heat && <span className="quiet small-number">{r.word ? words.pressPlan.about(heat[0]) : heat[1]}</span>}
         <span className="recipe-time">{r.way.seconds ? saySeconds(r.way.seconds) : t.seconds}</span>
       </p>
       <p className="recipe-facts">{facts(r)}</p>
@@ -90,7 +90,7 @@ export function OtherRecipe({ recipe: r, which }: { recipe: Recipe; which: strin
       <div>
         <p className="recipe-line">
           {r.word && heat
-            ? `${words.swatch.word(r.word)} (${words.swatch.about(heat[0])})`
+            ? `${words.pressPlan.word(r.word)} (${words.pressPlan.about(heat[0])})`
             : heat
               ? `${heat[0]} (${heat[1]})`
               : t.seconds}

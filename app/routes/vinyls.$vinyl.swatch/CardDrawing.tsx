@@ -25,7 +25,7 @@ export function CardDrawing({ cells, hex }: { cells: readonly Cell[]; hex: strin
               {first.set ?? a}
             </text>
             <text x="0" y="21" className="swatch-other">
-              {first.word ? words.swatch.about(a) : first.set === b ? a : b}
+              {first.word ? words.pressPlan.about(a) : first.set === b ? a : b}
             </text>
             {cells
               .map((c, i) => ({ ...c, n: i + 1 }))

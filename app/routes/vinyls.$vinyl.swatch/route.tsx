@@ -93,7 +93,7 @@ export default function Swatches({ loaderData, actionData }: Route.ComponentProp
       {heat && result.recipe ? (
         <section data-testid="swatch-recipe">
           <p className="recipe-number">
-            {t.enough(result.recipe.word ? t.word(result.recipe.word) : heat[0], result.recipe.seconds)}{' '}
+            {t.enough(result.recipe.word ? words.pressPlan.word(result.recipe.word) : heat[0], result.recipe.seconds)}{' '}
             <span className="quiet small-number">
               {result.recipe.word ? t.onIt(heat[0], isolate(press!.name)) : heat[1]}
             </span>

@@ -1,4 +1,5 @@
 import Button from '@mui/material/Button';
+import { Link } from 'react-router';
 import { words } from '../../../messages/index.ts';
 import { SelectField } from '../../../ui/base/Field.tsx';
 import { isolate } from '../../../ui/base/format.ts';
@@ -19,7 +20,8 @@ export function PlanNotes({ plan }: { plan: Job['pressPlan'] }) {
       </p>
       {chosen && (
         <p data-testid="press-with">
-          {t.with} <strong>{isolate(chosen.name)}</strong>. <span className="quiet">{chosen.because}</span>
+          {t.with} <strong>{isolate(chosen.name)}</strong>. <span className="quiet">{chosen.because}</span>{' '}
+          {chosen.open && <Link to={`/workshop/presses/${chosen.id}`}>{t.find}</Link>}
         </p>
       )}
       {plan.sources.length > 1 && (

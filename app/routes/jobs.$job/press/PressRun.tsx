@@ -3,7 +3,6 @@ import { useEffect, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import type { QueueStep, Symptom } from '#core/job/index.ts';
 import { words } from '../../../messages/index.ts';
-import { bothHeats } from '../../../ui/base/format.ts';
 import { useTone } from '../../../ui/base/useTone.ts';
 import { useTemperatureUnit } from '../../../ui/people/usePerson.ts';
 import { recipeOf } from '../recipeOf.ts';
@@ -114,12 +113,12 @@ function RunButtons({
         >
           {turned.button}
         </Button>
-        {turned.does === 'heat' && !turned.byWord && (
+        {turned.does === 'heat' && turned.other !== undefined && (
           <Button
             onClick={() => say({ ...turned, shows: turned.shows === 'F' ? 'C' : 'F' })}
             data-testid="run-other-scale"
           >
-            {bothHeats(turned.heat!, turned.shows === 'F' ? 'C' : 'F')[0]}
+            {turned.other}
           </Button>
         )}
         {step && turned.canComeUp && <Button onClick={() => onWrong({ step, seen: 'came up' })}>{t.up}</Button>}

@@ -1,5 +1,7 @@
+import type { CSSProperties } from 'react';
 import { words } from '../../../messages/index.ts';
 import { bothHeats, bothLengths } from '../../../ui/base/format.ts';
+import { pressSetting } from '../../../ui/jobs/pressSetting.ts';
 import { OnBlank } from '../../../ui/jobs/OnBlank.tsx';
 import { useLengthUnit, useNumberStyle, useTemperatureUnit } from '../../../ui/people/usePerson.ts';
 import type { Job } from '../useSheet.ts';
@@ -18,19 +20,21 @@ export function RunFace({ job, run, turned, live }: { job: Job; run: Run; turned
     [plan.pressure && `${t.pressure[plan.pressure]}${plan.hand ? ` (${plan.hand})` : ''}`, t.under[plan.support]]
       .filter(Boolean)
       .join(' · ');
-  const heat = plan?.heat === undefined ? undefined : bothHeats(plan.heat, unit);
+  const on = job.pressPlan.source;
+  const heat = plan && pressSetting(plan, on, turned.shows);
   return (
     <div className="run-face">
       {turned.clock ? (
         <Ring left={turned.clock.due - run.now} seconds={turned.clock.seconds} says={turned.clock.says} />
       ) : turned.does === 'heat' ? (
-        <BigHeat word={plan?.toSet} heat={bothHeats(turned.heat!, turned.shows)} />
+        <BigHeat {...pressSetting({ ...plan!, heat: turned.heat }, on, turned.shows)!} />
       ) : step ? (
         <Laid job={job} piece={step.piece} upTo={step.press} />
       ) : null}
       {plan && turned.does !== 'heat' && turned.does !== 'agree' && (
         <p className="run-facts">
-          {facts} · <strong>{heat ? heat[0] : t.byLeaflet}</strong> {heat && <span className="quiet">{heat[1]}</span>}
+          {facts} · <strong>{heat ? heat.set : t.byLeaflet}</strong>{' '}
+          {heat && <span className="quiet">{heat.really}</span>}
         </p>
       )}
       {live && (
@@ -43,13 +47,12 @@ export function RunFace({ job, run, turned, live }: { job: Job; run: Run; turned
   );
 }
 
-/** What is set: a word of one's own press, or degrees; what that is in both scales below. */
-function BigHeat({ word, heat: [a, b] }: { word: string | undefined; heat: [string, string] }) {
-  const own = word !== undefined && word !== a && word !== b;
+/** What is set, as wide as the half it stands in: a word of one's own press, or degrees; what that is below. */
+function BigHeat({ set, really }: { set: string; really: string }) {
   return (
-    <p className="run-heat">
-      <span>{own ? word : a}</span>
-      <span className="quiet">{own ? `${a} · ${b}` : b}</span>
+    <p className="run-heat" style={{ '--letters': Math.max(6, set.length) } as CSSProperties}>
+      <span>{set}</span>
+      <span className="quiet">{really}</span>
     </p>
   );
 }

@@ -1,6 +1,7 @@
 import type { QueueStep } from '#core/job/index.ts';
 import { words } from '../../../messages/index.ts';
-import { bothHeats } from '../../../ui/base/format.ts';
+import { bothHeats, isolate } from '../../../ui/base/format.ts';
+import { pressSetting } from '../../../ui/jobs/pressSetting.ts';
 import { isLastPress, layersWord } from '../sayStep.ts';
 import type { Job } from '../useSheet.ts';
 import { BEHIND, type Live } from './useLive.ts';
@@ -18,8 +19,8 @@ export type Turned = {
   /** The clock that runs: since when, for how long, s, and what it counts. */
   clock: { due: number; seconds: number; says: string } | undefined;
   heat: number | undefined;
-  /** Whether the press knows words, no degrees. */
-  byWord: boolean;
+  /** What is set if the display reads the other scale; undefined where it reads none: a press that is set by words. */
+  other: string | undefined;
   /** The scale whose number the big button bears. */
   shows: 'C' | 'F';
   /** Whether the plate has not come back to its heat yet: the next piece waits for it. */
@@ -54,8 +55,8 @@ export function turnOf(
     over: false,
     clock: undefined,
     heat: undefined,
-    byWord: false,
-    shows: shown ?? unit,
+    other: undefined,
+    shows: shown ?? job.pressPlan.source?.shows ?? unit,
     canComeUp: false,
     behind: false,
   };
@@ -77,27 +78,27 @@ export function turnOf(
     };
   switch (turn.do) {
     case 'heat': {
-      const [a] = bothHeats(turn.heat, base.shows);
       const source = job.pressPlan.source;
-      // A word of one's own dial, or what its display is to show where that is off.
-      const word = source?.words ? plan.toSet : undefined;
-      const off =
-        source && plan.toSet !== undefined && plan.toSet !== a && plan.toSet !== bothHeats(turn.heat, base.shows)[1];
+      const { set } = pressSetting({ ...plan, heat: turn.heat }, source, base.shows)!;
+      const byWord = source?.words === true;
+      const name = source ? isolate(source.name) : t.heat.press;
       return {
         ...base,
         does: 'heat',
         step,
-        title: (turn.from === undefined ? t.heat.title : t.heat.title2)(unbroken(word ?? a)),
+        title: turn.from === undefined ? t.heat.title(unbroken(set), name) : t.heat.title2(unbroken(set)),
         lines: [
           ...(turn.from === undefined
             ? []
             : [t.heat.from(bothHeats(turn.from, base.shows)[0], minutes(plan.change?.seconds ?? 120))]),
-          ...(off ? [words.pressPlan.set(source.name, plan.toSet!)] : []),
-          ...(word ? [] : [t.heat.ask]),
+          ...(!byWord && source && source.off !== 0 ? [t.heat.off(bothHeats(turn.heat, base.shows)[0])] : []),
+          ...(byWord ? [] : [t.heat.ask]),
           t.heat.hot,
         ],
-        button: word ?? a,
-        byWord: word !== undefined,
+        button: byWord ? t.heat.isSet : set,
+        other: byWord
+          ? undefined
+          : pressSetting({ ...plan, heat: turn.heat }, source, base.shows === 'F' ? 'C' : 'F')!.set,
         heat: turn.heat,
       };
     }
