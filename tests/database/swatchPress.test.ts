@@ -87,7 +87,7 @@ describe('swatches on a press that is set by words', () => {
       expect(own.every((c) => c.set === `“${c.word}”`)).toBe(true);
     }
     const view = await swatchesOn(person, await vinylOf(person, ids[0]!), 'plain-cloth', small!.id);
-    const found = view.result.dial!.filter((w) => w.found);
+    const found = view.result.dial!.filter((w) => w.known === 'found');
     expect(found.length).toBeGreaterThan(0);
     for (const w of found) {
       expect(Math.abs(w.celsius - truly[w.word]!)).toBeLessThanOrEqual(8);

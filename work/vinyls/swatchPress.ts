@@ -107,7 +107,7 @@ export async function dialOf(
 /** The words of a press as they stand after a reading: what a thermometer showed stays, what swatches found is kept, the rest is as usual. */
 export function levelsFound(press: HeatSource, dial: SwatchResult['dial']): Level[] {
   const measured = press.levels.filter((l) => l.how === 'thermometer');
-  const found = (dial ?? []).filter((w) => w.found && !measured.some((m) => m.word === w.word));
+  const found = (dial ?? []).filter((w) => w.known === 'found');
   return [...measured, ...found.map((w): Level => ({ word: w.word, heat: w.celsius * 1000, how: 'swatch' }))];
 }
 

@@ -198,9 +198,9 @@ function DialWords({ dial, press }: { dial: NonNullable<Loaded['result']['dial']
           const doubt = `${Math.round(2 * w.doubt * (unit === 'F' ? 1.8 : 1))} °${unit}`;
           return (
             <li key={w.word}>
-              {w.doubt === 0
+              {w.known === 'measured'
                 ? t.dialMeasured(w.word, heat)
-                : w.found
+                : w.known === 'found'
                   ? t.dialFound(w.word, heat, doubt)
                   : t.dialOpen(w.word, heat, doubt)}
             </li>

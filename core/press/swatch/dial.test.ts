@@ -173,10 +173,10 @@ describe('a dial as `bin/core swatch` takes it', () => {
   it('cards, recipe and safe region are said in words; what was measured is in no doubt', () => {
     const read = ask({ dial: { words: [{ ...three[0], doubt: 0 }, three[1], three[2]] } });
     expect(read.next.every((c) => c.word !== undefined)).toBe(true);
-    expect(read.dial!.map((w) => [w.word, w.doubt > 0])).toEqual([
-      ['low', false],
-      ['medium', true],
-      ['high', true],
+    expect(read.dial!.map((w) => [w.word, w.doubt > 0, w.known])).toEqual([
+      ['low', false, 'measured'],
+      ['medium', true, 'open'],
+      ['high', true, 'open'],
     ]);
     expect(new Set(read.region.map((p) => p.word))).toEqual(new Set(['low', 'medium', 'high']));
     expect(ask({}).dial).toBeUndefined();
@@ -209,9 +209,26 @@ describe('a dial as `bin/core swatch` takes it', () => {
     const [alone, told] = [ask({ dial: { words: three } }), ask({ dial: { words: three, others } })];
     const medium = (r: typeof alone) => r.dial!.find((w) => w.word === 'medium')!;
     expect(medium(told).celsius).toBeGreaterThan(medium(alone).celsius + 8);
-    expect(medium(told).found).toBe(true);
+    expect(medium(told).known).toBe('found');
     const harm = (r: typeof alone) => r.region.find((p) => p.word === 'medium' && p.seconds === 30)!.unharmed;
     expect(harm(told)).toBeLessThan(harm(alone));
+  });
+
+  it('whatever is said against one another leaves some doubt: a step of the heats that are tried, at least', () => {
+    const said = (word: string, degrees: number, seconds: number, bond: string, harm: string) => ({
+      word,
+      heat: F(degrees),
+      seconds,
+      bond,
+      harm,
+    });
+    const { dial: read } = ask({
+      dial: { words: three },
+      cells: Array.from({ length: 16 }, (_, i) =>
+        said('medium', 300, 4 + 3 * i, i % 2 ? 'bonded' : 'not bonded', i % 3 ? 'fine' : 'scorched'),
+      ),
+    });
+    for (const w of read!) expect(w.doubt).toBeGreaterThan(1.5);
   });
 
   it('words that stand twice, or do not run upwards, are refused with their place', () => {

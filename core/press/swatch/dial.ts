@@ -117,7 +117,9 @@ export function readDial(dial: readonly DialWord[], films: readonly FilmSeen[]):
   return dial.map((w, k) => {
     const heats = heatsOf(w);
     const mean = all.reduce((s, l) => s + l.weight * heats[l.at[k]!]!, 0);
-    const spread = all.reduce((s, l) => s + l.weight * (heats[l.at[k]!]! - mean) ** 2, 0);
+    // Heats are tried in steps: where in its step it lies is not known (a uniform spread).
+    const step = heats[1]! - heats[0]!;
+    const spread = all.reduce((s, l) => s + l.weight * (heats[l.at[k]!]! - mean) ** 2, 0) + step ** 2 / 12;
     return { word: w.word, heat: Math.round(mean), sd: Math.round(Math.sqrt(spread)) };
   });
 }

@@ -165,7 +165,9 @@ export type SwatchResult = {
   region: (Said & { bonded: number; unharmed: number })[];
   places: PlacesReading | undefined;
   /** Where each word of the dial lies, and how much doubt is left, °C. */
-  dial: { word: string; celsius: number; fahrenheit: number; doubt: number; found: boolean }[] | undefined;
+  dial:
+    | { word: string; celsius: number; fahrenheit: number; doubt: number; known: 'measured' | 'found' | 'open' }[]
+    | undefined;
 };
 
 /** A dial as it is read: the words that nobody has measured are in doubt, the others lie where they were measured. */
@@ -230,7 +232,7 @@ export function swatch(input: SwatchInput): SwatchResult {
       celsius: Math.round(milliCelsiusToCelsius(w.heat)),
       fahrenheit: Math.round(milliCelsiusToFahrenheit(w.heat)),
       doubt: Math.round(w.sd / 100) / 10,
-      found: w.sd <= dialDefaults.found,
+      known: w.sd === 0 ? 'measured' : w.sd <= dialDefaults.found ? 'found' : 'open',
     })),
   };
 }

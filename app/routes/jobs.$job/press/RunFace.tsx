@@ -3,7 +3,7 @@ import { words } from '../../../messages/index.ts';
 import { bothHeats, bothLengths } from '../../../ui/base/format.ts';
 import { pressSetting } from '../../../ui/jobs/pressSetting.ts';
 import { OnBlank } from '../../../ui/jobs/OnBlank.tsx';
-import { useLengthUnit, useNumberStyle, useTemperatureUnit } from '../../../ui/people/usePerson.ts';
+import { useLengthUnit, useNumberStyle } from '../../../ui/people/usePerson.ts';
 import type { Job } from '../useSheet.ts';
 import type { Turned } from './turnOf.ts';
 import type { Live } from './useLive.ts';
@@ -12,7 +12,6 @@ import type { Run } from './useRun.ts';
 /** The left half: a ring that closes while something runs, else the piece with what lies on it and what is laid now. */
 export function RunFace({ job, run, turned, live }: { job: Job; run: Run; turned: Turned; live: Live | undefined }) {
   const t = words.jobSheet.pressing;
-  const unit = useTemperatureUnit();
   const { step } = turned;
   const plan = step && job.press[step.press];
   const facts =
@@ -39,7 +38,7 @@ export function RunFace({ job, run, turned, live }: { job: Job; run: Run; turned
       )}
       {live && (
         <p className="run-live" data-testid="run-live">
-          {words.pressRun.live(bothHeats(live.celsius * 1000, unit)[0])}
+          {words.pressRun.live(bothHeats(live.celsius * 1000, turned.shows)[0])}
           {live.simulated && <span className="quiet"> {words.pressRun.simulated}</span>}
         </p>
       )}
