@@ -222,6 +222,15 @@ export const pressing = {
     uneven: (unit: string) => `Its coolest place is cooler by, °${unit}`,
     even: 'How even it is',
     evenHow: 'Heat strips in nine places, or the same swatch in nine places: where it lifts first is where it is cool.',
+    speed: 'How fast it changes its heat',
+    warms: (warm: number, cool: number, timed: number, unit: string) => {
+      // For a step of 30 °C, or 50 °F, about as much as two films lie apart.
+      const step = unit === 'F' ? 50 / 1.8 : 30;
+      const says = (s: number) => (s * step < 90 ? `${Math.round(s * step)} s` : `${Math.round((s * step) / 60)} min`);
+      const by =
+        timed === 0 ? 'as such presses usually do: your own press runs time it' : `by ${timed} of your own changes`;
+      return `${unit === 'F' ? '50 °F' : '30 °C'} hotter in about ${says(warm)}, cooler in about ${says(cool)}, ${by}.`;
+    },
     nine: 'Nine places',
     nineHow:
       'Lay nine squares of one film on a scrap as large as the plate, three by three, and press them once, shorter than usual: where it is cool they hold least.',

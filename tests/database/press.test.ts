@@ -231,29 +231,38 @@ describe('a job’s layers at the press', () => {
     await takeAll(person, [{ ...said(puff, step, { kind: 'agreed', to: pressPlan.because[0]!.says }), rev }]);
     expect((await jobOf(person, puff)).sheet.agreed).toHaveLength(1);
   });
-  test('how long the press takes to change its heat is learnt from its own log', async () => {
+  test('how long a press takes to change its heat is learnt from its own log, and from no other press', async () => {
     const person = await someone();
+    const big = { name: 'Big', kind: 'plate', width: '380', length: '380', hottest: '220', shows: 'C', off: '0' };
+    await addPress(person, form(big));
+    await addPress(person, form({ ...big, name: 'Quick' }));
+    await addPress(person, form({ ...big, name: 'New' }));
+    const presses = (await workshopOf(person)).presses;
     const navy = await vinyl(person, 'navy');
     const id = await job(person, [navy, navy], { svg: two.replace('#b3202c', '#1f3a5f') });
     const { plan, press, rev } = await jobOf(person, id);
     const step = `press/${pressId(plan.pieces[0]!.id, press[0]!.what)}`;
     const at = (s: number, more: object) => ({ ...said(id, step, more, Date.now() - 3_600_000 + s * 1000), rev });
+    const plate = (s: number, heat: number, source: string) => at(s, { kind: 'plate', heat, shows: 'C', source });
+    const [slow, quick, fresh] = presses.map((p) => p.id);
     await takeAll(person, [
-      at(0, { kind: 'plate', heat: 140_000, shows: 'C' }),
-      at(10, { kind: 'start' }),
+      plate(0, 140_000, slow!),
       at(20, { kind: 'opened' }),
-      at(120, { kind: 'plate', heat: 160_000, shows: 'C' }),
+      plate(120, 160_000, slow!),
       at(130, { kind: 'opened' }),
-      at(250, { kind: 'plate', heat: 180_000, shows: 'C' }),
+      plate(250, 180_000, slow!),
+      // The other press was at 140 before, whatever this one was at meanwhile.
+      plate(300, 140_000, quick!),
+      at(310, { kind: 'opened' }),
+      plate(340, 160_000, quick!),
+      at(350, { kind: 'opened' }),
+      plate(380, 180_000, quick!),
     ]);
-    // 100 s and 120 s for 20 °C each: 5.5 s a degree.
-    const mild = await vinyl(person, 'mild', 'low-heat');
-    await addRecipe(person, mild, form({ heat: '130', unit: 'C', from: '5', to: '5', peel: 'warm', surface: '' }));
-    const { heatChanges } = await import('#store/jobs/jobs.ts');
-    const { db } = await import('#store/base/db.ts');
-    expect((await heatChanges(db(), person.id)).map((c) => Math.round(c.seconds))).toEqual(
-      expect.arrayContaining([100, 120]),
-    );
+    const warmth = async (of: string) => (await measuredPress(person, of)).warmth;
+    // 100 s and 120 s for 20 °C each; 30 s each; nothing yet.
+    expect(await warmth(slow!)).toMatchObject({ warm: 5.5, timed: 2 });
+    expect(await warmth(quick!)).toMatchObject({ warm: 1.5, timed: 2 });
+    expect(await warmth(fresh!)).toMatchObject({ timed: 0 });
   });
 });
 

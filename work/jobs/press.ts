@@ -64,17 +64,17 @@ export type PressPlanView = Pick<
 export type PressHabits = {
   recipes: OwnRecipes;
   followed: ReadonlyMap<string, number>;
-  /** What they press with, and how fast it changes its heat by its own log, s a degree. */
+  /** What they press with, and the changes of heat of each that were timed: its own log. */
   sources: readonly { source: HeatSource; pressures: HandPressures }[];
-  warmth: ReturnType<typeof warmthOf>;
+  changes: Awaited<ReturnType<typeof store.heatChanges>>;
 };
 
-/** What a person presses with, and how fast it changes its heat: the same for all of their jobs. */
-export type PressesOf = Pick<PressHabits, 'sources' | 'warmth'>;
+/** What a person presses with: the same for all of their jobs. */
+export type PressesOf = Pick<PressHabits, 'sources' | 'changes'>;
 export async function pressesOf(person: Person | undefined): Promise<PressesOf> {
-  if (!person) return { sources: [], warmth: warmthOf([]) };
-  const [sources, log] = await Promise.all([sourcesOf(person), store.heatChanges(db(), person.id)]);
-  return { sources, warmth: warmthOf(log) };
+  if (!person) return { sources: [], changes: [] };
+  const [sources, changes] = await Promise.all([sourcesOf(person), store.heatChanges(db(), person.id)]);
+  return { sources, changes };
 }
 
 /** How a person presses some vinyls on a surface. Whoever asks for many jobs reads the presses once. */
@@ -239,6 +239,7 @@ export function pressOf(
   );
   const films = filmsOf(plan, vinyls, habits, chosen?.source.id);
   const laid = laidOf(plan, films);
+  const warmth = warmthOf(habits.changes.filter((c) => c.press === (chosen?.source.id ?? null)));
   const planned = planLayers(
     stackOf(
       laid.map((l) => l.one),
@@ -251,8 +252,8 @@ export function pressOf(
           return pairTrouble({ ...below, heat: undefined }, { ...above, heat: undefined })?.grade === 'not';
         },
         source: {
-          warm: habits.warmth.warm,
-          cool: habits.warmth.cool,
+          warm: warmth.warm,
+          cool: warmth.cool,
           heats: chosen?.source.levels.length ? chosen.source.levels.map((l) => l.heat) : undefined,
         },
         bears: blank.bears,

@@ -7,6 +7,7 @@ import {
   pressureOf,
   readPlaces,
   sourceKinds,
+  warmthOf,
   type HandPressures,
   type HeatSource,
   type Level,
@@ -14,6 +15,7 @@ import {
 } from '#core/press/index.ts';
 import { celsiusToMilliCelsius, fahrenheitToMilliCelsius, parseDecimal } from '#core/units/index.ts';
 import { db } from '#store/base/db.ts';
+import { heatChanges } from '#store/jobs/jobs.ts';
 import * as store from '#store/workshop/workshop.ts';
 import { Invalid } from '#work/base/errors.ts';
 import { read } from '#work/base/forms.ts';
@@ -118,8 +120,10 @@ export async function measuredPress(person: Person, id: string) {
   const row = await pressById(person, id);
   const others = (await store.pressesOf(db(), person.id)).filter((p) => p.id !== row.id);
   const area = row.width_um * row.length_um;
+  const log = (await heatChanges(db(), person.id)).filter((c) => c.press === row.id);
   return {
     source: toSource(row),
+    warmth: warmthOf(log),
     places: row.places ? { ...row.places, read: readNine(row.places) } : undefined,
     pressures: forces.map((force) => {
       const kg = row.pressures[force]?.kg;

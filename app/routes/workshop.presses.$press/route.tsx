@@ -49,7 +49,7 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
 ];
 
 export default function MeasuredPress({
-  loaderData: { source, pressures, places, known, kept },
+  loaderData: { source, warmth, pressures, places, known, kept },
   actionData,
 }: Route.ComponentProps) {
   const t = words.measuredPress;
@@ -145,6 +145,9 @@ export default function MeasuredPress({
           <GoButton to="/workshop#presses">{words.workshop.title}</GoButton>
         </div>
       </WriteForm>
+      <Section id="speed" title={t.speed} className="above-40">
+        <p data-testid="speed">{t.warms(warmth.warm, warmth.cool, warmth.timed, shows)}</p>
+      </Section>
       <NinePlaces shows={shows} places={places} answer={actionData} />
     </>
   );
