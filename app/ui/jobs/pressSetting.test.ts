@@ -8,10 +8,12 @@ describe('what is set for a press', () => {
     expect(pressSetting({ heat: 151_667, toSet: undefined }, undefined, 'F')).toEqual({
       set: '305 °F',
       really: '152 °C',
+      off: false,
     });
     expect(pressSetting({ heat: 151_667, toSet: '305 °F' }, { words: false, off: 0 }, 'C')).toEqual({
       set: '152 °C',
       really: '305 °F',
+      off: false,
     });
     expect(pressSetting({ heat: undefined, toSet: undefined }, undefined, 'C')).toBeUndefined();
   });
@@ -19,10 +21,12 @@ describe('what is set for a press', () => {
     expect(pressSetting({ heat: 149_000, toSet: 'medium' }, { words: true, off: 0 }, 'F')).toEqual({
       set: '“medium”',
       really: 'about 300 °F',
+      off: false,
     });
     expect(pressSetting({ heat: 152_000, toSet: '156 °C' }, { words: false, off: -4_000 }, 'C')).toEqual({
       set: '156 °C',
       really: 'really 152 °C',
+      off: true,
     });
   });
   it('says the same as the plan does of the press, whatever the heat and however far its display is off', () => {

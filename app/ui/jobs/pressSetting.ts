@@ -13,11 +13,11 @@ export function pressSetting(
   { heat, toSet }: { heat: number | undefined; toSet: string | undefined },
   on: SetOn,
   scale: 'C' | 'F',
-): { set: string; really: string } | undefined {
+): { set: string; really: string; off: boolean } | undefined {
   if (heat === undefined) return undefined;
   const t = words.pressPlan;
   const [a, b] = bothHeats(heat, scale);
-  if (on?.words && toSet !== undefined) return { set: t.word(toSet), really: t.about(a) };
+  if (on?.words && toSet !== undefined) return { set: t.word(toSet), really: t.about(a), off: false };
   const [shown] = bothHeats(heat - (on?.off ?? 0), scale);
-  return shown === a ? { set: a, really: b } : { set: shown, really: t.really(a) };
+  return shown === a ? { set: a, really: b, off: false } : { set: shown, really: t.really(a), off: true };
 }

@@ -47,11 +47,12 @@ export function RunFace({ job, run, turned, live }: { job: Job; run: Run; turned
 }
 
 /** What is set, as wide as the half it stands in: a word of one's own press, or degrees; what that is below. */
-function BigHeat({ set, really }: { set: string; really: string }) {
+function BigHeat({ set, really, off }: { set: string; really: string; off: boolean }) {
   return (
     <p className="run-heat" style={{ '--letters': Math.max(6, set.length) } as CSSProperties}>
       <span>{set}</span>
-      <span className="quiet">{really}</span>
+      {/* What a display that is off really has is said beside it: one number stands large. */}
+      {!off && <span className="quiet">{really}</span>}
     </p>
   );
 }

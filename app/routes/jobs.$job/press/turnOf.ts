@@ -79,7 +79,7 @@ export function turnOf(
   switch (turn.do) {
     case 'heat': {
       const source = job.pressPlan.source;
-      const { set } = pressSetting({ ...plan, heat: turn.heat }, source, base.shows)!;
+      const { set, off } = pressSetting({ ...plan, heat: turn.heat }, source, base.shows)!;
       const byWord = source?.words === true;
       const name = source ? isolate(source.name) : t.heat.press;
       return {
@@ -91,7 +91,7 @@ export function turnOf(
           ...(turn.from === undefined
             ? []
             : [t.heat.from(bothHeats(turn.from, base.shows)[0], minutes(plan.change?.seconds ?? 120))]),
-          ...(!byWord && source && source.off !== 0 ? [t.heat.off(bothHeats(turn.heat, base.shows)[0])] : []),
+          ...(off ? [t.heat.off(bothHeats(turn.heat, base.shows)[0])] : []),
           ...(byWord ? [] : [t.heat.ask]),
           t.heat.hot,
         ],
