@@ -29,11 +29,15 @@ export const insertSwatch = (q: Query, s: Omit<SwatchRow, 'made_at' | 'person_id
     'insert into press_swatch (id, person_id, vinyl_id, surface, press_id, cells) values ($1, $2, $3, $4, $5, $6)',
     [s.id, s.personId, s.vinyl_id, s.surface, s.press_id, JSON.stringify(s.cells)],
   );
+/** The newest cards of a vinyl on a fabric, the oldest of them first. */
 export const swatchesOf = (q: Query, personId: string, vinylId: string, surface: string) =>
   many<SwatchRow>(
     q,
-    `select ${columns} from press_swatch
-      where person_id = $1 and vinyl_id = any(array(select vinyl_kin($2))) and surface = $3 and away_at is null order by made_at limit 20`,
+    `select * from (
+       select ${columns} from press_swatch
+        where person_id = $1 and vinyl_id = any(array(select vinyl_kin($2))) and surface = $3 and away_at is null
+        order by made_at desc, id desc limit 20) x
+      order by made_at, id`,
     [personId, vinylId, surface],
   );
 /** Cards of other vinyls that were pressed with a press, the newest first: they tell of its words. */

@@ -69,7 +69,7 @@ async function readCards(
     swatchInputSchema.parse({
       format: 'versipel-swatch/1',
       ...frame,
-      cells: rows.flatMap((r) => r.cells.flatMap((c) => cellOf(r, c, presses, press))).slice(0, 48),
+      cells: rows.flatMap((r) => r.cells.flatMap((c) => cellOf(r, c, presses, press))).slice(-48),
       dial: person && (await dialOf(person, press, vinyl.id, (v, on) => frameOf(v, on).usual)),
     }),
   );

@@ -214,6 +214,21 @@ describe('a dial as `bin/core swatch` takes it', () => {
     expect(harm(told)).toBeLessThan(harm(alone));
   });
 
+  it('twelve squares elsewhere that named nothing leave twelve for a press set by words', () => {
+    const cells = Array.from({ length: 12 }, (_, i) => ({
+      heat: F(270 + 10 * (i % 3)),
+      seconds: 5 + i,
+      bond: i % 2 ? 'edges lift' : 'not bonded',
+      harm: i % 3 ? 'fine' : 'shine mark',
+    }));
+    expect(ask({ cells }).verdict).toBe('none');
+    const byWord = ask({ cells, dial: { words: three } });
+    expect(byWord.verdict).toBe('more');
+    expect(byWord.next.length).toBeGreaterThan(0);
+    const used = cells.map((c, i) => ({ ...c, heat: three[i % 3]!.heat, word: three[i % 3]!.word }));
+    expect(ask({ cells: [...cells, ...used], dial: { words: three } }).verdict).toBe('none');
+  });
+
   it('whatever is said against one another leaves some doubt: a step of the heats that are tried, at least', () => {
     const said = (word: string, degrees: number, seconds: number, bond: string, harm: string) => ({
       word,

@@ -15,6 +15,8 @@ export const readDefaults = {
   /** A recipe is named where both are at least this likely: it bonds, and nothing suffers. */
   bonded: 0.9,
   unharmed: 0.92,
+  /** After so many squares no more are asked for. */
+  most: 12,
 };
 
 /** Draws of a face with what each weighs after what was seen. */
@@ -103,7 +105,7 @@ export function readSwatch(
   {
     seed = 1,
     draws = swatchDefaults.draws,
-    most = 12,
+    most = readDefaults.most,
     dial = noDial,
   }: { seed?: number; draws?: number; most?: number; dial?: Dial } = {},
 ): SwatchReading {

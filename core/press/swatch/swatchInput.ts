@@ -3,7 +3,7 @@ import { bothHeats, milliCelsiusToCelsius, milliCelsiusToFahrenheit } from '../.
 import { heatSchema, toMilliCelsius, unitSchema } from '../layersInput.ts';
 import { planSwatch } from './planSwatch.ts';
 import { dialDefaults, type DialWord } from './dial.ts';
-import { gridOf, gridOfWords, readSwatch, wordsOf, type Dial, type SwatchPoint } from './readSwatch.ts';
+import { gridOf, gridOfWords, readDefaults, readSwatch, wordsOf, type Dial, type SwatchPoint } from './readSwatch.ts';
 import { readPlaces, type PlacesReading } from './readPlaces.ts';
 import {
   bondGrades,
@@ -202,7 +202,9 @@ export function swatch(input: SwatchInput): SwatchResult {
   const grid = words
     ? gridOfWords(wordsWithin(words, to), input.longest)
     : gridOf(toMilliCelsius(input.range.from, input.range.unit), to, input.longest);
-  const reading = readSwatch(graded, usual, grid, { seed: input.seed, dial });
+  // What was pressed where heats are known is no square too many of a press that is set by words.
+  const elsewhere = words ? graded.filter((c) => !words.some((w) => w.word === c.word)).length : 0;
+  const reading = readSwatch(graded, usual, grid, { seed: input.seed, dial, most: readDefaults.most + elsewhere });
   const next = reading.verdict === 'more' ? planSwatch(graded, usual, grid, reading, { seed: input.seed, dial }) : [];
   const p = input.places;
   const set = (c: SwatchCell) => (c.word === undefined ? bothHeats(c.heat) : `“${c.word}”`);
