@@ -357,7 +357,10 @@ export const jobs = {
     },
     applied: {
       rest: (m: string) => `Let it rest ${m}`,
-      rests: 'minutes of rest',
+      rests: 'of rest',
+      resting: 'What rests meanwhile',
+      left: (clock: string) => `${clock} left`,
+      rested: 'has rested',
       ask: 'How does it hold?',
     },
     press: {

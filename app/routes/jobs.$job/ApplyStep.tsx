@@ -31,7 +31,7 @@ export function ApplyStep({ job, work, step, done, wrong }: StepProps) {
       </ol>
       {plan.rest !== undefined &&
         (step.since ? (
-          <Countdown since={step.since} seconds={plan.rest} says={words.jobSheet.pressing.seconds} tone={tone} />
+          <Countdown since={step.since} seconds={plan.rest} says={t.applied.rests} tone={tone} />
         ) : (
           <div className="actions">
             <Button

@@ -25,6 +25,7 @@ import { Refused, Sending } from '../../ui/cuts/Sending.tsx';
 import { JobHead } from '../../ui/jobs/JobHead.tsx';
 import { TroubleList } from '../../ui/jobs/TroubleList.tsx';
 import { OwnSteps } from './OwnSteps.tsx';
+import { Rests } from './Rests.tsx';
 import { SheetList } from './SheetList.tsx';
 import { PressRun } from './press/PressRun.tsx';
 import { StepPanel } from './StepPanel.tsx';
@@ -204,6 +205,7 @@ export default function JobSheet({ loaderData: job, actionData }: Route.Componen
       {job.archived && <p className="notice">{t.isAway}</p>}
       <FormNotice answer={actionData} text={words.errors.form} />
       <DidItHelp work={work} />
+      <Rests job={job} work={work} />
       <TroubleList troubles={job.troubles.filter((x) => x.grade === 'not')} />
       <div className="sheet-page">
         <StepPanel job={job} work={work} />

@@ -1,6 +1,7 @@
 import Button from '@mui/material/Button';
 import { useEffect, useRef } from 'react';
 import { words } from '../../messages/index.ts';
+import { clockOf } from './format.ts';
 import { useNow } from './useNow.ts';
 import type { useTone } from './useTone.ts';
 
@@ -38,8 +39,8 @@ export function Countdown({ since, seconds, says, tone }: Props) {
           strokeDashoffset={(round * left) / (seconds * 1000 || 1)}
           transform="rotate(-90 100 100)"
         />
-        <text x="100" y="118" textAnchor="middle" className="ring-number">
-          {Math.ceil(left / 1000)}
+        <text x="100" y="118" textAnchor="middle" className="ring-number" data-long={left >= 100_000 || undefined}>
+          {clockOf(left / 1000)}
         </text>
         <text x="100" y="146" textAnchor="middle" className="ring-word">
           {left > 0 ? says : words.jobSheet.pressing.over}

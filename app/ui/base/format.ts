@@ -66,6 +66,15 @@ export function bothHeats(milliCelsius: number, unit: 'C' | 'F'): [string, strin
   return unit === 'C' ? [c, f] : [f, c];
 }
 
+/** Seconds as a clock shows them: "45", and from a hundred on "1:40", "1:00:00". */
+export function clockOf(seconds: number): string {
+  const s = Math.max(0, Math.ceil(seconds));
+  if (s < 100) return String(s);
+  const two = (n: number) => String(n).padStart(2, '0');
+  const [h, m] = [Math.floor(s / 3600), Math.floor(s / 60) % 60];
+  return h > 0 ? `${h}:${two(m)}:${two(s % 60)}` : `${m}:${two(s % 60)}`;
+}
+
 /** The heat of a way to press, a range where it is one: "310 to 330 °F", "154 to 166 °C". */
 export function heatOf(
   way: { heat?: number | undefined; upTo?: number | undefined },

@@ -1,6 +1,6 @@
 import type { CSSProperties } from 'react';
 import { words } from '../../../messages/index.ts';
-import { bothHeats, bothLengths } from '../../../ui/base/format.ts';
+import { bothHeats, bothLengths, clockOf } from '../../../ui/base/format.ts';
 import { pressSetting } from '../../../ui/jobs/pressSetting.ts';
 import { OnBlank } from '../../../ui/jobs/OnBlank.tsx';
 import { useLengthUnit, useNumberStyle } from '../../../ui/people/usePerson.ts';
@@ -81,8 +81,8 @@ function Ring({ left, seconds, says }: { left: number; seconds: number; says: st
         strokeDashoffset={round * share}
         transform="rotate(-90 100 100)"
       />
-      <text x="100" y="112" textAnchor="middle" className="ring-number">
-        {shown >= 100 ? `${Math.floor(shown / 60)}:${String(shown % 60).padStart(2, '0')}` : shown}
+      <text x="100" y="112" textAnchor="middle" className="ring-number" data-long={shown >= 100 || undefined}>
+        {clockOf(shown)}
       </text>
       <text x="100" y="140" textAnchor="middle" className="ring-word">
         {left > 0 ? says : words.jobSheet.pressing.over}
