@@ -12,6 +12,7 @@ const step = (piece: number, press: number, more: Partial<QueueStep> = {}): Queu
   open: true,
   ready: press === 0,
   closedAt: undefined,
+  part: 1,
   openedAt: undefined,
   ...more,
 });

@@ -14,6 +14,8 @@ export type QueueStep = {
   open: boolean;
   /** Whether everything that comes before it is done. */
   ready: boolean;
+  /** Which part of it is in the press, where it is larger than the plate: 1 for the first. */
+  part: number;
   closedAt: number | undefined;
   openedAt: number | undefined;
 };

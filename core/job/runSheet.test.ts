@@ -224,6 +224,18 @@ describe('the run sheet', () => {
     });
     expect(step([at('start', 0), at('pause', 5)])).toMatchObject({ closed: undefined });
   });
+  it('closed part by part it counts them, until it is opened or paused', () => {
+    const about = `press/${pressId(id('piece 0'), 'layer a')}`;
+    const part = (events: JobEvent[]) => sheetOf(events).steps.find((s) => s.id === about)!.part;
+    const at = (kind: 'start' | 'opened' | 'pause', s: number) => said(about, s, 1, { kind });
+    expect(part([])).toBe(0);
+    expect(part([at('start', 0)])).toBe(1);
+    expect(part([at('start', 0), at('start', 20), at('start', 41)])).toBe(3);
+    expect(part([at('start', 0), at('start', 20), at('opened', 40)])).toBe(0);
+    // Pressed once more after it was opened: from the first part on.
+    expect(part([at('start', 0), at('start', 20), at('opened', 40), at('start', 60)])).toBe(1);
+    expect(part([at('start', 0), at('pause', 10), at('start', 60), at('start', 80)])).toBe(2);
+  });
   it('a part that holds is not lifted until it is cut through: its grade says so', () => {
     const c = cutId(id('part a'), 1);
     const fact = { part: id('part a'), attempt: 1, cut: c, cell: c, passes: 1, grade: 'hangs' as const, enough: false };

@@ -43,6 +43,8 @@ export type SheetStep = {
   /** When the press was closed on it last, and opened again since. */
   closed: string | undefined;
   opened: string | undefined;
+  /** How often it was closed since it was opened last: a design larger than the plate is pressed part by part. 0 where it is not closed. */
+  part: number;
   /** How long it cools from then, s, where somebody said so at the press. */
   cools: number | undefined;
 };
@@ -154,9 +156,9 @@ export function loadsOf(plan: Pick<Plan, 'loads'>, standing: readonly JobEvent[]
 }
 
 /** When the press was closed last, and opened again since then. What was paused is not closed. */
-function pressed(here: readonly JobEvent[]): Pick<SheetStep, 'closed' | 'opened' | 'cools'> {
+function pressed(here: readonly JobEvent[]): Pick<SheetStep, 'closed' | 'opened' | 'part' | 'cools'> {
   const closed = here.findLast((e) => e.kind === 'start' || e.kind === 'pause');
-  if (closed?.kind !== 'start') return { closed: undefined, opened: undefined, cools: undefined };
+  if (closed?.kind !== 'start') return { closed: undefined, opened: undefined, part: 0, cools: undefined };
   const opened = here.filter((e) => e.kind === 'opened' && Date.parse(e.deviceAt) >= Date.parse(closed.deviceAt));
   const [first, last] = [opened[0], opened.at(-1)];
   // What was laid back to cool once more cools from then on.
@@ -164,6 +166,11 @@ function pressed(here: readonly JobEvent[]): Pick<SheetStep, 'closed' | 'opened'
   return {
     closed: closed.deviceAt,
     opened: first?.deviceAt,
+    part: first
+      ? 0
+      : here
+          .slice(here.findLastIndex((e) => e.kind === 'pause' || e.kind === 'opened') + 1)
+          .filter((e) => e.kind === 'start').length,
     cools: last?.kind === 'opened' && last.wait !== undefined ? later + last.wait : undefined,
   };
 }

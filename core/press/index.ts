@@ -52,3 +52,4 @@ export {
 export { readPlaces, type PlacesReading } from './swatch/readPlaces.ts';
 export { seenOf, swatch, swatchInputSchema, type SwatchInput, type SwatchResult } from './swatch/swatchInput.ts';
 export { applySteps, tapeFor, type AppliedFilm, type ApplyStep } from './applySteps.ts';
+export { sectionsOf } from './sections.ts';

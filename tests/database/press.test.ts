@@ -55,6 +55,33 @@ describe('presses as people have them', () => {
     await expect(setPress(await someone(), id, form({ press: old!.id }))).rejects.toThrow(NotFound);
     await expect(measurePress(await someone(), old!.id, form({}))).rejects.toThrow(NotFound);
   });
+  test('what is larger than the plate is pressed part by part, each layer in as many as it needs; the sheet counts them', async () => {
+    const person = await someone();
+    const id = await job(person, [await vinyl(person, 'navy'), await vinyl(person, 'red')]);
+    await addPress(person, form(iron));
+    const { press, pressPlan, plan, rev } = await jobOf(person, id);
+    // 203 mm square under 110 × 220: two parts. The square in its middle, 81 mm: one.
+    expect(press.map((s) => [s.does, s.parts])).toEqual([
+      ['before', 2],
+      ['layer', 2],
+      ['layer', 1],
+      ['all', 2],
+    ]);
+    expect(pressPlan.cautions.join(' ')).toMatch(/up to 2 parts a press/);
+    expect(pressPlan.cautions.join(' ')).not.toMatch(/heated twice/);
+    const step = `press/${pressId(plan.pieces[0]!.id, press[0]!.what)}`;
+    const at = (s: number, kind: string) => ({ ...said(id, step, { kind }, Date.now() - 60_000 + s * 1000), rev });
+    await takeAll(person, [at(0, 'start'), at(12, 'start')]);
+    const here = async () => (await jobOf(person, id)).sheet.steps.find((s) => s.id === step)!;
+    expect((await here()).part).toBe(2);
+    await takeAll(person, [at(30, 'opened')]);
+    expect(await here()).toMatchObject({ part: 0, opened: expect.any(String) });
+    // Film that is not plain is heated twice where parts overlap.
+    const shine = await job(person, [await vinyl(person, 'gleam', 'glitter'), await vinyl(person, 'plain')]);
+    expect((await jobOf(person, shine)).pressPlan.cautions.join(' ')).toMatch(/heated twice/);
+    await addPress(person, form({ ...iron, name: 'Big', kind: 'plate', width: '380', length: '380' }));
+    expect((await jobOf(person, id)).press.every((s) => s.parts === 1)).toBe(true);
+  });
   test('pressure by a bathroom scale: what another plate would want for the same', async () => {
     const person = await someone();
     await addPress(

@@ -1,6 +1,5 @@
 import type { Plan } from '#core/job/index.ts';
 import {
-  applySteps,
   laidFilm,
   meetingOf,
   pairTrouble,
@@ -24,6 +23,8 @@ import * as store from '#store/jobs/jobs.ts';
 import * as vinylStore from '#store/vinyls/vinyls.ts';
 import type { Person } from '#work/people/person.ts';
 import { sourcesOf } from '#work/workshop/presses.ts';
+import { appliedOf } from './applied.ts';
+import { partsOn, sayParts } from './parts.ts';
 import { ownRecipes, waysWith, withOwnWays, type OwnRecipes } from '#work/vinyls/ownWays.ts';
 import type { Vinyl } from '#work/vinyls/vinyls.ts';
 
@@ -35,6 +36,8 @@ export type PressStepView = Omit<PressStep, 'films'> & {
   toSet: string | undefined;
   /** What its pressure is on that press. */
   hand: string | undefined;
+  /** In how many parts it is pressed, where it is larger than the plate; each for its time. */
+  parts: number;
   kind: 'press' | 'apply';
   /** Of what is applied by hand: what to do, and how long it rests then, s. */
   says: string[];
@@ -50,6 +53,7 @@ export type PressPlanView = Pick<
         id: string;
         name: string;
         because: string;
+        kind: HeatSource['kind'];
         words: boolean;
         shows: 'C' | 'F';
         off: number;
@@ -169,43 +173,6 @@ function sourceFor(
   return { chosen: sources.find((s) => s.source.id === id), ranked };
 }
 
-/** What is stuck on, painted through or glued by hand, once everything is pressed; then steps of one's own. */
-function appliedOf(plan: Plan, films: readonly PlannedFilm[]): PressStepView[] {
-  const applied = films.map((f) => ({
-    id: f.id,
-    name: f.name,
-    type: f.type,
-    bond: f.bond,
-    face: f.face,
-    widthUm: (plan.layers.find((l) => l.id === f.id)?.box?.width ?? 1) * (plan.design?.widthUm ?? 0),
-  }));
-  const byHand = (what: string, layers: string[], says: string[], rest: number | undefined): PressStepView => ({
-    does: 'all',
-    purpose: 'full',
-    heat: undefined,
-    seconds: undefined,
-    pressure: undefined,
-    cover: undefined,
-    support: 'as usual',
-    peel: undefined,
-    wait: 0,
-    recool: [],
-    change: undefined,
-    then: undefined,
-    toSet: undefined,
-    hand: undefined,
-    kind: 'apply',
-    what: `apply ${what}`,
-    layers,
-    says,
-    rest,
-  });
-  return [
-    ...applySteps(applied, blanks[plan.blank.surface]).map((s) => byHand(s.does, s.films, s.says, s.rest)),
-    ...plan.finish.map((s) => byHand(`own ${s.id}`, [], [s.says], s.rest || undefined)),
-  ];
-}
-
 /** What of a plan is pressed: each film with how it is laid. */
 function laidOf(plan: Plan, films: readonly PlannedFilm[]): { film: PlannedFilm; one: Laid }[] {
   const blank = blanks[plan.blank.surface];
@@ -265,6 +232,7 @@ export function pressOf(
     ...s,
     layers: ids,
     kind: 'press' as const,
+    parts: chosen ? partsOn(plan, ids, chosen.source) : 1,
     says: [],
     rest: undefined,
     toSet: chosen && s.heat !== undefined ? setFor(chosen.source, s.heat).says : undefined,
@@ -281,13 +249,20 @@ export function pressOf(
       because: planned.because,
       helps: planned.helps,
       alternatives: planned.alternatives,
-      cautions: planned.cautions,
+      cautions: [
+        ...planned.cautions,
+        ...sayParts(
+          pressed,
+          laid.map((l) => l.film),
+        ),
+      ],
       taken: planned.taken,
       onFabric: planned.onFabric,
       source: chosen && {
         id: chosen.source.id,
         name: chosen.source.name,
         because: ranked.find((r) => r.id === chosen.source.id)!.because,
+        kind: chosen.source.kind,
         words: chosen.source.levels.length > 0,
         shows: chosen.source.shows,
         off: chosen.source.off,

@@ -51,7 +51,7 @@ export function PressStep({ job, work, step, done, wrong }: StepProps) {
           {words.pressRun.open}
         </Button>
         {step.since && press.seconds ? (
-          <Pressed key={step.since} since={step.since} press={press} tone={tone} />
+          <Pressed key={step.closed ?? step.since} since={step.closed ?? step.since} press={press} tone={tone} />
         ) : (
           <p className="big-line">
             <span className="big wordy" data-testid="press-seconds">
@@ -66,6 +66,8 @@ export function PressStep({ job, work, step, done, wrong }: StepProps) {
         </p>
         {press.heat !== undefined && !on && <OwnPresses heat={press.heat} presses={job.presses} />}
         <p className="quiet">
+          {press.parts > 1 && `${words.pressRun.load.parts(press.parts)} `}
+          {on?.kind === 'iron' && `${words.pressRun.load.iron} `}
           {press.does === 'layer' && `${t.lay} `}
           {t.purpose[press.purpose]} {press.then}
         </p>
@@ -160,6 +162,15 @@ function PressButtons({
           {t.start}
         </Button>
         <Button onClick={done}>{words.jobSheet.done}</Button>
+      </div>
+    );
+  // A design larger than the plate: the next part, until all of it was pressed.
+  if (step.part > 0 && step.part < press.parts)
+    return (
+      <div className="actions">
+        <Button variant="contained" size="large" onClick={begin} data-testid="next-part">
+          {words.pressRun.closed.next(step.part + 1, press.parts)}
+        </Button>
       </div>
     );
   const peel = press.peel && press.peel !== 'by the leaflet' ? t.peel(press.peel) : t.peeled;

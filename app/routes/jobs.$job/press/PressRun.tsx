@@ -159,6 +159,7 @@ function useSaying(job: Job, work: Work) {
         });
         return;
       case 'close':
+      case 'next':
         work.say({ ...at, kind: 'start' });
         return;
       case 'open': {

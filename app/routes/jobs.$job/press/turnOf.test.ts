@@ -20,6 +20,7 @@ const press = (more: object = {}) => ({
   kind: 'press',
   what: 'layer a',
   toSet: undefined,
+  parts: 1,
   ...more,
 });
 type Fake = { presses?: object[]; source?: object; verdict?: string; pieces?: number };
@@ -48,6 +49,7 @@ const stepOf = (more: Partial<QueueStep> = {}): QueueStep => ({
   wait: 45,
   open: true,
   ready: true,
+  part: 1,
   closedAt: undefined,
   openedAt: undefined,
   ...more,
@@ -130,6 +132,16 @@ describe('a piece', () => {
     expect(over).toMatchObject({ does: 'peel', over: true, clock: undefined });
     // The last press of a piece asks how it came.
     expect(over.title).toMatch(/\?$/);
+  });
+  it('larger than the plate it is pressed part by part: the pedal moves on until the last part, which is opened', () => {
+    const of = { presses: [press({ parts: 3 })], source: { ...little, kind: 'iron' } };
+    expect(at({}, of).lines.join(' ')).toMatch(/In 3 parts.*without sliding/);
+    const closedAt = NOW - 16_000;
+    expect(at({ closedAt, part: 1 }, of)).toMatchObject({ does: 'next', title: 'Move on to part 2 of 3.', over: true });
+    const second = at({ closedAt: NOW - 2_000, part: 2 }, of);
+    expect(second).toMatchObject({ does: 'next', over: false, button: 'Next part' });
+    expect(second.lines[0]).toBe('Part 2 of 3; edges overlap by a finger.');
+    expect(at({ closedAt, part: 3 }, of)).toMatchObject({ does: 'open', title: 'Open it now.' });
   });
   it('with no time said is watched by the leaflet, without a clock', () => {
     const turned = at({ closedAt: NOW - 5_000, seconds: undefined }, { presses: [press({ seconds: undefined })] });

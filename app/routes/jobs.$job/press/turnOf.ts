@@ -9,7 +9,7 @@ import type { Run } from './useRun.ts';
 
 /** What the run shows for its turn: a title, lines, the big button, and what that says. */
 export type Turned = {
-  does: 'agree' | 'heat' | 'close' | 'open' | 'peel' | undefined;
+  does: 'agree' | 'heat' | 'close' | 'next' | 'open' | 'peel' | undefined;
   step: QueueStep | undefined;
   title: string;
   lines: string[];
@@ -33,6 +33,17 @@ const capital = (s: string) => s[0]!.toUpperCase() + s.slice(1);
 /** A number and its unit stay on one line. */
 const unbroken = (s: string) => s.replaceAll(' ', '\u00a0');
 const minutes = (s: number) => (s < 90 ? `${s} s` : `${Math.round(s / 60)} min`);
+
+/** What is said while the press is closed on something, and when its time is over. */
+function closedTitle(plan: Job['press'][number], part: number, over: boolean, what: string, piece: string): string {
+  const t = words.pressRun.closed;
+  const more = part < plan.parts;
+  if (over) return more ? t.next(part + 1, plan.parts) : t.now;
+  if (plan.seconds === undefined) return t.leaflet;
+  if (more) return t.moves(what);
+  if (plan.does === 'before') return t.warms(piece);
+  return plan.purpose === 'raise' ? t.rises(what) : t.title(what);
+}
 
 /** The turn in words. One sentence, one button; what else matters in a line or two. */
 export function turnOf(
@@ -131,6 +142,8 @@ export function turnOf(
           ...(plan.does === 'before' ? [t.load.beforeHow] : plan.does === 'layer' ? [t.load.layerHow] : []),
           ...(plan.cover ? [`${capital(p.cover(plan.cover))}.`] : []),
           ...(plan.support === 'hard board' ? [t.board] : []),
+          ...(plan.parts > 1 ? [t.load.parts(plan.parts)] : []),
+          ...(job.pressPlan.source?.kind === 'iron' ? [t.load.iron] : []),
         ],
         button: t.load.button,
         over: true,
@@ -138,27 +151,22 @@ export function turnOf(
     }
     case 'open': {
       const over = plan.seconds !== undefined && now >= turn.due;
+      // A design larger than the plate: the next part, until all of it was pressed.
+      const more = step.part < plan.parts;
       return {
         ...base,
-        does: 'open',
+        does: more ? 'next' : 'open',
         step,
-        title: over
-          ? t.closed.now
-          : plan.seconds === undefined
-            ? t.closed.leaflet
-            : plan.does === 'before'
-              ? t.closed.warms(capital(piece))
-              : plan.purpose === 'raise'
-                ? t.closed.rises(capital(what))
-                : t.closed.title(capital(what || piece)),
+        title: closedTitle(plan, step.part, over, capital(what || piece), capital(piece)),
         lines: [
+          plan.parts > 1 ? t.closed.parted(step.part, plan.parts) : '',
           plan.purpose === 'raise'
             ? t.then
             : plan.does === 'layer' && plan.peel && plan.peel !== 'by the leaflet'
               ? `Then ${p.peel(plan.peel).toLowerCase()}${plan.wait > 0 ? `, in ${plan.wait} s` : ', at once'}.`
               : '',
         ].filter(Boolean),
-        button: t.closed.button,
+        button: more ? t.closed.nextButton : t.closed.button,
         over,
         clock: plan.seconds === undefined ? undefined : { due: turn.due, seconds: plan.seconds, says: t.closed.says },
       };

@@ -27,6 +27,7 @@ export function useRun(job: Job, work: Work): Run {
       wait: s.cools ?? plan.wait,
       open: s.state === 'open',
       ready: s.ready,
+      part: s.part,
       closedAt: s.closed ? Date.parse(s.closed) : undefined,
       openedAt: s.opened ? Date.parse(s.opened) : undefined,
     };

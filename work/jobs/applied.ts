@@ -1,0 +1,42 @@
+import type { Plan } from '#core/job/index.ts';
+import { applySteps } from '#core/press/index.ts';
+import { blanks } from '#core/vinyls/index.ts';
+import type { PlannedFilm, PressStepView } from './press.ts';
+
+/** What is stuck on, painted through or glued by hand, once everything is pressed; then steps of one's own. */
+export function appliedOf(plan: Plan, films: readonly PlannedFilm[]): PressStepView[] {
+  const applied = films.map((f) => ({
+    id: f.id,
+    name: f.name,
+    type: f.type,
+    bond: f.bond,
+    face: f.face,
+    widthUm: (plan.layers.find((l) => l.id === f.id)?.box?.width ?? 1) * (plan.design?.widthUm ?? 0),
+  }));
+  const byHand = (what: string, layers: string[], says: string[], rest: number | undefined): PressStepView => ({
+    does: 'all',
+    purpose: 'full',
+    heat: undefined,
+    seconds: undefined,
+    pressure: undefined,
+    cover: undefined,
+    support: 'as usual',
+    peel: undefined,
+    wait: 0,
+    recool: [],
+    change: undefined,
+    then: undefined,
+    toSet: undefined,
+    hand: undefined,
+    parts: 1,
+    kind: 'apply',
+    what: `apply ${what}`,
+    layers,
+    says,
+    rest,
+  });
+  return [
+    ...applySteps(applied, blanks[plan.blank.surface]).map((s) => byHand(s.does, s.films, s.says, s.rest)),
+    ...plan.finish.map((s) => byHand(`own ${s.id}`, [], [s.says], s.rest || undefined)),
+  ];
+}
