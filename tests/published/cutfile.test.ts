@@ -1,5 +1,5 @@
 import { execFileSync, spawnSync } from 'node:child_process';
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { closeSync, mkdtempSync, openSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, describe, expect, test } from 'vitest';
@@ -17,7 +17,7 @@ const folder = mkdtempSync(join(tmpdir(), 'versipel-cutfile-'));
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
 const python = '/usr/bin/python3';
 const has = {
-  hp2xx: spawnSync('hp2xx', ['-q'], { input: '' }).error === undefined,
+  hp2xx: spawnSync('hp2xx', ['-q'], { stdio: 'ignore' }).error === undefined,
   ezdxf: spawnSync(python, ['-c', 'import ezdxf']).status === 0,
   rsvg: spawnSync('rsvg-convert', ['--version']).status === 0,
 };
@@ -101,7 +101,14 @@ describe.skipIf(!has.hp2xx)('HP-GL in hp2xx', () => {
   const read = (hpgl: string): Path[] => {
     const [from, to] = [join(folder, 'a.hpgl'), join(folder, 'a.gpt')];
     writeFileSync(from, hpgl);
-    execFileSync('hp2xx', ['-q', '-t', '-m', 'gpt', '-f', to, from], { input: '\n\n\n\n', stdio: 'pipe' });
+    // It may end before it reads the returns it can ask for: they come from a file, as a pipe would break then.
+    writeFileSync(join(folder, 'returns'), '\n\n\n\n');
+    const returns = openSync(join(folder, 'returns'), 'r');
+    try {
+      execFileSync('hp2xx', ['-q', '-t', '-m', 'gpt', '-f', to, from], { stdio: [returns, 'pipe', 'pipe'] });
+    } finally {
+      closeSync(returns);
+    }
     const paths: Path[] = [];
     let down = false;
     for (const line of readFileSync(to, 'utf8').split('\n')) {
