@@ -88,6 +88,10 @@ export async function openBrowser(base: () => string, more: string[] = [], witho
         WAIT,
         `${path} did not come alive`,
       );
+      // What it listens to is in place once it has come to rest.
+      await driver.executeAsyncScript(
+        `const done = arguments[0]; requestIdleCallback(() => setTimeout(done, 0), { timeout: 2000 });`,
+      );
     },
     button: async (text) =>
       driver.wait(
