@@ -294,16 +294,3 @@ export const insertBlank = (q: Query, b: { id: string; personId: string; name: s
     b.name,
     JSON.stringify(b.blank),
   ]);
-
-/** Changes of heat that were timed at the press, of a person's newest: from when it was opened last to when it was said to have its new heat. */
-export const heatChanges = (q: Query, personId: string) =>
-  many<{ press: string | null; from: number; to: number; seconds: number }>(
-    q,
-    `select * from (
-       select e.body ->> 'source' as press, (e.body ->> 'heat')::int as to,
-          lag((e.body ->> 'heat')::int) over (partition by e.job_id, e.body ->> 'source' order by e.device_at) as from,
-          extract(epoch from e.device_at - (select max(o.device_at) from job_event o where o.job_id = e.job_id and o.kind = 'opened' and o.device_at < e.device_at))::float as seconds
-         from (select * from job_event where person_id = $1 and kind = 'plate' order by device_at desc limit 200) e) x
-      where x.from is not null and x.seconds is not null`,
-    [personId],
-  );

@@ -1,7 +1,7 @@
 import type { Plan } from '#core/job/index.ts';
 import { applySteps } from '#core/press/index.ts';
 import { blanks } from '#core/vinyls/index.ts';
-import type { PlannedFilm, PressStepView } from './press.ts';
+import type { PlannedFilm, PressStepView } from './pressView.ts';
 
 /** What is stuck on, painted through or glued by hand, once everything is pressed; then steps of one's own. */
 export function appliedOf(plan: Plan, films: readonly PlannedFilm[]): PressStepView[] {

@@ -1,6 +1,6 @@
 import type { Plan } from '#core/job/index.ts';
 import { sectionsOf, type HeatSource } from '#core/press/index.ts';
-import type { PlannedFilm, PressStepView } from './press.ts';
+import type { PlannedFilm, PressStepView } from './pressView.ts';
 
 /** In how many parts layers are pressed, all of them where a step names none: a plate may be smaller than where they lie. */
 export function partsOn(plan: Plan, ids: readonly string[], source: HeatSource): number {

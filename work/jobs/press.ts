@@ -7,62 +7,22 @@ import {
   rankSources,
   setFor,
   stackOf,
-  type Film,
   type HandPressures,
   type HeatSource,
   type Laid,
-  type LayerPlan,
   type Meeting,
-  type PressStep,
-  type RankedSource,
   warmthOf,
 } from '#core/press/index.ts';
 import { blanks, suitsBlank, type BlankKey } from '#core/vinyls/index.ts';
 import { db } from '#store/base/db.ts';
-import * as store from '#store/jobs/jobs.ts';
 import * as vinylStore from '#store/vinyls/vinyls.ts';
 import type { Person } from '#work/people/person.ts';
-import { sourcesOf } from '#work/workshop/presses.ts';
+import { heatLog, sourcesOf, type HeatLog } from '#work/workshop/presses.ts';
 import { appliedOf } from './applied.ts';
+import type { PlannedFilm, PressPlanView, PressStepView } from './pressView.ts';
 import { partsOn, sayParts } from './parts.ts';
 import { ownRecipes, waysWith, withOwnWays, type OwnRecipes } from '#work/vinyls/ownWays.ts';
 import type { Vinyl } from '#work/vinyls/vinyls.ts';
-
-/** A step at the press: what it is called among the steps of a piece, and the layers it presses on. */
-export type PressStepView = Omit<PressStep, 'films'> & {
-  what: string;
-  layers: string[];
-  /** What is set on the press that is used: a word, or what its display is to show. */
-  toSet: string | undefined;
-  /** What its pressure is on that press. */
-  hand: string | undefined;
-  /** In how many parts it is pressed, where it is larger than the plate; each for its time. */
-  parts: number;
-  kind: 'press' | 'apply';
-  /** Of what is applied by hand: what to do, and how long it rests then, s. */
-  says: string[];
-  rest: number | undefined;
-};
-export type PressPlanView = Pick<
-  LayerPlan,
-  'verdict' | 'school' | 'says' | 'because' | 'helps' | 'alternatives' | 'cautions' | 'taken' | 'onFabric'
-> & {
-  /** What it is pressed with, and why; undefined where the person has named no press. */
-  source:
-    | {
-        id: string;
-        name: string;
-        because: string;
-        kind: HeatSource['kind'];
-        words: boolean;
-        shows: 'C' | 'F';
-        off: number;
-        /** Whether nobody has measured or found what the word that is set has on it. */
-        open: boolean;
-      }
-    | undefined;
-  sources: (RankedSource & { name: string })[];
-};
 
 /** How somebody presses the vinyls of plans: recipes of their own, else the way they follow. */
 export type PressHabits = {
@@ -70,14 +30,14 @@ export type PressHabits = {
   followed: ReadonlyMap<string, number>;
   /** What they press with, and the changes of heat of each that were timed: its own log. */
   sources: readonly { source: HeatSource; pressures: HandPressures }[];
-  changes: Awaited<ReturnType<typeof store.heatChanges>>;
+  changes: HeatLog;
 };
 
 /** What a person presses with: the same for all of their jobs. */
 export type PressesOf = Pick<PressHabits, 'sources' | 'changes'>;
 export async function pressesOf(person: Person | undefined): Promise<PressesOf> {
   if (!person) return { sources: [], changes: [] };
-  const [sources, changes] = await Promise.all([sourcesOf(person), store.heatChanges(db(), person.id)]);
+  const [sources, changes] = await Promise.all([sourcesOf(person), heatLog(person)]);
   return { sources, changes };
 }
 
@@ -98,9 +58,6 @@ export async function habitsOf(
 }
 
 const titleOf = (v: Vinyl) => `${v.brand} ${v.name}`.trim();
-
-/** A film of a plan with its type. */
-export type PlannedFilm = Film & { type: Vinyl['type'] };
 
 /** The films of a plan, the lowest first, as this person presses them with a press, or with any. */
 function filmsOf(

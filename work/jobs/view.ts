@@ -26,7 +26,8 @@ import { matInUse, widthOfMat } from '#work/workshop/mats.ts';
 import { vinylOf, type Vinyl } from '#work/vinyls/vinyls.ts';
 import { artworksOf, filmFor, shownOf, sumsOf, type Shown } from './film.ts';
 import { needsOf, ownJob, planOf } from './jobs.ts';
-import { habitsOf, pressOf, type PressPlanView, type PressStepView } from './press.ts';
+import { habitsOf, pressOf } from './press.ts';
+import type { PressPlanView, PressStepView } from './pressView.ts';
 
 export type JobLayer = {
   id: string;

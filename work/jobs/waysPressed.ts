@@ -1,5 +1,5 @@
 import type { Film, PressOutcome } from '#core/press/index.ts';
-import type { PressStepView } from './press.ts';
+import type { PressStepView } from './pressView.ts';
 
 /** How each film of a piece was pressed for good, as its steps say: what an outcome speaks of. A wash speaks of all, a press of what was pressed. */
 export function waysPressed(

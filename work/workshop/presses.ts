@@ -15,7 +15,6 @@ import {
 } from '#core/press/index.ts';
 import { celsiusToMilliCelsius, fahrenheitToMilliCelsius, parseDecimal } from '#core/units/index.ts';
 import { db } from '#store/base/db.ts';
-import { heatChanges } from '#store/jobs/jobs.ts';
 import * as store from '#store/workshop/workshop.ts';
 import { Invalid } from '#work/base/errors.ts';
 import { read } from '#work/base/forms.ts';
@@ -113,6 +112,10 @@ export async function sourcesOf(
   return all.map((p) => ({ source: toSource(p), pressures: p.pressures }));
 }
 
+/** Every change of heat that somebody's press runs timed, with the press it was of. */
+export type HeatLog = Awaited<ReturnType<typeof store.heatChanges>>;
+export const heatLog = (person: Person): Promise<HeatLog> => store.heatChanges(db(), person.id);
+
 const forces = ['light', 'medium', 'heavy'] as const;
 
 /** What a press is on closer look: its words, its pressures with what they come to, and what another press would want for the same. */
@@ -120,7 +123,7 @@ export async function measuredPress(person: Person, id: string) {
   const row = await pressById(person, id);
   const others = (await store.pressesOf(db(), person.id)).filter((p) => p.id !== row.id);
   const area = row.width_um * row.length_um;
-  const log = (await heatChanges(db(), person.id)).filter((c) => c.press === row.id);
+  const log = (await heatLog(person)).filter((c) => c.press === row.id);
   return {
     source: toSource(row),
     warmth: warmthOf(log),

@@ -1,0 +1,41 @@
+import type { Film, HeatSource, LayerPlan, PressStep, RankedSource } from '#core/press/index.ts';
+import type { Vinyl } from '#work/vinyls/vinyls.ts';
+
+/** A step at the press: what it is called among the steps of a piece, and the layers it presses on. */
+export type PressStepView = Omit<PressStep, 'films'> & {
+  what: string;
+  layers: string[];
+  /** What is set on the press that is used: a word, or what its display is to show. */
+  toSet: string | undefined;
+  /** What its pressure is on that press. */
+  hand: string | undefined;
+  /** In how many parts it is pressed, where it is larger than the plate; each for its time. */
+  parts: number;
+  kind: 'press' | 'apply';
+  /** Of what is applied by hand: what to do, and how long it rests then, s. */
+  says: string[];
+  rest: number | undefined;
+};
+export type PressPlanView = Pick<
+  LayerPlan,
+  'verdict' | 'school' | 'says' | 'because' | 'helps' | 'alternatives' | 'cautions' | 'taken' | 'onFabric'
+> & {
+  /** What it is pressed with, and why; undefined where the person has named no press. */
+  source:
+    | {
+        id: string;
+        name: string;
+        because: string;
+        kind: HeatSource['kind'];
+        words: boolean;
+        shows: 'C' | 'F';
+        off: number;
+        /** Whether nobody has measured or found what the word that is set has on it. */
+        open: boolean;
+      }
+    | undefined;
+  sources: (RankedSource & { name: string })[];
+};
+
+/** A film of a plan with its type. */
+export type PlannedFilm = Film & { type: Vinyl['type'] };
