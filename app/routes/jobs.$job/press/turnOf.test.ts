@@ -140,8 +140,9 @@ describe('a piece', () => {
     expect(at({ closedAt, part: 1 }, of)).toMatchObject({ does: 'next', title: 'Move on to part 2 of 3.', over: true });
     const second = at({ closedAt: NOW - 2_000, part: 2 }, of);
     expect(second).toMatchObject({ does: 'next', over: false, button: 'Next part' });
-    expect(second.lines[0]).toBe('Part 2 of 3; edges overlap by a finger.');
+    expect(second.title).toBe('Navy, part 2 of 3. Move on at the tone.');
     expect(at({ closedAt, part: 3 }, of)).toMatchObject({ does: 'open', title: 'Open it now.' });
+    expect(at({ closedAt: NOW, part: 3 }, of).lines[0]).toBe('The last of 3 parts.');
   });
   it('with no time said is watched by the leaflet, without a clock', () => {
     const turned = at({ closedAt: NOW - 5_000, seconds: undefined }, { presses: [press({ seconds: undefined })] });

@@ -40,7 +40,7 @@ function closedTitle(plan: Job['press'][number], part: number, over: boolean, wh
   const more = part < plan.parts;
   if (over) return more ? t.next(part + 1, plan.parts) : t.now;
   if (plan.seconds === undefined) return t.leaflet;
-  if (more) return t.moves(what);
+  if (more) return t.moves(what, part, plan.parts);
   if (plan.does === 'before') return t.warms(piece);
   return plan.purpose === 'raise' ? t.rises(what) : t.title(what);
 }
@@ -159,7 +159,7 @@ export function turnOf(
         step,
         title: closedTitle(plan, step.part, over, capital(what || piece), capital(piece)),
         lines: [
-          plan.parts > 1 ? t.closed.parted(step.part, plan.parts) : '',
+          plan.parts > 1 ? (more ? t.closed.overlap : t.closed.last(plan.parts)) : '',
           plan.purpose === 'raise'
             ? t.then
             : plan.does === 'layer' && plan.peel && plan.peel !== 'by the leaflet'
