@@ -7,6 +7,13 @@ type Cell = { heat: number; seconds: number; word?: string | undefined; set: str
 /** Squares that are pressed in one go: at one heat, or at one word of a dial. */
 const rowOf = (c: Cell): string => c.word ?? String(c.heat);
 
+/** What stands below what is set: about what a word has, what a display that is off really has, or the other scale. */
+function whatItIs({ word, set }: Cell, a: string, b: string): string {
+  if (word !== undefined) return words.pressPlan.about(a);
+  if (set === undefined || set === a) return b;
+  return set === b ? a : words.pressPlan.really(a);
+}
+
 /** A card to scale: a row for each heat or word, squares of 25 mm with their seconds, numbered as they are graded. */
 export function CardDrawing({ cells, hex }: { cells: readonly Cell[]; hex: string }) {
   const unit = useTemperatureUnit();
@@ -25,7 +32,7 @@ export function CardDrawing({ cells, hex }: { cells: readonly Cell[]; hex: strin
               {first.set ?? a}
             </text>
             <text x="0" y="21" className="swatch-other">
-              {first.word ? words.pressPlan.about(a) : first.set === b ? a : b}
+              {whatItIs(first, a, b)}
             </text>
             {cells
               .map((c, i) => ({ ...c, n: i + 1 }))
