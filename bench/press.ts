@@ -6,6 +6,7 @@ import {
   planSwatch,
   readSwatch,
   swatchDefaults,
+  type Dial,
   type DialWord,
   type SwatchCell,
   type SwatchGrade,
@@ -146,13 +147,8 @@ export function run(cases: World[]): Group[] {
         g.harmful += Number(truth.unharmed(recipe) < HARMFUL);
       }
     };
-    let seen: SwatchSeen[] = [];
-    let reading = readSwatch(seen, usual, grid, { seed: 3 });
-    for (let card = 0; card < 2 && reading.verdict === 'more'; card++) {
-      seen = [...seen, ...planSwatch(seen, usual, grid, reading, { seed: w.seed }).map((c) => truth.grade(c, card))];
-      reading = readSwatch(seen, usual, grid, { seed: 3 });
-    }
-    note('planned', reading.recipe, seen.length);
+    const planned = twoCards(w, grid, truth.grade);
+    note('planned', planned.recipe, planned.cells);
     const all = [135_000, 147_000, 159_000, 171_000].flatMap((heat, i) =>
       [6, 11, 20, 36].map((seconds) => truth.grade({ heat, seconds }, 9 + i)),
     );
@@ -164,6 +160,23 @@ export function run(cases: World[]): Group[] {
   return [...groups.values()].sort(
     (a, b) => ways.indexOf(a.way) - ways.indexOf(b.way) || a.worlds.localeCompare(b.worlds),
   );
+}
+
+/** What is named after one card and, where need be, a second, and how many squares that took. */
+function twoCards(
+  w: World,
+  places: readonly SwatchCell[],
+  grade: (c: SwatchCell, card: number) => SwatchSeen,
+  dial?: Dial,
+): { recipe: SwatchCell | undefined; cells: number } {
+  let seen: SwatchSeen[] = [];
+  let reading = readSwatch(seen, usual, places, { seed: 3, dial });
+  for (let card = 0; card < 2 && reading.verdict === 'more'; card++) {
+    const next = planSwatch(seen, usual, places, reading, { seed: w.seed, dial });
+    seen = [...seen, ...next.map((c) => grade(c, card))];
+    reading = readSwatch(seen, usual, places, { seed: 3, dial });
+  }
+  return { recipe: reading.recipe, cells: seen.length };
 }
 
 /** The same on a small press whose words nobody has measured; and its word taken for what such words usually mean, with the leaflet's time. */
@@ -178,15 +191,11 @@ function byWords(
   const truly = (c: SwatchCell): SwatchCell => ({ ...c, heat: heats[dial.findIndex((d) => d.word === c.word)]! });
   const places = gridOfWords(dial);
   const worlds = possible(places.map(truly));
-  const of = { dial: { words: dial, others: [] } };
-  let seen: SwatchSeen[] = [];
-  let reading = readSwatch(seen, usual, places, { seed: 3, ...of });
-  for (let card = 0; card < 2 && reading.verdict === 'more'; card++) {
-    const next = planSwatch(seen, usual, places, reading, { seed: w.seed, ...of });
-    seen = [...seen, ...next.map((c) => ({ ...truth.grade(truly(c), 20 + card), heat: c.heat }))];
-    reading = readSwatch(seen, usual, places, { seed: 3, ...of });
-  }
-  note('by words', reading.recipe && truly(reading.recipe), seen.length, worlds);
+  const planned = twoCards(w, places, (c, card) => ({ ...truth.grade(truly(c), 20 + card), heat: c.heat }), {
+    words: dial,
+    others: [],
+  });
+  note('by words', planned.recipe && truly(planned.recipe), planned.cells, worlds);
   const said = dial.reduce((a, b) => (Math.abs(b.heat - usual.heat) < Math.abs(a.heat - usual.heat) ? b : a));
   note('word as said', truly({ ...said, seconds: usual.seconds }), 0, worlds);
 }

@@ -1,7 +1,7 @@
 export { isPrinted, pairTrouble, stackTroubles, type Film, type Trouble } from './troubles.ts';
 export { laidFilm, pressDefaults, type Laid, type LaidMore } from './laidFilm.ts';
 export { layerSchools, type LayerSchool, type LayerSource, type Meeting, type PressStep } from './layerWalk.ts';
-export { planLayers, stackOf, type LayerPlan } from './planLayers.ts';
+export { minutes, planLayers, stackOf, type LayerPlan } from './planLayers.ts';
 export { layers, layersInputSchema, meetingOf, type LayersInput } from './layersInput.ts';
 export { stackAdvice, type LaidFilm, type StackAdvice } from './stackAdvice.ts';
 export {
@@ -35,7 +35,14 @@ export {
   type RankedSource,
   type SourceKind,
 } from './heatSource.ts';
-export { gridOf, gridOfWords, readSwatch, type SwatchPoint, type SwatchReading } from './swatch/readSwatch.ts';
+export {
+  gridOf,
+  gridOfWords,
+  readSwatch,
+  type Dial,
+  type SwatchPoint,
+  type SwatchReading,
+} from './swatch/readSwatch.ts';
 export { dialDefaults, type DialWord } from './swatch/dial.ts';
 export { planSwatch } from './swatch/planSwatch.ts';
 export {

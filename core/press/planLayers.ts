@@ -87,7 +87,8 @@ export function planLayers(stack: LayersToPlan, school: LayerSchool): LayerPlan 
   };
 }
 
-const minutes = (seconds: number): string => (seconds < 90 ? `${seconds} s` : `${Math.round(seconds / 60)} min`);
+/** How long something takes, as it is said: "45 s", "3 min". */
+export const minutes = (seconds: number): string => (seconds < 90 ? `${seconds} s` : `${Math.round(seconds / 60)} min`);
 const times = (n: number, word: string): string => `${n} ${word}${n === 1 ? '' : word.endsWith('press') ? 'es' : 's'}`;
 
 /** "One heat, 4 presses, about 3 min with the waits." */

@@ -50,9 +50,9 @@ alter table press drop constraint press_kind_check;
 alter table press add constraint press_kind_check check (kind in ('plate', 'hand press', 'cap press', 'small press', 'iron'));
 alter table press add column levels jsonb not null default '[]' check (octet_length(levels::text) <= 2000);
 alter table press add column pressures jsonb not null default '{}' check (octet_length(pressures::text) <= 1000);
--- How much cooler its coolest place is than its middle, m°C.
 -- The same swatch in nine places of its plate: heat, seconds, grades row by row.
 alter table press add column places jsonb check (octet_length(places::text) <= 1000);
+-- How much cooler its coolest place is than its middle, m°C.
 alter table press add column uneven integer not null default 0 check (uneven between 0 and 100000);
 
 -- A small card of one film on one fabric: squares pressed at several heats and times, graded after the peel and after the wash.

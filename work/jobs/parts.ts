@@ -1,5 +1,5 @@
 import type { Plan } from '#core/job/index.ts';
-import { sectionsOf, type HeatSource } from '#core/press/index.ts';
+import { minutes, sectionsOf, type HeatSource } from '#core/press/index.ts';
 import type { PlannedFilm, PressStepView } from './pressView.ts';
 
 /** In how many parts layers are pressed, all of them where a step names none: a plate may be smaller than where they lie. */
@@ -36,10 +36,9 @@ export function sayParts(
 ): string[] {
   const most = Math.max(1, ...steps.map((s) => s.parts));
   const more = steps.reduce((s, step) => s + (step.parts - 1) * (step.seconds ?? 0), 0);
-  const says = more < 90 ? `${more} s` : `${Math.round(more / 60)} min`;
   if (most === 1) return [];
   return [
-    `It is larger than the plate: up to ${most} parts a press, each for its time, about ${says} more a piece.`,
+    `It is larger than the plate: up to ${most} parts a press, each for its time, about ${minutes(more)} more a piece.`,
     // Common practice, no source: a doubled overlap does no harm to plain film.
     ...(films.some((f) => f.type !== 'smooth')
       ? ['Where parts overlap it is heated twice. Plain film bears that; try any other on a scrap.']

@@ -84,6 +84,8 @@ export async function dialOf(
       last = Math.max(w.heat, last + 1);
       return { ...w, heat: celsius(last) };
     });
+  // Nothing is left to tell of words that were measured.
+  if (words.every((w) => w.doubt === 0)) return { words, others: [] };
   const rows = await store.swatchesWith(db(), press.id, vinylId);
   const films = [...new Set(rows.map((r) => `${r.vinyl_id} ${r.surface}`))].slice(0, OTHERS);
   const others = await Promise.all(

@@ -5,6 +5,7 @@ import {
   harmGrades,
   puffGrades,
   swatchInputSchema,
+  type Level,
   type PressWord,
   type SwatchResult,
 } from '#core/press/index.ts';
@@ -88,12 +89,12 @@ export async function swatchesOn(
   return {
     film,
     cards: rows.map((r) => {
-      const with_ = presses.find((p) => p.id === r.press_id);
+      const on = presses.find((p) => p.id === r.press_id);
       return {
         id: r.id,
-        cells: r.cells.map((c) => ({ ...c, set: setOf(with_, c) })),
+        cells: r.cells.map((c) => ({ ...c, set: setOf(on, c) })),
         graded: r.cells.every((c) => c.bond && c.harm),
-        press: with_?.name,
+        press: on?.name,
       };
     }),
     result,
@@ -165,6 +166,15 @@ function graded(cells: readonly store.SwatchCellRow[], film: 'flat' | 'puff', fo
   });
 }
 
+/** The words of the press of a card once its squares are graded so; undefined where the press is gone. */
+async function wordsAfter(person: Person, vinyl: Vinyl, card: store.SwatchRow): Promise<Level[] | undefined> {
+  const surface = card.surface as BlankKey;
+  const rows = await store.swatchesOf(db(), person.id, vinyl.id, surface);
+  const now = rows.map((r) => (r.id === card.id ? card : r));
+  const { press, result } = await readCards(person, vinyl, surface, now, card.press_id ?? undefined);
+  return press?.id === card.press_id && result.dial ? levelsFound(press!, result.dial) : undefined;
+}
+
 /**
  * Keeps how the squares of a card came out; each is evidence for the way it was pressed. On a press that is set by words they also say what a
  * word has: once little doubt is left it is kept with the press, and open jobs take it. @throws Invalid at a square
@@ -174,12 +184,7 @@ export async function gradeSwatch(person: Person, vinylId: string, id: string, f
   const vinyl = await vinylOf(person, vinylId);
   const surface = row.surface as BlankKey;
   const cells = graded(row.cells, frameOf(vinyl, surface).film, form);
-  const rows = await store.swatchesOf(db(), person.id, vinyl.id, surface);
-  const now = rows.map((r) => (r.id === id ? { ...r, cells } : r));
-  const { press, result } = row.press_id
-    ? await readCards(person, vinyl, surface, now, row.press_id)
-    : { press: undefined, result: undefined };
-  const levels = press?.id === row.press_id && result?.dial ? levelsFound(press!, result.dial) : undefined;
+  const levels = cells.some((c) => c.word) ? await wordsAfter(person, vinyl, { ...row, cells }) : undefined;
   await transaction(async (q) => {
     await store.gradeSwatch(q, id, cells);
     if (levels) await setPressLevels(q, row.press_id!, levels);

@@ -3,7 +3,7 @@ import type { Outcome } from '#core/job/index.ts';
 import { words } from '../../messages/index.ts';
 import { Countdown } from '../../ui/base/Countdown.tsx';
 import { useTone } from '../../ui/base/useTone.ts';
-import { pieceOf } from './sayStep.ts';
+import { sayOutcome } from './sayOutcome.ts';
 import type { StepProps } from './useSheet.ts';
 
 /** A film that is not pressed: cleaned, taped, laid, painted through or glued, each with what to do, and a timer where it rests. */
@@ -13,15 +13,7 @@ export function ApplyStep({ job, work, step, done, wrong }: StepProps) {
   const tone = useTone();
   // The last that is done to the film says how it holds; steps of one's own come after it.
   const last = job.press.findLast((s) => s.kind === 'apply' && s.layers.length > 0)?.what === plan.what;
-  const say = (word: Outcome) =>
-    work.say({
-      kind: 'outcome',
-      step: step.id,
-      attempt: step.attempt,
-      pieces: [job.plan.pieces[pieceOf(job, step)]!.id],
-      word,
-      recipe: plan.what,
-    });
+  const say = (word: Outcome) => sayOutcome(job, work, step, word, plan.what);
   return (
     <div className="press-step">
       <ol className="apply-says">

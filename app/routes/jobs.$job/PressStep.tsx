@@ -15,7 +15,8 @@ import { OwnPresses } from '../../ui/workshop/OwnPresses.tsx';
 import { recipeOf } from './recipeOf.ts';
 import { Cautions } from './press/Cautions.tsx';
 import { PlanNotes } from './press/PlanNotes.tsx';
-import { isLastPress, pieceOf } from './sayStep.ts';
+import { sayOutcome } from './sayOutcome.ts';
+import { isLastPress } from './sayStep.ts';
 import type { StepProps } from './useSheet.ts';
 
 /** One press: the heat, a ring that counts down, the wait before the peel; what came up with its carrier leads on. */
@@ -28,15 +29,7 @@ export function PressStep({ job, work, step, done, wrong }: StepProps) {
     work.say({ kind: 'start', step: step.id, attempt: step.attempt });
     tone.wake();
   };
-  const outcome = (word: PressOutcome) =>
-    work.say({
-      kind: 'outcome',
-      step: step.id,
-      attempt: step.attempt,
-      pieces: [job.plan.pieces[pieceOf(job, step)]!.id],
-      word,
-      recipe: recipeOf(press),
-    });
+  const outcome = (word: PressOutcome) => sayOutcome(job, work, step, word, recipeOf(press));
   const on = job.pressPlan.source;
   const heat = pressSetting(press, on, on?.shows ?? unit);
   const about = [

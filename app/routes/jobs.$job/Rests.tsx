@@ -3,7 +3,7 @@ import { Link } from 'react-router';
 import { words } from '../../messages/index.ts';
 import { clockOf } from '../../ui/base/format.ts';
 import { useNow } from '../../ui/base/useNow.ts';
-import { useTone } from '../../ui/base/useTone.ts';
+import { useTone, useTonesAt } from '../../ui/base/useTone.ts';
 import { sayStep } from './sayStep.ts';
 import type { Job, Work } from './useSheet.ts';
 
@@ -22,13 +22,8 @@ export function Rests({ job, work }: { job: Job; work: Work }) {
     .sort((a, b) => a.due - b.due);
   const now = useNow(rests.length > 0, 1000);
   const key = rests.map((r) => r.due).join();
-  const { ready, wake, at, stop } = tone;
-  useEffect(() => {
-    if (!ready) return;
-    const ahead = (key === '' ? [] : key.split(',')).map((due) => Number(due) - Date.now()).filter((ms) => ms > 0);
-    if (ahead.length > 0) at(...ahead);
-    else stop();
-  }, [key, ready, at, stop]);
+  const { ready, wake } = tone;
+  useTonesAt(tone, key);
   const runs = rests.length > 0 && !ready;
   useEffect(() => {
     if (!runs) return;

@@ -17,6 +17,7 @@ import { useOutbox } from '../../ui/coupons/outbox.tsx';
 import { Countdown } from '../../ui/base/Countdown.tsx';
 import { useTone } from '../../ui/base/useTone.ts';
 import { recipeOf } from './recipeOf.ts';
+import { sayOutcome } from './sayOutcome.ts';
 import { pieceOf } from './sayStep.ts';
 import { LostPieces, sharedBy } from './LostPieces.tsx';
 import { SendPart } from './SendPart.tsx';
@@ -43,9 +44,13 @@ const outcomeOf: Partial<Record<Symptom, Outcome>> = {
   scorched: 'scorched',
 };
 
+/** The cut of the part a step is about. */
+const factOf = ({ work, step, layer }: Pick<Props, 'work' | 'step' | 'layer'>) =>
+  work.facts.find((f) => f.part === layer.part && f.attempt === step.attempt);
+
 /** What the device itself adds to the record: whether it lies on the mat, and how long the press was closed. */
 function recordOf({ job, work, step, layer }: Omit<Props, 'seen' | 'setSeen'>): WrongRecord {
-  const fact = work.facts.find((f) => f.part === layer.part && f.attempt === step.attempt);
+  const fact = factOf({ work, step, layer });
   const pressed = work.sheet.steps
     .filter((s) => s.kind === 'press' && (step.kind !== 'press' || s.id === step.id))
     .flatMap((s) => {
@@ -174,16 +179,8 @@ function sayWrong({ job, work, step, layer, seen, cause }: Omit<RemedyProps, 'cl
     vinyl: layer.vinyl.id,
   });
   const word = outcomeOf[seen];
-  if (step.kind === 'press' && word)
-    work.say({
-      kind: 'outcome',
-      step: step.id,
-      attempt: step.attempt,
-      pieces: [job.plan.pieces[pieceOf(job, step)]!.id],
-      word,
-      recipe: recipeOf(job.press[step.press!]!),
-    });
-  const fact = work.facts.find((f) => f.part === layer.part && f.attempt === step.attempt);
+  if (step.kind === 'press' && word) sayOutcome(job, work, step, word, recipeOf(job.press[step.press!]!));
+  const fact = factOf({ work, step, layer });
   return fact && fact.passes > 0 && fact.grade === undefined ? gradeOf[seen] : undefined;
 }
 
@@ -194,7 +191,7 @@ function Remedy({ job, work, step, layer, seen, cause, close, small = false }: R
   const navigate = useNavigate();
   const tone = useTone();
   const [waits, setWaits] = useState<string>();
-  const fact = work.facts.find((f) => f.part === layer.part && f.attempt === step.attempt);
+  const fact = factOf({ work, step, layer });
   const record = job.records[layer.id];
   const { remedy } = cause;
   const keep = () => {

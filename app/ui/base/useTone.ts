@@ -61,3 +61,20 @@ export function useTone(): Tone {
   );
   return { ready, wake, at, stop };
 }
+
+/** Moments that lie ahead, in ms from now, of those that were given as text. */
+export const ahead = (dues: string): number[] =>
+  (dues === '' ? [] : dues.split(',')).map((due) => Number(due) - Date.now()).filter((ms) => ms > 0);
+
+/**
+ * A tone at every moment that lies ahead. Set anew when one comes or goes, not when one runs out: the tone that sounds then is not cut off.
+ * @param dues moments as text, ms since 1970, with commas between
+ */
+export function useTonesAt({ ready, at, stop }: Tone, dues: string): void {
+  useEffect(() => {
+    if (!ready) return;
+    const all = ahead(dues);
+    if (all.length > 0) at(...all);
+    else stop();
+  }, [dues, ready, at, stop]);
+}

@@ -45,11 +45,10 @@ function toldBy(
     }
     return logs;
   };
-  const of = (word: string | undefined) => graded.filter((c) => c.word === word);
   return {
     known: sum(graded.filter((c) => !dial.some((w) => w.word === c.word))),
     words: dial.flatMap((w, k) => {
-      const cells = of(w.word);
+      const cells = graded.filter((c) => c.word === w.word);
       return cells.length === 0 ? [] : [{ k, at: heatsOf(w).map((heat) => sum(cells, heat)) }];
     }),
   };

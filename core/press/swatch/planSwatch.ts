@@ -85,7 +85,7 @@ export function planSwatch(
   usual: Usual,
   grid: readonly SwatchCell[],
   reading: Pick<SwatchReading, 'best'>,
-  { seed = 1, dial = noDial }: { seed?: number; dial?: Dial } = {},
+  { seed = 1, dial = noDial }: { seed?: number; dial?: Dial | undefined } = {},
 ): SwatchCell[] {
   const random = seededRandom(seed + 17 * seen.length);
   const known = posterior(seen, usual, { seed: seed + 101, draws: planDefaults.draws * 4, dial });

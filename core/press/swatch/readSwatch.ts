@@ -76,7 +76,11 @@ const dialDraws = 600;
 export function posterior(
   seen: readonly SwatchSeen[],
   usual: Usual,
-  { seed = 1, draws = swatchDefaults.draws, dial = noDial }: { seed?: number; draws?: number; dial?: Dial } = {},
+  {
+    seed = 1,
+    draws = swatchDefaults.draws,
+    dial = noDial,
+  }: { seed?: number; draws?: number; dial?: Dial | undefined } = {},
 ): { bonds: Weighed; harms: Weighed } {
   const prior = swatchPrior(seed, draws);
   if (dial.words.length === 0)
@@ -107,7 +111,7 @@ export function readSwatch(
     draws = swatchDefaults.draws,
     most = readDefaults.most,
     dial = noDial,
-  }: { seed?: number; draws?: number; most?: number; dial?: Dial } = {},
+  }: { seed?: number; draws?: number; most?: number; dial?: Dial | undefined } = {},
 ): SwatchReading {
   const { bonds, harms } = posterior(seen, usual, { seed, draws, dial });
   const points = grid.map((c): SwatchPoint => ({

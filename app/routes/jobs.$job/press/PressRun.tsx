@@ -3,9 +3,10 @@ import { useEffect, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import type { QueueStep, Symptom } from '#core/job/index.ts';
 import { words } from '../../../messages/index.ts';
-import { useTone } from '../../../ui/base/useTone.ts';
+import { ahead, useTone, useTonesAt } from '../../../ui/base/useTone.ts';
 import { useTemperatureUnit } from '../../../ui/people/usePerson.ts';
 import { recipeOf } from '../recipeOf.ts';
+import { sayOutcome } from '../sayOutcome.ts';
 import { isLastPress } from '../sayStep.ts';
 import type { Job, Work } from '../useSheet.ts';
 import { WrongPanel } from '../WrongPanel.tsx';
@@ -171,14 +172,7 @@ function useSaying(job: Job, work: Work) {
         return;
       }
       case 'peel': {
-        if (isLastPress(job, step.press))
-          work.say({
-            ...at,
-            kind: 'outcome',
-            pieces: [job.plan.pieces[step.piece]!.id],
-            word: 'bonded',
-            recipe: recipeOf(job.press[step.press]!),
-          });
+        if (isLastPress(job, step.press)) sayOutcome(job, work, sheet, 'bonded', recipeOf(job.press[step.press]!));
         work.say({ ...at, kind: 'done' });
         return;
       }
@@ -215,15 +209,11 @@ function useKeys(act: () => void, on: boolean) {
 /** A tone, a shake and a flash when something is due: of every clock that runs. */
 function useSignal({ turn, others }: ReturnType<typeof useRun>, tone: ReturnType<typeof useTone>) {
   const dues = [...(turn.do === 'open' || turn.do === 'peel' ? [turn.due] : []), ...others.map((o) => o.due)];
-  // It changes when something is said, not when a clock runs out: the tone that sounds then is not cut off.
   const key = dues.sort((a, b) => a - b).join();
+  useTonesAt(tone, key);
   useEffect(() => {
     if (!tone.ready) return;
-    const all = (key === '' ? [] : key.split(',')).map((d) => Number(d) - Date.now()).filter((ms) => ms > 0);
-    if (all.length === 0) tone.stop();
-    else tone.at(...all);
-    const shakes = all.map((ms) => setTimeout(() => navigator.vibrate?.([200, 100, 200]), ms));
+    const shakes = ahead(key).map((ms) => setTimeout(() => navigator.vibrate?.([200, 100, 200]), ms));
     return () => shakes.forEach(clearTimeout);
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- what the tone does is the same, whichever render it came with
   }, [key, tone.ready]);
 }

@@ -1,4 +1,5 @@
 import type { QueueStep } from '#core/job/index.ts';
+import { minutes } from '#core/press/index.ts';
 import { words } from '../../../messages/index.ts';
 import { bothHeats, isolate } from '../../../ui/base/format.ts';
 import { pressSetting } from '../../../ui/jobs/pressSetting.ts';
@@ -32,7 +33,6 @@ export type Turned = {
 const capital = (s: string) => s[0]!.toUpperCase() + s.slice(1);
 /** A number and its unit stay on one line. */
 const unbroken = (s: string) => s.replaceAll(' ', '\u00a0');
-const minutes = (s: number) => (s < 90 ? `${s} s` : `${Math.round(s / 60)} min`);
 
 /** What is said while the press is closed on something, and when its time is over. */
 function closedTitle(plan: Job['press'][number], part: number, over: boolean, what: string, piece: string): string {

@@ -1,0 +1,14 @@
+import type { Outcome, SheetStep } from '#core/job/index.ts';
+import { pieceOf } from './sayStep.ts';
+import type { Job, Work } from './useSheet.ts';
+
+/** Says how the piece of a step came out, pressed or laid as the recipe says. */
+export const sayOutcome = (job: Job, work: Work, step: SheetStep, word: Outcome, recipe: string) =>
+  work.say({
+    kind: 'outcome',
+    step: step.id,
+    attempt: step.attempt,
+    pieces: [job.plan.pieces[pieceOf(job, step)]!.id],
+    word,
+    recipe,
+  });
