@@ -11,6 +11,7 @@ import { leastOutline, outlineDefaults, scaled } from '#core/artwork/outline.ts'
 import { readArtwork } from '#core/artwork/readArtwork.ts';
 import { ringsOfPath, toPaths } from '#core/artwork/rings.ts';
 import { seededRandom } from '#core/stats/index.ts';
+import { wavyDiscs } from '../tests/worstDrawings.ts';
 
 /**
  * What checking a drawing costs, each against work of the offsetting library on the same outlines in the same run: the full check against one
@@ -54,7 +55,10 @@ export const makeCases = (seed: number, each: number): Cases => ({
   format: 'versipel-artwork-cases/1',
   repeats: each,
   widthUm: 250_000,
-  drawings: [5_000, 50_000].map((n) => ({ name: `${n} segments`, svg: blobs(n, seed) })),
+  drawings: [
+    ...[5_000, 50_000].map((n) => ({ name: `${n} segments`, svg: blobs(n, seed) })),
+    ...[100, 400].map((n) => ({ name: `${n} wavy discs`, svg: wavyDiscs(n) })),
+  ],
 });
 
 /** Every SVG file of a folder as cases. */

@@ -1,5 +1,6 @@
 import svgpath from 'svgpath';
 import { Clipper, EndType, FillRule, JoinType, type Paths64 } from 'clipper2-ts';
+import { artworkLimits } from './limits.ts';
 
 /** x' = a·x + c·y + e, y' = b·x + d·y + f. */
 export type Matrix = readonly [a: number, b: number, c: number, d: number, e: number, f: number];
@@ -41,8 +42,8 @@ const bend = (p: Spot, q: Spot, r: Spot) => Math.hypot(p.x - 2 * q.x + r.x, p.y 
 
 /** No point of a drawing lies further out, in its own units. */
 const FAR = 1e9;
-/** Dashes of a drawing, at most: the rest of a line stays whole. */
-const DASHES = 20_000;
+/** Dashes of a line, at most: its rest stays whole. */
+const DASHES = artworkLimits.dashes;
 
 /** Path data as lines of points, curves replaced by chords that leave them by `tolerance` at most. Broken path data ends where it breaks. */
 export function flatten(d: string, tolerance: number): Line[] {
@@ -50,8 +51,7 @@ export function flatten(d: string, tolerance: number): Line[] {
   let now: Line | undefined;
   let at: Spot = { x: 0, y: 0 };
   const to = (p: Spot) => {
-    now ??= { points: [at], closed: false };
-    if (!lines.includes(now)) lines.push(now);
+    if (!now) lines.push((now = { points: [at], closed: false }));
     now.points.push(p);
     at = p;
   };
@@ -150,6 +150,22 @@ export function dashed(lines: readonly Line[], pattern: readonly number[], offse
     else found.push({ points: dash, closed: false });
   }
   return found;
+}
+
+/** How many dashes a pattern makes of lines; Infinity where it is all nothing. Lengths in the units of the points. */
+export function dashCount(lines: readonly Line[], pattern: readonly number[]): number {
+  const whole = pattern.reduce((s, n) => s + n, 0) * (pattern.length % 2 === 1 ? 2 : 1);
+  const each = Math.ceil(pattern.length / (pattern.length % 2 === 1 ? 1 : 2));
+  return lines.reduce((n, line) => n + (each * lengthOfLine(line)) / whole, 0);
+}
+
+function lengthOfLine({ points, closed }: Line): number {
+  let sum = 0;
+  for (let i = closed ? 0 : 1; i < points.length; i++) {
+    const [a, b] = [points[(i || points.length) - 1]!, points[i]!];
+    sum += Math.hypot(b.x - a.x, b.y - a.y);
+  }
+  return sum;
 }
 
 export type StrokeStyle = { width: number; join: string; cap: string; miter: number };

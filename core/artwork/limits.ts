@@ -16,6 +16,19 @@ export const artworkLimits = {
   shapes: 30_000,
   /** How deep `use` may lead to another `use`. */
   uses: 16,
-  points: 250_000,
-  layers: 24,
+  /** Points of its outlines, curves taken as chords. */
+  points: 120_000,
+  /** Times its outlines cross one another before they are joined. */
+  crossings: 12_000,
+  /** Lines that lie side by side, at every height where one ends, in all: see `sweepCost`. About four seconds. */
+  sweep: 20_000_000,
+  /** Dashes that are drawn one by one. */
+  dashes: 4_000,
+  /** Length of its text once entities stand for what they mean. */
+  expanded: 6_000_000,
+  /** Rules of its style sheets; comparisons of a rule with a shape. */
+  rules: 2_000,
+  comparisons: 2_000_000,
+  /** Colours: a vinyl for each, as many as a job has layers. */
+  layers: 12,
 };

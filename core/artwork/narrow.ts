@@ -1,4 +1,5 @@
-import { holds, ringArea, type Ring } from './rings.ts';
+import { piecesOf } from './pieces.ts';
+import { boxOf, ringArea, type Ring } from './rings.ts';
 import { SegmentGrid } from './segmentGrid.ts';
 
 /** A place where film, or a gap in it, is narrow. Lengths in units of the drawing. */
@@ -171,6 +172,93 @@ function along(round: readonly Sample[], i: number): Sample[] {
 
 const acrossOf = (p: Sample): number => Math.round((Math.atan2(p.ny, p.nx) * 180) / Math.PI);
 
+/** Places found so far, in squares: whether one is known already is asked for each. */
+class Places {
+  readonly all: Placed[] = [];
+  private readonly order = new Map<Placed, number>();
+  private readonly squares = new Map<number, number[]>();
+  private readonly square = 8_000;
+
+  private key(x: number, y: number): number {
+    return Math.floor(x / this.square) * 65_536 + Math.floor(y / this.square);
+  }
+
+  private hold(n: number): void {
+    const { x, y } = this.all[n]!;
+    const key = this.key(x, y);
+    const held = this.squares.get(key);
+    if (held) held.push(n);
+    else this.squares.set(key, [n]);
+  }
+
+  add(place: Placed): void {
+    const n = this.all.push(place) - 1;
+    this.order.set(place, n);
+    this.hold(n);
+  }
+
+  move(place: Placed, to: Pick<Placed, 'x' | 'y' | 'width' | 'across'>): void {
+    const n = this.order.get(place)!;
+    const key = this.key(place.x, place.y);
+    this.squares.set(
+      key,
+      this.squares.get(key)!.filter((m) => m !== n),
+    );
+    Object.assign(place, to);
+    this.hold(n);
+  }
+
+  /** The first place that is the same as one of a width here: nearer than most of the narrower of the two. */
+  nearBy(x: number, y: number, width: number): Placed | undefined {
+    const reach = Math.max(1500, 0.7 * width);
+    let first = Infinity;
+    for (let i = x - reach; ; i = Math.min(x + reach, i + this.square)) {
+      for (let j = y - reach; ; j = Math.min(y + reach, j + this.square)) {
+        for (const n of this.squares.get(this.key(i, j)) ?? []) {
+          const o = this.all[n]!;
+          if (n < first && Math.hypot(o.x - x, o.y - y) < Math.max(1500, 0.7 * Math.min(width, o.width))) first = n;
+        }
+        if (j >= y + reach) break;
+      }
+      if (i >= x + reach) break;
+    }
+    return this.all[first];
+  }
+}
+
+/** The largest of values[a] … values[b − 1] for any a and b, 0 of none: two overlapping powers of two, looked up. */
+function rangeMaximum(values: readonly number[]): (a: number, b: number) => number {
+  const levels = [values];
+  for (let step = 1; 2 * step <= values.length; step *= 2) {
+    const below = levels.at(-1)!;
+    levels.push(Array.from({ length: below.length - step }, (_, i) => Math.max(below[i]!, below[i + step]!)));
+  }
+  return (a, b) => {
+    if (b <= a) return 0;
+    const level = 31 - Math.clz32(b - a);
+    return Math.max(levels[level]![a]!, levels[level]![b - 2 ** level]!);
+  };
+}
+
+/** The first of some samples, in their order, that lies as far along as said, or further. */
+function lowerBound(samples: readonly Sample[], along: number): number {
+  let [low, high] = [0, samples.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (samples[middle]!.along < along) low = middle + 1;
+    else high = middle;
+  }
+  return low;
+}
+
+/** A square of the grid: about as many squares as segments, but no more of them than long outlines run through in all. */
+function cellFor(rings: readonly Ring[], outlines: number): number {
+  const { left, top, right, bottom } = boxOf(rings);
+  const segments = rings.reduce((n, ring) => n + ring.length, 0);
+  const apart = Math.sqrt(((right - left) * (bottom - top)) / Math.max(1, segments));
+  return Math.max(1000, outlines / 2e6, Math.min(4000, apart));
+}
+
 /** What is narrow inside of outlines, seen to the left hand of their way. */
 function narrowInside(
   rings: readonly Ring[],
@@ -187,7 +275,7 @@ function narrowInside(
   const outlines = lengths.reduce((s, l) => s + l, 0);
   const spacing = Math.max(narrowDefaults.spacing, outlines / most);
   const samples = samplesOf(rings, spacing);
-  const grid = new SegmentGrid(rings, 4000);
+  const grid = new SegmentGrid(rings, cellFor(rings, outlines));
   const byRing: Sample[][] = rings.map(() => []);
   let before = widest / 2;
   for (const p of samples) {
@@ -196,16 +284,16 @@ function narrowInside(
     byRing[p.ring]!.push(p);
   }
   const largest = byRing.map((round) => round.reduce((m, p) => Math.max(m, p.r), 0));
-  const found: Placed[] = [];
+  const found = new Places();
   const put = (p: Sample, rise: number) => {
     const [x, y, width] = [Math.round(p.x + p.nx * p.r), Math.round(p.y + p.ny * p.r), Math.round(2 * p.r)];
     const across = acrossOf(p);
     // Both sides of a place see it.
-    const same = found.find((o) => Math.hypot(o.x - x, o.y - y) < Math.max(1500, 0.7 * Math.min(width, o.width)));
+    const same = found.nearBy(x, y, width);
     if (same) {
-      if (width < same.width) Object.assign(same, { x, y, width, across });
+      if (width < same.width) found.move(same, { x, y, width, across });
       same.rise = Math.max(same.rise, Math.round(rise));
-    } else found.push({ of, x, y, width, across, rise: Math.max(width, Math.round(rise)), ring: p.ring });
+    } else found.add({ of, x, y, width, across, rise: Math.max(width, Math.round(rise)), ring: p.ring });
   };
   byRing.forEach((round, ring) => {
     // What faces nothing is as wide as can be, or a corner: corners are left out, and join what is on both sides of them.
@@ -214,6 +302,8 @@ function narrowInside(
     const way = (p: Sample) => (((p.onAlong - p.along) % round1) + round1) % round1;
     const isTip = (p: Sample) =>
       p.onRing === ring && Math.min(way(p), round1 - way(p)) < Math.max(tip * 2 * p.r, 4 * spacing);
+    const widestOf = rangeMaximum(valid.map((q) => q.r));
+    const from = (along: number) => lowerBound(valid, along);
     for (const stretch of minimaOf(valid, widens)) {
       const p = stretch.find((q) => q.onRing >= 0 && !isTip(q));
       if (!p || 2 * p.r >= widest) continue;
@@ -221,11 +311,11 @@ function narrowInside(
         put(p, 2 * Math.min(largest[ring]!, largest[p.onRing]!));
         continue;
       }
-      let [there, back] = [0, 0];
-      for (const q of valid)
-        if ((((q.along - p.along) % round1) + round1) % round1 < way(p)) there = Math.max(there, q.r);
-        else back = Math.max(back, q.r);
-      put(p, 2 * Math.min(there, back));
+      // The widest on the way there, and on the way back: from here on round the outline, and from there.
+      const [here, there] = [from(p.along), from((p.along + way(p)) % round1)];
+      const between = (a: number, b: number) =>
+        a <= b ? widestOf(a, b) : Math.max(widestOf(a, valid.length), widestOf(0, b));
+      put(p, 2 * Math.min(between(here, there), between(there, here)));
     }
   });
   // A part that is narrow all over, a speck, a thin line, a hole that closes: one entry, at its widest.
@@ -236,7 +326,7 @@ function narrowInside(
     const [x, y] = [Math.round(p.x + p.nx * p.r), Math.round(p.y + p.ny * p.r)];
     return [{ of, x, y, width, across: acrossOf(p), rise: width, ring: part }];
   });
-  return { whole, places: found.sort((a, b) => a.width - b.width).slice(0, kept) };
+  return { whole, places: found.all.sort((a, b) => a.width - b.width).slice(0, kept) };
 }
 
 /**
@@ -256,16 +346,11 @@ export function narrowPlaces(rings: readonly Ring[]): Narrow[] {
     [...film.places, ...gap.places],
   ];
   // A stroke is narrow everywhere: its one entry stands for all places along it.
-  const pieceOf = (ring: number) =>
-    ringArea(rings[ring]!) > 0
-      ? ring
-      : pieces
-          .filter((piece) => holds(rings[piece]!, rings[ring]![0]!))
-          .sort((a, b) => ringArea(rings[a]!) - ringArea(rings[b]!))[0];
-  const along = (p: Placed) =>
-    whole.some(
-      (w) => w.of === p.of && p.width >= 0.9 * w.width && (p.of === 'film' ? pieceOf(p.ring) : p.ring) === w.ring,
-    );
+  const { of: pieceOf } = piecesOf(rings);
+  const narrowest = new Map<string, number>();
+  const all = ({ of, ring }: Placed) => `${of} ${of === 'film' ? pieceOf[ring] : ring}`;
+  for (const w of whole) narrowest.set(all(w), w.width);
+  const along = (p: Placed) => p.width >= 0.9 * (narrowest.get(all(p)) ?? Infinity);
   return [...whole, ...places.filter((p) => !along(p))]
     .sort((a, b) => a.width - b.width)
     .slice(0, narrowDefaults.kept)

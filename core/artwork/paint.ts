@@ -1,5 +1,5 @@
 import { colourOf } from './colours.ts';
-import { declarations, readRules, ruled } from './css.ts';
+import { declarations, readRules, type Rules } from './css.ts';
 import { identity, matrixOf, times, type Matrix, type StrokeStyle } from './geometry.ts';
 import { ArtworkError, artworkLimits } from './limits.ts';
 import { lengthOf, pathOf } from './svgShapes.ts';
@@ -106,7 +106,7 @@ export function paintings({ root, byId, styles, hasText, hasImage }: SvgTree): P
 
   const styleOf = (node: SvgNode, above: Style): Style => {
     const style: Style = { ...above, opacity: '1', display: 'inline' };
-    const own = { ...node.attributes, ...ruled(node, rules), ...declarations(node.attributes.style ?? '') } as Record<
+    const own = { ...node.attributes, ...rules.of(node), ...declarations(node.attributes.style ?? '') } as Record<
       string,
       string
     >;
@@ -226,17 +226,12 @@ export function paintings({ root, byId, styles, hasText, hasImage }: SvgTree): P
 }
 
 /** The colour a shading begins with, its own or that of the one it refers to. */
-function firstStop(
-  node: SvgNode | undefined,
-  byId: Map<string, SvgNode>,
-  rules: ReturnType<typeof readRules>,
-  deep = 0,
-): string | undefined {
+function firstStop(node: SvgNode | undefined, byId: Map<string, SvgNode>, rules: Rules, deep = 0): string | undefined {
   const stop = node?.children.find((c) => c.name === 'stop');
   if (stop)
     return (
       declarations(stop.attributes.style ?? '')['stop-color'] ??
-      ruled(stop, rules)['stop-color'] ??
+      rules.of(stop)['stop-color'] ??
       stop.attributes['stop-color'] ??
       '#000000'
     );

@@ -17,6 +17,8 @@ export class SegmentGrid {
   /** Segments of each square, one list after the other, and where each begins. */
   private readonly begins: Int32Array;
   private readonly held: Int32Array;
+  /** How many squares each square lies from the nearest that holds anything: whoever looks for the nearest skips that many at once. */
+  private away: Uint16Array | undefined;
 
   constructor(
     rings: readonly Ring[],
@@ -112,7 +114,7 @@ export class SegmentGrid {
     let best = within * within;
     let found: { x: number; y: number; segment: number } | undefined;
     // Squares round the middle, each time one further out: those k out are at least k − 1 squares away.
-    for (let k = 0; k <= Math.ceil(within / cell) + 1; k++) {
+    for (let k = this.emptyRound(ci, cj); k <= Math.ceil(within / cell) + 1; k++) {
       if (k > 1 && ((k - 1) * cell) ** 2 > best) break;
       for (let j = Math.max(0, cj - k); j <= Math.min(rows - 1, cj + k); j++) {
         const step = j === cj - k || j === cj + k ? 1 : 2 * k || 1;
@@ -136,5 +138,39 @@ export class SegmentGrid {
       }
     }
     return found;
+  }
+
+  /** Squares round a square that hold nothing for sure. */
+  private emptyRound(ci: number, cj: number): number {
+    const { columns, rows } = this;
+    const [i, j] = [Math.max(0, Math.min(columns - 1, ci)), Math.max(0, Math.min(rows - 1, cj))];
+    const outside = Math.max(Math.abs(i - ci), Math.abs(j - cj));
+    // From outside the grid the first squares that can hold anything are those at its edge.
+    return Math.max(outside, (this.away ??= this.distances())[j * columns + i]! - outside);
+  }
+
+  /** Chessboard distances to the nearest square that holds anything, in two passes. Source: Rosenfeld & Pfaltz, Pattern Recognition 1 (1968). */
+  private distances(): Uint16Array {
+    const { columns, rows, begins } = this;
+    const far = 65_000;
+    const away = new Uint16Array(columns * rows);
+    const at = (i: number, j: number) => (i < 0 || j < 0 || i >= columns || j >= rows ? far : away[j * columns + i]!);
+    for (let j = 0; j < rows; j++)
+      for (let i = 0; i < columns; i++) {
+        const square = j * columns + i;
+        away[square] =
+          begins[square + 1]! > begins[square]!
+            ? 0
+            : Math.min(far, 1 + Math.min(at(i - 1, j), at(i - 1, j - 1), at(i, j - 1), at(i + 1, j - 1)));
+      }
+    for (let j = rows - 1; j >= 0; j--)
+      for (let i = columns - 1; i >= 0; i--) {
+        const square = j * columns + i;
+        away[square] = Math.min(
+          away[square]!,
+          1 + Math.min(at(i + 1, j), at(i + 1, j + 1), at(i, j + 1), at(i - 1, j + 1)),
+        );
+      }
+    return away;
   }
 }

@@ -45,6 +45,11 @@ export function readTree(text: string): SvgTree {
   parser.on('doctype', (doctype) => {
     for (const [, name, value] of doctype.matchAll(/<!ENTITY\s+([\w.-]{1,60})\s+(?:"([^"&]{0,300})")\s*>/g))
       parser.ENTITIES[name!] = value!;
+    // What they would grow to is counted before any of it is made.
+    let grown = text.length;
+    for (const [, name] of text.matchAll(/&([\w.-]{1,60});/g))
+      if ((grown += parser.ENTITIES[name!]?.length ?? 0) > artworkLimits.expanded)
+        throw new ArtworkError('This drawing repeats too much text by its entities. Save it as plain SVG first');
   });
   parser.on('opentag', (tag) => {
     if (++count > artworkLimits.elements)

@@ -1,11 +1,18 @@
 import { z } from 'zod';
-import { letteringLimits } from '../artwork/index.ts';
+import { artworkLimits, letteringLimits } from '../artwork/index.ts';
 import { blankKeys } from '../vinyls/index.ts';
 import { blankSchema, shapeKeys, spotSchema } from '../place/index.ts';
 import { layerSchools } from '../press/index.ts';
 
 const id = z.uuid();
-export const jobLimits = { layers: 12, pieces: 60, events: 2_000, revisions: 200, note: 500, finish: 8 };
+export const jobLimits = {
+  layers: artworkLimits.layers,
+  pieces: 60,
+  events: 2_000,
+  revisions: 200,
+  note: 500,
+  finish: 8,
+};
 
 /** What is decorated: a shape with a surface, measured; how many, and which side of them. */
 export const jobBlankSchema = z.strictObject({
