@@ -6,6 +6,8 @@ import { fileURLToPath } from 'node:url';
 import { z } from 'zod';
 import { migrate } from '#store/base/migrate.ts';
 import { answers, clusterFolder, ensureDatabase, startCluster } from '../bin/lib/postgres.ts';
+import { demoSignIns } from '../demo/load.ts';
+import { wavyDiscs, worstDrawings } from '../tests/worstDrawings.ts';
 import { loopDelay, startServer, type LoopDelay } from './server.ts';
 
 /**
@@ -19,6 +21,7 @@ export const casesSchema = z.strictObject({
   seconds: z.number().min(1).max(60).describe('how long each request is asked for'),
   atOnce: z.int().min(1).max(64).describe('how many are under way'),
   rows: z.int().min(1).max(5000).describe('vinyls in the hands of the one who asks'),
+  drawn: z.number().min(1).max(300).default(60).describe('how long two strangers send drawings'),
   restarts: z.int().min(0).max(20).describe('how often the database is stopped and started'),
 });
 type Cases = z.infer<typeof casesSchema>;
@@ -27,6 +30,7 @@ export const makeCases = (_seed: number, each: number): Cases => ({
   seconds: each,
   atOnce: 8,
   rows: 400,
+  drawn: 60,
   restarts: 5,
 });
 
@@ -45,7 +49,16 @@ type Row = {
   loop: LoopDelay;
 };
 type Restart = { fromFirstSelect: number[] };
-type Groups = { requests: Row[]; restart: Restart; rss: Record<string, number> };
+/** What somebody waits for signing in and for a plan, and how long /health takes, while two strangers send drawings, against without them. */
+type Drawings = {
+  signIn: number[];
+  plan: number[];
+  health99: number[];
+  /** Memory before and at the most meanwhile, MB. */
+  rss: number[];
+  answered: Record<string, number>;
+};
+type Groups = { requests: Row[]; drawings: Drawings; restart: Restart; rss: Record<string, number> };
 
 const quantile = (list: number[], q: number): number => {
   const sorted = [...list].sort((a, b) => a - b);
@@ -110,11 +123,11 @@ class Visitor {
       Buffer.from(new URLSearchParams(fields).toString()),
     );
   }
-  upload(path: string, name: string, bytes: Buffer) {
+  upload(path: string, name: string, bytes: Buffer, what = 'see') {
     const origin = `http://127.0.0.1:${this.port}`;
     const body = Buffer.concat([
       Buffer.from(
-        `--x\r\nContent-Disposition: form-data; name="what"\r\n\r\nsee\r\n--x\r\nContent-Disposition: form-data; name="file"; filename="${name}"\r\nContent-Type: text/csv\r\n\r\n`,
+        `--x\r\nContent-Disposition: form-data; name="what"\r\n\r\n${what}\r\n--x\r\nContent-Disposition: form-data; name="file"; filename="${name}"\r\nContent-Type: text/csv\r\n\r\n`,
       ),
       bytes,
       Buffer.from('\r\n--x--\r\n'),
@@ -243,6 +256,80 @@ async function measure(h: Awaited<ReturnType<typeof open>>, cases: Cases, versio
   return rows;
 }
 
+const rssOf = (pid: number) => Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))![1]) / 1024;
+
+/** Two strangers send the worst drawings as fast as they are answered; somebody else signs in and plans, first without them. */
+async function whileDrawn(h: Awaited<ReturnType<typeof open>>, seconds: number): Promise<Drawings> {
+  const strangers = await Promise.all(
+    ['198.51.100.91', '198.51.100.92'].map(async (address) => {
+      const who = new Visitor(h.port, address);
+      const { location } = await who.post('/jobs/new', {
+        what: 'begin',
+        shape: 'shirt',
+        surface: 'plain-cloth',
+        width: '20 in',
+        height: '26 in',
+        side: 'front',
+        edge: '1 in',
+        top: '1 in',
+        bottom: '2 in',
+        size: 'M',
+        hex: '#223344',
+        count: '1',
+      });
+      return { who, art: location };
+    }),
+  );
+  const found: Drawings = { signIn: [], plan: [], health99: [], rss: [], answered: {} };
+  const drawings = [...worstDrawings(), ...[100, 200, 400].map((n) => ({ svg: wavyDiscs(n, 17) }))];
+  for (const attacked of [false, true]) {
+    let stopped = false;
+    let n = 0;
+    const [signIn, plan, health]: number[][] = [[], [], []];
+    let most = rssOf(h.server.pid!);
+    const attack = strangers.flatMap(({ who, art }) =>
+      Array.from({ length: attacked ? 4 : 0 }, async () => {
+        while (!stopped) {
+          // A comment makes each another drawing: none is known already.
+          const svg = drawings[n++ % drawings.length]!.svg.replace('<svg', `<!-- ${n} --><svg`);
+          const { status } = await who.upload(art, 'x.svg', Buffer.from(svg), 'set');
+          found.answered[status] = (found.answered[status] ?? 0) + 1;
+          if (status === 429 || status === 503) await pause(100);
+        }
+      }),
+    );
+    const timed = async (list: number[], work: () => Promise<{ status: number }>) => {
+      const from = performance.now();
+      const { status } = await work();
+      list.push(status < 400 ? performance.now() - from : 60_000);
+    };
+    const looking = (async () => {
+      const bystander = new Visitor(h.port, '203.0.113.6');
+      while (!stopped) {
+        await timed(health!, () => bystander.ask('/health'));
+        most = Math.max(most, rssOf(h.server.pid!));
+        await pause(20);
+      }
+    })();
+    const until = performance.now() + seconds * 1000;
+    for (let i = 0; performance.now() < until; i++) {
+      const { email, password } = demoSignIns[0]!;
+      const someone = new Visitor(h.port, `203.0.113.${20 + (i % 200)}`);
+      await timed(signIn!, () => someone.post('/sign-in', { what: 'sign in', email, password }));
+      await timed(plan!, () => h.visitor.ask(`/coupons/new?vinyl=${h.vinyl}&cells=${4 + (i % 12)}`));
+      await pause(700);
+    }
+    stopped = true;
+    await Promise.all([...attack, looking]);
+    found.signIn.push(quantile(signIn!, 0.5));
+    found.plan.push(quantile(plan!, 0.5));
+    found.health99.push(quantile(health!, 0.99));
+    found.rss.push(Math.round(most));
+    console.error(`  drawings: ${attacked ? 'with' : 'without'} strangers`);
+  }
+  return found;
+}
+
 /** From the first bare `select 1` that works to the first page, ms. */
 async function restarts(root: string, n: number): Promise<Restart> {
   const folder = clusterFolder(root, `bench-attack-${process.pid}`);
@@ -287,11 +374,13 @@ export async function run(cases: Cases): Promise<Groups> {
   const root = join(fileURLToPath(import.meta.url), '../..');
   const requests: Row[] = [];
   const rss: Record<string, number> = {};
+  let drawings: Drawings | undefined;
   for (const [version, where, port] of [
     ...(cases.before ? [['before', resolve(cases.before), 4992] as const] : []),
     ['now', root, 4993] as const,
   ]) {
     const h = await open(where, port, cases.rows, join('/var/tmp', `versipel-bench-${process.pid}-${version}`, 'pg'));
+    if (version === 'now') drawings = await whileDrawn(h, cases.drawn);
     requests.push(...(await measure(h, cases, version)));
     rss[version] = Math.round(
       Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${h.server.pid}/status`, 'utf8'))![1]) / 1024,
@@ -299,10 +388,10 @@ export async function run(cases: Cases): Promise<Groups> {
     await stop(h.server);
     rmSync(join('/var/tmp', `versipel-bench-${process.pid}-${version}`), { recursive: true, force: true });
   }
-  return { requests, restart: await restarts(root, cases.restarts), rss };
+  return { requests, drawings: drawings!, restart: await restarts(root, cases.restarts), rss };
 }
 
-export const table = ({ requests, restart, rss }: Groups): string =>
+export const table = ({ requests, drawings, restart, rss }: Groups): string =>
   [
     '| asked for, several at once | version | answers a second | median ms | p95 | /health p50 | p99 | a file p99 | event loop late p50 | p99 | most |',
     '| --- | --- | --- | ---: | ---: | ---: | ---: | ---: | ---: | ---: | ---: |',
@@ -314,6 +403,7 @@ export const table = ({ requests, restart, rss }: Groups): string =>
             ', ',
           )} | ${r.median} | ${r.p95} | ${r.health50} | ${r.health99} | ${r.file99} | ${r.loop.p50.toFixed(1)} | ${r.loop.p99.toFixed(1)} | ${r.loop.max.toFixed(1)} |`,
     ),
+    `while two strangers send drawings (${JSON.stringify(drawings.answered)}), without them → with them: sign-in ${drawings.signIn.join(' → ')} ms, a plan ${drawings.plan.join(' → ')} ms, /health p99 ${drawings.health99.join(' → ')} ms, memory at most ${drawings.rss.join(' → ')} MB`,
     `from the first select that works to the first page, ms: ${restart.fromFirstSelect.join(', ')}`,
     `memory afterwards, MB: ${Object.entries(rss)
       .map(([k, n]) => `${k} ${n}`)

@@ -90,8 +90,9 @@ export const people = {
     overWhat: 'It was used already, or its time has passed. Ask for a new one; nothing was changed.',
     claim: {
       title: 'Finish your account',
-      what: (email: string) => `${email} is yours, and so is everything made as a guest on the device that asked.`,
-      save: 'That is me',
+      what: (email: string) =>
+        `Choose a password for ${email}. Everything made as a guest on the device that asked goes with the account.`,
+      save: 'Save and sign me in',
     },
     prove: {
       title: 'Is this your address?',

@@ -23,7 +23,7 @@ export async function apiAnswer(
   work: () => Promise<object>,
 ): Promise<Response> {
   try {
-    countAsked('api', undefined, addressOf(context));
+    await countAsked('api', undefined, addressOf(context));
     const answer = await work();
     const body = JSON.stringify(answer);
     const tag = `"${createHash('sha256').update(body).digest('base64url').slice(0, 27)}"`;

@@ -4,11 +4,12 @@ import { doOnce, type Done } from '#work/people/acts.ts';
 import type { SignedIn } from '#work/people/accounts.ts';
 import { whoAsks } from '#work/base/asking.ts';
 import { BadValue, Invalid, NotFound, Unavailable } from '#work/base/errors.ts';
+import { countRows } from '#work/people/limits.ts';
 import { can, type Access } from '#work/people/permissions.ts';
 import { benchOf } from '#work/workshop/bench.ts';
 import { personOfToken, SESSION_DAYS } from '#work/people/people.ts';
 import type { Person } from '#work/people/person.ts';
-import { inTurn } from '#work/base/turns.ts';
+import { computedFirst } from '#work/base/compute.ts';
 import { words } from '../messages/index.ts';
 import { refusal } from './doors.server.ts';
 import { secureSite } from './site.server.ts';
@@ -178,15 +179,18 @@ export const apart = (act: Apart['apart']): Apart => ({ apart: act });
 export async function actions(access: Access, args: Args, acts: Record<string, Whole | Apart>) {
   const { request, context } = args;
   const person = await enterToWrite(access, args);
+  await countRows(addressOf(context));
   const form = await formOf(request);
   const what = form.get('what');
   const act = typeof what === 'string' && Object.hasOwn(acts, what) ? acts[what] : undefined;
   if (!act) throw new Response(words.errors.unknown, { status: 400 });
+  const verb = access.acts?.[what as string];
+  if (verb && !can(person, verb)) throw new Response('Not here.', { status: 404 });
   const headers = new Headers();
   const given = { form, address: addressOf(context), headers };
   try {
-    if (typeof act === 'object') return redirect(await inTurn(() => act.apart({ ...given, person })), { headers });
-    const done: Done = await inTurn(() =>
+    if (typeof act === 'object') return redirect(await act.apart({ ...given, person }), { headers });
+    const done: Done = await computedFirst(() =>
       doOnce({ path: new URL(request.url).pathname, form, person, zone: zoneOf(request) }, (actor) =>
         act({ ...given, person: actor }),
       ),

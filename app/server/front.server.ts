@@ -7,11 +7,12 @@ import { askedBy, type Asking } from '#work/base/asking.ts';
 import { artworkLimits } from '#core/artwork/index.ts';
 import { tableLimits } from '#core/tables/index.ts';
 import { TooMany } from '#work/base/errors.ts';
-import { countUpload, countWrite } from '#work/people/limits.ts';
+import { countBytes, countUpload, countWrite } from '#work/people/limits.ts';
+import { isNearlyFull } from '#work/base/health.ts';
 import { log } from '#work/base/log.ts';
 import { quotas } from '#work/base/quotas.ts';
 import { openDoors } from './doors.server.ts';
-import { addressIn, hostIn, isSecure, site } from './site.server.ts';
+import { addressIn, checkSettings, hostIn, isOurs, isSecure, site } from './site.server.ts';
 
 /** A request that is refused before anything looks into it. */
 class Refused extends Error {
@@ -122,7 +123,8 @@ async function readBody(req: IncomingMessage, room: ReturnType<typeof roomFor>, 
     req.removeAllListeners('data');
     reading -= held;
   }
-  if (room.upload) countUpload(address, bytes);
+  await countBytes(address, bytes);
+  if (room.upload) await countUpload(address, bytes);
   return Buffer.concat(chunks, bytes);
 }
 
@@ -171,6 +173,7 @@ function plain(res: ServerResponse, status: number, message: string, headers: Re
  * leave out. No request, whatever it holds, ends the process or holds more than its share of memory.
  */
 export function front(build: ServerBuild): (req: IncomingMessage, res: ServerResponse) => void {
+  checkSettings();
   const handle = createRequestHandler(openDoors(build), 'production');
 
   const answer = async (req: IncomingMessage, res: ServerResponse): Promise<void> => {
@@ -182,9 +185,17 @@ export function front(build: ServerBuild): (req: IncomingMessage, res: ServerRes
     const page = pagePath(path);
     const host = hostIn(req);
     if (host === undefined) throw new Refused(400, 'The request names no site.');
+    if (!isOurs(req))
+      throw new Refused(421, 'That site is not here. Whoever runs this server names its hosts in VERSIPEL_HOSTS.');
     let body: Buffer | undefined;
     if (method === 'POST') {
-      countWrite(address);
+      await countWrite(address);
+      if (page !== EVENTS && (await isNearlyFull()))
+        throw new Refused(
+          507,
+          'This server is nearly full. What you tap at the bench is still kept; everything else waits until there is room.',
+          { 'Retry-After': '600' },
+        );
       body = await readBody(req, roomFor(path), address);
       checkBody(body, req.headers['content-type'] ?? '');
     }
@@ -194,6 +205,7 @@ export function front(build: ServerBuild): (req: IncomingMessage, res: ServerRes
         for (const v of Array.isArray(value) ? value : [value]) headers.append(name, v);
     const gone = new AbortController();
     res.once('close', () => gone.abort());
+    who.gone = gone.signal;
     const request = new Request(new URL(`${site(req).scheme}://${host}${req.url!.replace(/^\/+/, '/')}`), {
       method,
       headers,

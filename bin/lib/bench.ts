@@ -6,6 +6,7 @@ import * as attack from '#bench/attack.ts';
 import * as calibration from '#bench/calibration.ts';
 import * as countdown from '#bench/countdown.ts';
 import * as drag from '#bench/drag.ts';
+import * as rates from '#bench/rates.ts';
 import * as inference from '#bench/inference.ts';
 import * as packs from '#bench/packs.ts';
 import * as planner from '#bench/planner.ts';
@@ -61,6 +62,7 @@ const benches: Record<string, Bench> = {
   artwork: bench('checking a drawing, against bare work of the offsetting library', 5, artwork),
   attack: bench('what each dear request costs, and what a bystander waits meanwhile', 8, attack),
   countdown: bench('how far off its moment the tone of a press is, minutes in the background', 10, countdown),
+  rates: bench('what one count of a limit costs while many others are counted', 1, rates),
   drag: bench('long tasks of the page while the size of a drawing is dragged', 5, drag),
   inference: bench('ways to read a coupon, against a long reference run', 4, inference),
   planner: bench('how few cells the planner needs, against what people do by hand', 60, planner),

@@ -6,6 +6,7 @@ import { pathToFileURL } from 'node:url';
 import compression from 'compression';
 import express from 'express';
 import type { ServerBuild } from 'react-router';
+import { quotas } from '#work/base/quotas.ts';
 
 /** The first free port from `wanted` on, on loopback; the taken ones are named by `skipped`. */
 export async function listenFrom(
@@ -27,6 +28,25 @@ export async function listenFrom(
     skipped(port);
   }
   throw new Error(`No free port from ${wanted} to ${wanted + 49}.`);
+}
+
+/** No address holds more connections than its share, so that others find one. Behind a proxy all come from there: it counts them itself. */
+function shareConnections(server: Server): void {
+  const { all, ofAddress } = quotas.connections;
+  server.maxConnections = all;
+  if (Number(process.env.VERSIPEL_TRUST_PROXY ?? 0) > 0) return;
+  const open = new Map<string, number>();
+  server.on('connection', (socket) => {
+    const from = socket.remoteAddress ?? 'unknown';
+    const n = (open.get(from) ?? 0) + 1;
+    if (n > ofAddress) return void socket.destroy();
+    open.set(from, n);
+    socket.once('close', () => {
+      const left = open.get(from)! - 1;
+      if (left > 0) open.set(from, left);
+      else open.delete(from);
+    });
+  });
 }
 
 /** The built application behind a plain HTTP server. */
@@ -67,12 +87,23 @@ export async function makeServer(root: string): Promise<Server> {
   }
   const { front } = build.entry.module as unknown as { front: (build: ServerBuild) => RequestListener };
   app.use(front(build));
+  // An address whose escapes are broken ends here, in a word: nothing of how this is built is told.
+  app.use((error: Error, _req: express.Request, res: express.Response, next: express.NextFunction) => {
+    if (res.headersSent) return next(error);
+    res.status(400).type('text/plain').send('The address cannot be read.\n');
+  });
   const server = createServer(
     // Browsers send a few hundred bytes a header; cookies and a long address have room.
-    { maxHeaderSize: 16_384, headersTimeout: 30_000, requestTimeout: 120_000, keepAliveTimeout: 65_000 },
+    {
+      maxHeaderSize: 16_384,
+      headersTimeout: 10_000,
+      requestTimeout: 120_000,
+      keepAliveTimeout: 65_000,
+      connectionsCheckingInterval: 2_000,
+    },
     app,
   );
-  server.maxConnections = 2_000;
+  shareConnections(server);
   // What is no HTTP is told so, and the connection ends.
   server.on('clientError', (error: NodeJS.ErrnoException, socket) => {
     // Browsers open connections ahead of need. One that stays silent is closed without a word: a word would be read as the answer to whatever

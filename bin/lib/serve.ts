@@ -1,4 +1,5 @@
 import { existsSync, writeFileSync } from 'node:fs';
+import type { ServerResponse } from 'node:http';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { setFlagsFromString } from 'node:v8';
@@ -49,7 +50,11 @@ async function stop(code: number): Promise<never> {
           clearTimeout(late);
           done();
         });
+        // Whoever is answered now is told to open no further request here.
+        server!.prependListener('request', (_, res: ServerResponse) => res.setHeader('Connection', 'close'));
         server!.closeIdleConnections();
+        const idle = setInterval(() => server!.closeIdleConnections(), 200);
+        server!.once('close', () => clearInterval(idle));
       });
     await stopQueue().catch(() => undefined);
     await stopComputing().catch(() => undefined);
@@ -87,6 +92,7 @@ try {
     process.env.DATABASE_URL = made.app;
     ({ owner } = made);
     cluster.watch();
+    process.env.VERSIPEL_DISK ??= folder;
   }
   const url = process.env.DATABASE_URL;
   const ran = await migrate(owner, join(root, 'store/migrations'));
@@ -113,6 +119,7 @@ try {
     const mailer = await startMailer(root);
     standIns.push(mailer);
     process.env.VERSIPEL_SMTP = mailer.url;
+    process.env.VERSIPEL_SIMULATED_MAIL = '1';
     say('letters go to a simulated mail server: they are shown here, and leave for nowhere');
   }
   for (const d of devices()) say(`cutter on a line: ${d.name}${d.simulated ? ' (simulated)' : ''}`);
@@ -130,6 +137,7 @@ try {
 
   server = await makeServer(root);
   const port = await listenFrom(server, wanted, host, (taken) => say(`port ${taken} is taken, trying the next`));
+  process.env.VERSIPEL_PORT = String(port);
   console.log(`\nVersipel is at http://${host === '0.0.0.0' ? 'localhost' : host}:${port}\n`);
   if (demo) {
     console.log('Open it as a guest, or sign in (all made up):');

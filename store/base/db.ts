@@ -102,7 +102,11 @@ type Within = {
 };
 
 /** The launcher and the built application carry this module once each: what must be there once in a process hangs on the process. */
-const shared = globalThis as { versipelPool?: pg.Pool | undefined; versipelWithin?: AsyncLocalStorage<Within> };
+const shared = globalThis as {
+  versipelPool?: pg.Pool | undefined;
+  versipelPulse?: pg.Pool | undefined;
+  versipelWithin?: AsyncLocalStorage<Within>;
+};
 const within = (shared.versipelWithin ??= new AsyncLocalStorage<Within>());
 
 function pool(): pg.Pool {
@@ -142,12 +146,25 @@ export function db(): Query {
   return here?.open ? here.q : onPool;
 }
 
+/** One statement on a connection that nothing else uses. @throws Unavailable */
+export async function pulse(): Promise<void> {
+  shared.versipelPulse ??= new pg.Pool({
+    connectionString: process.env.DATABASE_URL,
+    max: 1,
+    connectionTimeoutMillis: dbLimits.connect,
+    statement_timeout: dbLimits.connect,
+    application_name: 'versipel',
+  }).on('error', () => undefined);
+  await shared.versipelPulse.query('select 1').catch(rethrow);
+}
+
 /** Whether a transaction is under way here. */
 export const inTransaction = (): boolean => within.getStore()?.open === true;
 
 export async function closeDb(): Promise<void> {
-  await shared.versipelPool?.end();
+  await Promise.all([shared.versipelPool?.end(), shared.versipelPulse?.end()]);
   shared.versipelPool = undefined;
+  shared.versipelPulse = undefined;
 }
 
 /** Connections in use and requests that wait for one: for the log and for tests. */
@@ -173,16 +190,20 @@ function inTurn(client: pg.PoolClient): Query {
  * Runs `work` in one transaction; any error rolls all of it back. Inside another one it is a part of that: what it did alone is rolled
  * back where it fails, and all of it where the other one does. A transaction that lost against another is run again from its start.
  *
+ * @param turn lets the transaction itself through, from its connection to its commit; what follows from it is not held up
  * @throws Unavailable where the connection was lost: nothing was changed, or, when that was at the very commit, all of it
  */
-export async function transaction<T>(work: (q: Query) => Promise<T>): Promise<T> {
+export async function transaction<T>(
+  work: (q: Query) => Promise<T>,
+  turn: (whole: () => Promise<T>) => Promise<T> = (run) => run(),
+): Promise<T> {
   const outer = within.getStore();
   if (outer?.open) return savepoint(outer, work);
   for (let attempt = 1; ; attempt++) {
     const here: Within = { q: onPool, open: true, turn: Promise.resolve(), depth: 0, after: [] };
     let result: T;
     try {
-      result = await whole(here, work);
+      result = await turn(() => whole(here, work));
     } catch (error) {
       if (attempt < 3 && lostToAnother(error)) continue;
       throw error;

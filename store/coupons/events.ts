@@ -2,11 +2,14 @@ import type { Finest } from '#core/coupon/index.ts';
 import type { Grade, Detail, GradeEvent, WeedEvent } from '#core/grades/index.ts';
 import { many, type Query, one } from '#store/base/db.ts';
 
-/** Who made a cell, to decide who may grade it. */
+/** Who made a cell, to decide who may grade it, and how much was said of it. */
 export const cellOwner = (q: Query, cellId: string) =>
-  one<{ person_id: string; cut_id: string; vinyl_id: string; cutter_id: string }>(
+  one<{ person_id: string; cut_id: string; vinyl_id: string; cutter_id: string; told: number }>(
     q,
-    `select cut.person_id, cut.id as cut_id, vinyl_root(cut.vinyl_id) as vinyl_id, cut.cutter_id
+    `select cut.person_id, cut.id as cut_id, vinyl_root(cut.vinyl_id) as vinyl_id, cut.cutter_id,
+        (select count(*)::int from grade_event e where e.cell_id = cell.id)
+          + (select count(*)::int from cell_cut_event e where e.cell_id = cell.id)
+          + (select count(*)::int from weed_event e where e.cell_id = cell.id) as told
        from cell join cut on cut.id = cell.cut_id where cell.id = $1`,
     [cellId],
   );

@@ -43,21 +43,31 @@ export const insertSession = (q: Query, tokenHash: Buffer, personId: string, dev
     [tokenHash, personId, device],
   );
 
-export const deleteSession = async (q: Query, tokenHash: Buffer) =>
-  (await q.query<{ person_id: string }>('delete from session where token_hash = $1 returning person_id', [tokenHash]))
-    .rows[0]?.person_id;
+export const deleteSession = async (q: Query, tokenHash: Buffer) => {
+  const ended = (
+    await q.query<{ person_id: string }>('delete from session where token_hash = $1 returning person_id', [tokenHash])
+  ).rows[0]?.person_id;
+  if (ended) await forgetActsOf(q, ended);
+  return ended;
+};
 export const deleteOldSessions = (q: Query) => q.query('delete from session where expires_at < now()');
+/** What forms of a person were answered is forgotten: none of them, sent again, leads anywhere. */
+const forgetActsOf = (q: Query, personId: string) => q.query('delete from act where person_id = $1', [personId]);
 /** Ends all sessions of a person; all but one where that is named. Answers how many. */
-export const endSessions = async (q: Query, personId: string, but: Buffer | null = null) =>
-  (await q.query('delete from session where person_id = $1 and token_hash is distinct from $2', [personId, but]))
-    .rowCount ?? 0;
+export const endSessions = async (q: Query, personId: string, but: Buffer | null = null) => {
+  await forgetActsOf(q, personId);
+  return (
+    (await q.query('delete from session where person_id = $1 and token_hash is distinct from $2', [personId, but]))
+      .rowCount ?? 0
+  );
+};
 
 export type SessionRow = { token_hash: Buffer; device: string; created_at: Date; seen_at: Date };
 export const sessionsOf = (q: Query, personId: string) =>
   many<SessionRow>(
     q,
     `select token_hash, device, created_at, seen_at from session where person_id = $1 and expires_at > now()
-      order by seen_at desc limit 50`,
+      order by seen_at desc`,
     [personId],
   );
 
@@ -116,11 +126,25 @@ export const provenOf = (q: Query, emails: readonly string[]) =>
     [emails],
   );
 
-export const knowDevice = (q: Query, personId: string, deviceHash: Buffer) =>
-  q.query(
+/** Keeps a device as known to an account, and of all of them the `most` that were used last. */
+export const knowDevice = async (q: Query, personId: string, deviceHash: Buffer, most: number) => {
+  await q.query(
     `insert into known_device (person_id, device_hash) values ($1, $2)
      on conflict (person_id, device_hash) do update set seen_at = now()`,
     [personId, deviceHash],
+  );
+  await q.query(
+    `delete from known_device where person_id = $1 and device_hash not in
+      (select device_hash from known_device where person_id = $1 order by seen_at desc limit $2)`,
+    [personId, most],
+  );
+};
+/** Of the sessions of a person the ones seen last stay. */
+export const dropOldestSessions = (q: Query, personId: string, most: number) =>
+  q.query(
+    `delete from session where person_id = $1 and token_hash not in
+      (select token_hash from session where person_id = $1 order by seen_at desc limit $2)`,
+    [personId, most],
   );
 export const knowsDevice = async (q: Query, personId: string, deviceHash: Buffer) =>
   (await one(q, 'select 1 from known_device where person_id = $1 and device_hash = $2', [personId, deviceHash])) !==
@@ -339,16 +363,6 @@ export const countAttempts = async (q: Query, kind: string, keys: string[], minu
       where kind = $1 and key = any($2) and at > now() - make_interval(mins => $3) group by key`,
     [kind, keys, minutes],
   );
-
-/** Seconds since the last attempt under a key; undefined where there was none. */
-export const lastAttempt = async (q: Query, kind: string, key: string) =>
-  (
-    await one<{ seconds: number }>(
-      q,
-      `select extract(epoch from now() - max(at))::float8 as seconds from attempt where kind = $1 and key = $2 having max(at) is not null`,
-      [kind, key],
-    )
-  )?.seconds;
 
 export const forgetAttempts = (q: Query, kind: string, key: string) =>
   q.query('delete from attempt where kind = $1 and key = $2', [kind, key]);

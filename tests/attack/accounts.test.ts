@@ -11,13 +11,15 @@ const base = () => house.server.base;
 const someone = (address?: string) => new Stranger(base(), address);
 const session = (s: Stranger) => s.cookies.get('versipel_session');
 const asks = async (s: Stranger, fields: Record<string, string>) => s.post('/account', { what: 'claim', ...fields });
+/** Opens the link of a letter and chooses the password there. */
+const finish = (s: Stranger, url: string, secret = password) => s.post(path(url), { what: 'use', password: secret });
 const link = async (to: string) => until(async () => (await house.links(to))[0]);
 const path = (url: string) => new URL(url).pathname;
 /** Signs up and opens the link, as one person on one device. */
 async function withAccount(name: string, email: string, secret = password): Promise<Stranger> {
   const s = someone();
-  expect((await asks(s, { name, email, password: secret })).status).toBe(302);
-  expect((await s.post(path(await link(email)), { what: 'use' })).status).toBe(302);
+  expect((await asks(s, { name, email })).status).toBe(302);
+  expect((await finish(s, await link(email), secret)).status).toBe(302);
   return s;
 }
 const knows = async (s: Stranger) => /Signed in as ([^(]+) \(/.exec((await s.get('/account')).body)?.[1];
@@ -38,14 +40,14 @@ describe('signing up', () => {
       hex: '#e0ac33',
     });
     const stolen = session(s)!;
-    const answer = await asks(s, { name: 'Cleo', email: 'cleo@example.org', password });
+    const answer = await asks(s, { name: 'Cleo', email: 'cleo@example.org' });
     expect(answer.headers.location).toBe('/account?letter');
     expect(await rows(house.owner, `select 1 from person where email = 'cleo@example.org'`)).toHaveLength(0);
     const url = await link('cleo@example.org');
     // A mail program that looks at links uses none up.
     for (let i = 0; i < 3; i++) expect((await someone().get(path(url))).status).toBe(200);
     expect((await s.get(path(url))).headers['referrer-policy']).toBe('no-referrer');
-    await s.post(path(url), { what: 'use' });
+    await finish(s, url);
     expect(session(s)).not.toBe(stolen);
     expect(await knows(s)).toBe('Cleo');
     expect((await s.get('/vinyls')).body).toContain('Tansy Loft');
@@ -53,7 +55,7 @@ describe('signing up', () => {
     thief.cookies.set('versipel_session', stolen);
     expect(await knows(thief)).toBeUndefined();
     // Used once.
-    expect((await someone().post(path(url), { what: 'use' })).status).toBe(404);
+    expect((await finish(someone(), url)).status).toBe(404);
     expect(JSON.stringify(await rows(house.owner, 'select * from link'))).not.toContain(url.split('/').at(-1));
   });
   test('a known address gets the same answer, the same work, and a letter of its own', async () => {
@@ -63,7 +65,7 @@ describe('signing up', () => {
         const s = someone();
         const email = kind === 'known' ? 'ada@example.org' : `nobody${i}@example.org`;
         const from = performance.now();
-        const answer = await asks(s, { name: 'X', email, password });
+        const answer = await asks(s, { name: 'X', email });
         times[kind]!.push(performance.now() - from);
         expect(answer.status).toBe(302);
         expect(answer.headers.location).toBe('/account?letter');
@@ -79,16 +81,31 @@ describe('signing up', () => {
     );
   });
   test('common, short and repeated passwords, and one’s own address, are refused at the field', async () => {
+    const s = someone();
+    await asks(s, { name: 'X', email: 'clementine@example.org' });
+    const url = await link('clementine@example.org');
     for (const secret of ['short', 'password123', 'aaaaaaaaaaaa', 'abcabcabcabc', 'qwertyuiop', 'clementine-9']) {
-      const { status, body } = await asks(someone(), { name: 'X', email: 'clementine@example.org', password: secret });
+      const { status, body } = await finish(s, url, secret);
       expect(status).toBe(400);
       expect(body).toMatch(/Use at least 10|first that somebody would try|your address in your password/);
       expect(body).not.toContain(`value="${secret}"`);
     }
+    expect((await finish(s, url, 'tallow grebe kite')).status).toBe(302);
+  });
+  test('whoever asks with another’s address chooses no password: who reads the letter does', async () => {
+    const stranger = someone();
+    await asks(stranger, { name: 'Not Bram', email: 'bram@example.org', password: 'the stranger knows this' });
+    const url = await link('bram@example.org');
+    const bram = someone();
+    expect((await bram.post(path(url), { what: 'use' })).status).toBe(400);
+    expect((await finish(bram, url, 'only bram knows this')).status).toBe(302);
+    const tries = async (secret: string) =>
+      (await someone().post('/sign-in', { what: 'sign in', email: 'bram@example.org', password: secret })).status;
+    expect([await tries('the stranger knows this'), await tries('only bram knows this')]).toEqual([400, 302]);
   });
   test('names that cannot be seen are none', async () => {
     for (const name of ['\u200b\u200d', '\u3164', '\u2800\u2800', '\u0301', ' \u00ad '])
-      expect((await asks(someone(), { name, email: 'x@example.org', password })).status).toBe(400);
+      expect((await asks(someone(), { name, email: 'x@example.org' })).status).toBe(400);
   });
 });
 
@@ -96,12 +113,12 @@ describe('authority', () => {
   test('comes with a proven address, and goes with the list', async () => {
     // Whoever only types the address of a steward is none.
     const typed = someone();
-    await asks(typed, { name: 'Not Vale', email: 'vale@example.org', password });
+    await asks(typed, { name: 'Not Vale', email: 'vale@example.org' });
     expect((await typed.get('/packs')).body).not.toContain('Follow a shelf');
     expect((await typed.post('/order', { what: 'settle', report: '1', why: 'x' })).status).toBe(404);
     const vale = someone();
-    await asks(vale, { name: 'Vale Orrin', email: 'vale@example.org', password });
-    await vale.post(path(await link('vale@example.org')), { what: 'use' });
+    await asks(vale, { name: 'Vale Orrin', email: 'vale@example.org' });
+    await finish(vale, await link('vale@example.org'));
     const stands = async () =>
       (await vale.get('/order')).body.includes('say that two vinyls are one') ||
       (await vale.get('/order')).body.includes('Reported');
@@ -250,20 +267,35 @@ describe('tries at the door', () => {
   const tries = (s: Stranger, email: string, secret = 'not this one at all') =>
     s.post('/sign-in', { what: 'sign in', email, password: secret });
 
-  test('strangers are slowed down; the owner comes in on a known device, and elsewhere after a minute', async () => {
+  test('strangers are slowed down; the right password comes in, on a known device at once, elsewhere after a while', async () => {
     const owner = await withAccount('Jory', 'jory@example.org');
     const statuses = [];
-    for (let i = 0; i < 12; i++) statuses.push((await tries(someone(), 'jory@example.org')).status);
+    for (let i = 0; i < 11; i++) statuses.push((await tries(someone(), 'jory@example.org')).status);
     expect(statuses.slice(0, 8)).toEqual(Array(8).fill(400));
-    expect(statuses.at(-1)).toBe(429);
+    expect(statuses.slice(8)).toEqual(Array(3).fill(429));
     // The door of the owner's own device stays open.
     owner.cookies.delete('versipel_session');
     expect((await tries(owner, 'jory@example.org', password)).status).toBe(302);
-    const elsewhere = await tries(someone(), 'jory@example.org', password);
-    expect(elsewhere.status).toBe(429);
-    expect(Number(elsewhere.headers['retry-after'])).toBeLessThanOrEqual(60);
-    await rows(house.owner, `update attempt set at = at - interval '61 seconds' where kind = 'sign-in'`);
-    expect((await tries(someone(), 'jory@example.org', password)).status).toBe(302);
+    const from = performance.now();
+    expect((await tries(someone('203.0.113.7'), 'jory@example.org', password)).status).toBe(302);
+    expect(performance.now() - from).toBeGreaterThan(3_000);
+  });
+  test('signing in once more ends the session before in that browser; twenty devices are known', async () => {
+    const s = await withAccount('Kaj', 'kaj@example.org');
+    const first = session(s)!;
+    await tries(s, 'kaj@example.org', password);
+    const thief = someone();
+    thief.cookies.set('versipel_session', first);
+    expect([await knows(s), await knows(thief)]).toEqual(['Kaj', undefined]);
+    for (let i = 0; i < quotas.devices + 3; i++)
+      expect((await tries(someone(`198.51.100.${i}`), 'kaj@example.org', password)).status).toBe(302);
+    const [{ n }] = (await rows<{ n: number }>(
+      house.owner,
+      `select count(*)::int as n from known_device d join person p on p.id = d.person_id where p.name = 'Kaj'`,
+    )) as [{ n: number }];
+    expect(n).toBe(quotas.devices);
+    const listed = (await s.get('/account')).body.match(/name="session" value="/g)!.length;
+    expect(listed).toBeGreaterThanOrEqual(quotas.devices);
   });
   test('letters are counted by address and by who gets them', async () => {
     const from = '203.0.113.200';
@@ -272,6 +304,72 @@ describe('tries at the door', () => {
       statuses.push((await someone(from).post('/recover', { what: 'send', email: 'ada@example.org' })).status);
     expect(statuses).toContain(429);
     expect(quotas.guestsPerHour).toBeGreaterThan(0);
+  });
+});
+
+describe('a form that is sent again', () => {
+  const first = async (s: Stranger, once: string) =>
+    s.post('/preferences', { what: 'preferences', length: 'in', once });
+
+  test('finds the guest it made for some minutes, and never the account that guest became', async () => {
+    const s = someone();
+    expect((await first(s, 'the-first-form-of-lena')).status).toBe(302);
+    const again = someone();
+    expect((await first(again, 'the-first-form-of-lena')).status).toBe(302);
+    expect(session(again)).toBeDefined();
+    await asks(s, { name: 'Lena', email: 'lena@example.org' });
+    await finish(s, await link('lena@example.org'));
+    const thief = someone();
+    const answer = await first(thief, 'the-first-form-of-lena');
+    expect(await knows(thief)).toBeUndefined();
+    if (session(thief)) expect(answer.status).toBe(302);
+    // Nor a guest whose first form is old.
+    const slow = someone();
+    await first(slow, 'the-first-form-of-mo');
+    await rows(house.owner, `update act set at = at - interval '11 minutes'`);
+    const late = someone();
+    expect((await first(late, 'the-first-form-of-mo')).status).toBe(409);
+    expect(session(late)).toBeUndefined();
+  });
+  test('is another form with another file of the same name and size', async () => {
+    const s = await withAccount('Nils', 'nils@example.org');
+    const send = (type: string) =>
+      s.upload(
+        '/vinyls/import',
+        { what: 'see', once: 'the-same-key-twice' },
+        { name: 't.csv', bytes: Buffer.from(`brand,name,type\nTansy,Warm,${type}\n`) },
+      );
+    const [a, b, c] = [await send('puff'), await send('foil'), await send('puff')];
+    expect([a.status, b.status, c.status]).toEqual([302, 302, 302]);
+    expect(b.headers.location).not.toBe(a.headers.location);
+    expect(c.headers.location).toBe(a.headers.location);
+  });
+});
+
+describe('whether there is an account', () => {
+  test('asking for a new password takes as long for nobody as for somebody', async () => {
+    await withAccount('Olga', 'olga@example.org');
+    const times: Record<'known' | 'unknown', number[]> = { known: [], unknown: [] };
+    for (let i = 0; i < 60; i++)
+      for (const kind of i % 2 ? (['known', 'unknown'] as const) : (['unknown', 'known'] as const)) {
+        await rows(house.owner, `delete from attempt where kind = 'letter'`);
+        const s = someone(`198.51.100.${100 + i}`);
+        const email = kind === 'known' ? 'olga@example.org' : `nobody${i}@example.org`;
+        const from = performance.now();
+        expect((await s.post('/recover', { what: 'send', email })).status).toBe(302);
+        times[kind].push(performance.now() - from);
+        s.leave();
+        // What follows the answer is over before the next one is timed.
+        await new Promise((done) => setTimeout(done, 260));
+      }
+    // The chance that one with an account takes longer than one without (Mann & Whitney 1947, U / mn).
+    let longer = 0;
+    for (const a of times.known) for (const b of times.unknown) longer += a > b ? 1 : a === b ? 0.5 : 0;
+    const auc = longer / 3600;
+    console.log(
+      `recover, known ${median(times.known).toFixed(1)} ms, unknown ${median(times.unknown).toFixed(1)} ms, AUC ${auc.toFixed(2)}`,
+    );
+    expect(Math.max(auc, 1 - auc)).toBeLessThan(0.65);
   });
 });
 

@@ -34,6 +34,7 @@ export function wholeHouse(env: Record<string, string> = {}): House {
     house.server = await serverProcess(house.app, {
       DATABASE_OWNER_URL: house.owner,
       VERSIPEL_SMTP: mailer.url,
+      VERSIPEL_SIMULATED_MAIL: '1',
       VERSIPEL_TRUST_PROXY: '1',
       VERSIPEL_LOG: 'info',
       ...env,

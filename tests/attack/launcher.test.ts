@@ -99,6 +99,12 @@ test('it serves as a role that owns nothing and can make, change and drop nothin
   ).toBe(0);
 });
 
+test('with a mail server and no home it does not start: nobody’s links lead wherever a request says', async () => {
+  await expect(
+    serverProcess(url('app'), { VERSIPEL_SMTP: 'smtp://127.0.0.1:9', DATABASE_OWNER_URL: url('owner') }),
+  ).rejects.toThrow(/say in VERSIPEL_ORIGIN where they lead/);
+});
+
 describe('backup and restore', () => {
   const run = (program: string, args: string[], env: Record<string, string> = {}) => {
     try {

@@ -456,11 +456,38 @@ describe('what hands do', () => {
       ).outcome,
     ).toBe('refused');
     expect((await bad({ kind: 'undo', event: uuidv7() })).outcome).toBe('later');
+    // What the plan does not have may be on its way from another device; it is kept by no job.
+    for (const more of [
+      { kind: 'outcome', pieces: [uuidv4()], word: 'bonded', recipe: 'x' },
+      { kind: 'lost', part: layer.part, pieces: [uuidv4()] },
+      { kind: 'lost', part: uuidv4(), pieces: [job.plan.pieces[0]!.id] },
+      { kind: 'wrong', seen: 'edges lift', cause: 'too cool', remedy: 'again', vinyl: uuidv4() },
+      { kind: 'helped', event: uuidv7(), helped: true },
+    ])
+      expect((await bad(more)).outcome).toMatch(/later|refused/);
+    const ahead = new Date(Date.now() + 2 * 86_400_000).toISOString();
+    expect(await bad({ kind: 'done', deviceAt: ahead })).toMatchObject({
+      outcome: 'refused',
+      why: expect.stringContaining('a day ahead') as string,
+    });
     expect((await jobOf(person, id)).facts).toEqual([]);
     await archiveJob(person, id, true);
     expect(await outcomes(person, say(id, `trim/${layer.part}`, { kind: 'done' }))).toEqual(['stored']);
     expect((await jobsOf(person)).map((j) => j.id)).not.toContain(id);
     expect((await jobsOf(person, { archived: true })).map((j) => j.id)).toEqual([id]);
+  });
+
+  test('one event that two bring at one moment is stored once', async () => {
+    const person = await crafter();
+    const { id, job } = await readyJob(person);
+    const event = say(id, `trim/${job.layers[0]!.part}`, { kind: 'done' });
+    const told = await Promise.all(Array.from({ length: 4 }, () => takeAll(person, [event])));
+    expect(
+      told
+        .flat()
+        .map((o) => o.outcome)
+        .sort(),
+    ).toEqual(['already', 'already', 'already', 'stored']);
   });
 
   test('pressed to the end, washed, done', async () => {

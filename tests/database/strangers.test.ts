@@ -1,3 +1,4 @@
+import { transaction } from '#store/base/db.ts';
 import { hostname } from 'node:os';
 import { v7 as uuidv7 } from 'uuid';
 import { beforeAll, describe, expect, test } from 'vitest';
@@ -130,6 +131,20 @@ describe('what nobody comes back to', () => {
     expect(await fieldsOf(mat())).toEqual({
       form: `You have ${quotas.rows.guest.mats} mats here; ${quotas.rows.guest.mats} is the most for a guest: an account has room for more.`,
     });
+  });
+  test('as much as one may have, and no more where all are asked for at one moment', async () => {
+    const guest = await withCutter();
+    const { cutters } = quotas.rows.guest;
+    const one = () =>
+      transaction(() =>
+        addCutter(guest, form({ model: 'marlow-24', name: 'One more', blade: 'b', angle: '45', used: '0' })),
+      ).then(
+        () => true,
+        () => false,
+      );
+    const made = await Promise.all(Array.from({ length: cutters + 2 }, one));
+    // One is there already.
+    expect(made.filter(Boolean)).toHaveLength(cutters - 1);
   });
 });
 

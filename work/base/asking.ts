@@ -10,6 +10,12 @@ export type Asking = {
   agent?: string;
   /** Seconds after which the same may be asked again, where it was refused for now. */
   retryAfter?: number;
+  /** Aborted once nobody waits for the answer any more. */
+  gone?: AbortSignal;
+  /** By when all that is computed for one request must be done, ms; set by the first of it. */
+  until?: number;
+  /** What was computed for an act of this request before its transaction, by what was asked; there while one is done. */
+  computed?: Map<string, unknown>;
 };
 
 // The launcher and the built application carry this module once each: what must be there once hangs on the process.
@@ -22,8 +28,8 @@ export const askedBy = <T>(who: Asking, work: () => T): T => asking.run(who, wor
 /** Who asks; undefined in background work. */
 export const whoAsks = (): Asking | undefined => asking.getStore();
 
-/** The name under which turns are shared out: the account, else the address; background work has one of its own. */
-export function turnOf(): string {
+/** As whom somebody takes their turn: the account, else the address; background work has a name of its own. */
+export function asker(): { name: string; gone: AbortSignal | undefined } {
   const who = asking.getStore();
-  return who ? (who.account ?? who.address) : 'background';
+  return { name: who ? (who.account ?? who.address) : 'background', gone: who?.gone };
 }

@@ -1,4 +1,6 @@
+import { createHash } from 'node:crypto';
 import { resolve } from 'node:path';
+import { serialize } from 'node:v8';
 import { Piscina } from 'piscina';
 import type { Artwork } from '#core/artwork/index.ts';
 import type { CutterModel } from '#core/controls/index.ts';
@@ -9,11 +11,15 @@ import { PackError, type Pack } from '#core/pack/index.ts';
 import type { Plan, PlanInput } from '#core/planner/index.ts';
 import type { ShelfAnswer, ShelfAsked, ShelfQuestion } from '#core/transfer/index.ts';
 import type { FitInput, FitResult } from '#core/window/index.ts';
-import { turnOf, whoAsks } from './asking.ts';
-import { Busy, Invalid } from './errors.ts';
+import { inTransaction } from '#store/base/db.ts';
+import { asker, whoAsks, type Asking } from './asking.ts';
+import { Busy, Invalid, TooMany } from './errors.ts';
 import { quotas } from './quotas.ts';
+import { Spent } from './spent.ts';
 import { Turns } from './turns.ts';
 
+/** Drawings of guests: all of them together leave a thread free. */
+const GUESTS_DRAWING = 'drawing of a guest';
 /** Threads that compute for the server. */
 const THREADS = 2;
 /** What a thread loads, from the folder the server runs in: the built file in production and where a test brings one, else core's source. */
@@ -23,7 +29,11 @@ const door =
     : { filename: resolve('workers/server.worker.ts'), execArgv: ['--import', 'tsx'] };
 
 // The launcher and the built application carry this module once each: they share the threads and the turns.
-const shared = globalThis as { versipelThreads?: Piscina | undefined; versipelThreadTurns?: Turns };
+const shared = globalThis as {
+  versipelThreads?: Piscina | undefined;
+  versipelThreadTurns?: Turns;
+  versipelSpent?: Spent;
+};
 const threads = () =>
   (shared.versipelThreads ??= new Piscina({
     ...door,
@@ -33,33 +43,100 @@ const threads = () =>
     // A thread that would take the memory of the house ends instead, and its task with it.
     resourceLimits: { maxOldGenerationSizeMb: 1024 },
   }));
-// One asker never holds all threads: the other one is for everybody else.
-const turns = (shared.versipelThreadTurns ??= new Turns({
-  together: THREADS,
-  each: THREADS - 1,
-  waiting: quotas.threads.waiting,
-  waitingEach: quotas.threads.waitingEach,
-  seconds: quotas.threads.seconds,
-}));
+// What each asker and each address has used of the threads lately, seconds.
+const spent = (shared.versipelSpent ??= new Spent(60));
+// One asker never holds all threads: the other one is for everybody else, and so it is for all drawings of guests together.
+const turns = (shared.versipelThreadTurns ??= new Turns(
+  {
+    together: THREADS,
+    each: THREADS - 1,
+    kinds: { [GUESTS_DRAWING]: THREADS - 1 },
+    waiting: quotas.threads.waiting,
+    waitingEach: quotas.threads.waitingEach,
+    seconds: quotas.threads.seconds,
+  },
+  (name) => spent.of(name, Date.now()),
+));
+
+/** What must be computed before a transaction can be: no write turn and no connection is held meanwhile. */
+class ComputeFirst extends Error {
+  readonly compute: () => Promise<void>;
+  constructor(compute: () => Promise<void>) {
+    super('computed before the transaction');
+    this.compute = compute;
+  }
+}
+/** An act asks for so many computations at most; each begins it anew. */
+const COMPUTED = 80;
 
 /**
- * Runs a task on a thread when it is its turn. A task that takes longer than its deadline is ended with its thread.
- * @throws Busy where too many wait, or it took too long
+ * Does a whole act, of which a transaction is a part. Where that needs something computed on a thread it is rolled back, the thread computes
+ * with nothing held, and the act is done again with what was found: an act is all or nothing, so doing it again is doing it once.
  */
-async function aside<T>(task: object): Promise<T> {
-  const seconds = whoAsks() ? quotas.threads.seconds : quotas.threads.background;
-  const run = async (): Promise<T> => {
-    const deadline = AbortSignal.timeout(seconds * 1000);
+export async function computedFirst<T>(act: () => Promise<T>): Promise<T> {
+  const who = whoAsks();
+  // Inside another act it is a part of that.
+  if (!who || inTransaction()) return act();
+  who.computed ??= new Map();
+  for (let n = 0; ; n++)
     try {
-      return (await threads().run(task, { signal: deadline })) as T;
+      return await act();
     } catch (error) {
-      if (deadline.aborted || (error as { code?: string }).code === 'ERR_WORKER_OUT_OF_MEMORY')
+      if (!(error instanceof ComputeFirst)) throw error;
+      if (n >= COMPUTED) throw new Busy('This asks for too much at once. Nothing was changed.', { cause: error });
+      await error.compute();
+    }
+}
+
+/** Runs a task on a thread: at once, or for a transaction of a request before that, see `computedFirst`. @throws Busy, TooMany */
+async function aside<T>(task: object, seconds: number = quotas.threads.seconds): Promise<T> {
+  const who = whoAsks();
+  const computed = who?.computed;
+  if (!computed || !inTransaction()) return onThread(task, seconds);
+  const key = createHash('sha256').update(serialize(task)).digest('base64url');
+  if (computed.has(key)) return computed.get(key) as T;
+  throw new ComputeFirst(async () => void computed.set(key, await onThread(task, seconds)));
+}
+
+/** Runs a task on a thread when it is its turn. One that takes longer than its deadline, or that nobody waits for any more, is ended with its thread. */
+async function onThread<T>(task: object, seconds: number): Promise<T> {
+  const who = whoAsks();
+  const run = async (): Promise<T> => {
+    const deadline = AbortSignal.timeout(1000 * (who ? left(who, seconds) : quotas.threads.background));
+    const began = performance.now();
+    try {
+      const signal = who?.gone ? AbortSignal.any([deadline, who.gone]) : deadline;
+      return (await threads().run(task, { signal })) as T;
+    } catch (error) {
+      if (deadline.aborted || who?.gone?.aborted || (error as { code?: string }).code === 'ERR_WORKER_OUT_OF_MEMORY')
         throw new Busy('This takes longer to compute than a page may. Nothing was changed.', { cause: error });
       throw error;
+    } finally {
+      const used = (performance.now() - began) / 1000;
+      for (const name of namesOf(who)) spent.add(name, used, Date.now());
     }
   };
   // Work in the background has its turn as one asker among the others, and waits as long as it takes.
-  return whoAsks() ? turns.take(turnOf(), run) : turns.wait(turnOf(), run);
+  if (!who) return turns.wait(asker(), run);
+  const { asker: each, address: all } = quotas.threads.perMinute;
+  const now = Date.now();
+  if (spent.of(asker().name, now) > each || spent.of(`address ${who.address}`, now) > all)
+    throw new TooMany('That was a lot to compute within a minute. Wait a minute, then go on. Nothing was lost.', 1);
+  const kind = 'artwork' in task && who.account === undefined ? GUESTS_DRAWING : undefined;
+  return turns.take({ ...asker(), ...(kind ? { kind } : {}) }, run);
+}
+
+/** Under which names what is used is added up. */
+const namesOf = (who: Asking | undefined): string[] =>
+  who ? [asker().name, `address ${who.address}`] : [asker().name];
+
+/** Seconds that are left for a task of a request, of its own and of all that the request may take. @throws Busy */
+function left(who: Asking, seconds: number): number {
+  const now = Date.now();
+  who.until ??= now + 1000 * quotas.threads.request;
+  const all = (who.until - now) / 1000;
+  if (all <= 0) throw new Busy('This takes longer to compute than a page may. Nothing was changed.');
+  return Math.min(seconds, all);
 }
 
 /** Reads a coupon off the event loop: a page that is asked for meanwhile does not wait. */
@@ -109,7 +186,7 @@ export const judgeOnThread = (input: JudgeInput, ready: boolean): Promise<Judged
 
 /** Reads a drawing, off the event loop: joining shapes and looking for narrow places takes seconds. @throws Invalid at "file" */
 export async function artworkOnThread(svg: string): Promise<Artwork> {
-  const answer = await aside<{ artwork: Artwork } | { wrong: string }>({ artwork: svg });
+  const answer = await aside<{ artwork: Artwork } | { wrong: string }>({ artwork: svg }, quotas.threads.drawing);
   if ('wrong' in answer) throw new Invalid({ file: `${answer.wrong}.` });
   return answer.artwork;
 }

@@ -28,7 +28,18 @@ export const quotas = {
   /** Writes that run at one moment, of everybody and of one asker: reading pages keep connections of their own. */
   writes: { together: 6, each: 3, waiting: 120, waitingEach: 40, seconds: 10 },
   /** Computations on threads: how many wait at most, of everybody and of one asker, and how long one may take, seconds. */
-  threads: { waiting: 96, waitingEach: 40, seconds: 30, background: 600 },
+  threads: {
+    waiting: 96,
+    waitingEach: 40,
+    seconds: 30,
+    background: 600,
+    /** A drawing: one within its limits takes two or three. */
+    drawing: 8,
+    /** Everything that one form or page asks for, its waiting included: sixty names are sixty drawings. */
+    request: 40,
+    /** Of one asker and of one address lately, about a minute: two threads have 120 in all. */
+    perMinute: { asker: 45, address: 80 },
+  },
   /** Papers and pictures that are drawn at one moment wait in the same way; a wall chart has so many rows at most. */
   chartRows: 400,
   /** Guests made from one address in an hour: a class that begins together, twice. */
@@ -67,9 +78,20 @@ export const quotas = {
     },
   },
   /** Searches, questions of programs and packs of one asker in a minute: typing asks at every stroke, programs by themselves. */
-  perMinute: { search: 300, api: 120, pack: 30, plan: 90, paper: 20, picture: 120 },
+  perMinute: { search: 300, api: 120, pack: 30, plan: 90, paper: 20, picture: 120, drawing: 30 },
   /** The same of one address, where guests come and go behind it. */
-  perMinuteOfAddress: { search: 1_500, api: 120, pack: 60, plan: 300, paper: 60, picture: 600 },
+  perMinuteOfAddress: { search: 1_500, api: 120, pack: 60, plan: 300, paper: 60, picture: 600, drawing: 150 },
+  /** Events of an outbox: a hand that taps every second for a quarter of an hour, brought at once; what can be said of one cell. */
+  events: { perMinute: 1_000, perMinuteOfAddress: 6_000, perCell: 200 },
+  /** What one address may add in an hour, of anything: acts and events, and the bytes of all that is sent. */
+  perHourOfAddress: { rows: 60_000, bytes: 250_000_000 },
+  /** Connections of one address at one moment: thirty browsers with six each, and room. Behind a proxy the proxy counts. */
+  connections: { all: 2_000, ofAddress: 300 },
+  /** Bytes that must be free where the database lies; under that only what hands did is taken. */
+  freeDisk: 300_000_000,
+  /** Devices an account is known on, and places it is signed in at: those used longest ago go. */
+  devices: 20,
+  sessions: 100,
   /** How long something is kept that nobody came back to, days. */
   keptDays: { emptyGuest: 2, seenImport: 2, act: 2, attempt: 2, link: 7 },
 } as const;

@@ -1,6 +1,7 @@
 import { benchEventSchema, type BenchEvent } from '#core/grades/index.ts';
 import { db } from '#store/base/db.ts';
 import { BadValue } from '#work/base/errors.ts';
+import { quotas } from '#work/base/quotas.ts';
 import type { Person } from '#work/people/person.ts';
 import { can } from '#work/people/permissions.ts';
 import * as eventStore from '#store/coupons/events.ts';
@@ -24,6 +25,11 @@ const madeAt = (id: string): number => parseInt(id.replaceAll('-', '').slice(0, 
 export const notYet = (id: string, why: string): Outcome =>
   Date.now() - madeAt(id) < WAITS_DAYS * 86_400_000 ? { id, outcome: 'later' } : { id, outcome: 'refused', why };
 
+export const CANNOT_BE_KEPT = 'It holds something that cannot be kept.';
+export const AHEAD = 'The clock of this device is more than a day ahead. Set it, then do it once more.';
+/** Whether the clock of a device runs more than a day ahead of ours. */
+export const isAhead = (deviceAt: string): boolean => Date.parse(deviceAt) > Date.now() + 86_400_000;
+
 async function storeEvent(person: Person, event: BenchEvent): Promise<Outcome> {
   const { id } = event;
   const stored =
@@ -40,7 +46,7 @@ function refusal(id: string, error: unknown): Outcome {
   const { code } = error as { code?: string };
   // 23503: it takes back a grade that has not arrived. Other constraints it will never meet.
   if (code === '23503') return notYet(id, 'What it speaks of is not here.');
-  if (error instanceof BadValue || code?.startsWith('23')) return { id, outcome: 'refused', why: 'It cannot be kept.' };
+  if (error instanceof BadValue || code?.startsWith('23')) return { id, outcome: 'refused', why: CANNOT_BE_KEPT };
   throw error;
 }
 
@@ -66,10 +72,18 @@ export async function storeEvents(person: Person, raw: unknown[]): Promise<Taken
     }
     // One clock for all: the zone a device writes its time in says nothing more.
     const event = { ...parsed.data, deviceAt: new Date(parsed.data.deviceAt).toISOString() };
+    if (isAhead(event.deviceAt)) {
+      outcomes.push({ id, outcome: 'refused', why: AHEAD });
+      continue;
+    }
     const cell = await eventStore.cellOwner(db(), event.cell);
     if (!cell || !can(person, 'grade', { owner: cell.person_id })) {
       // Another's cell and one that is not there look the same.
       outcomes.push(notYet(id, 'There is no such cell among your coupons.'));
+      continue;
+    }
+    if (cell.told >= quotas.events.perCell) {
+      outcomes.push({ id, outcome: 'refused', why: `${quotas.events.perCell} things were said of this cell already.` });
       continue;
     }
     const outcome = await storeEvent(person, event).catch((error: unknown) => refusal(id, error));

@@ -24,7 +24,7 @@ import { afterCommit, transaction, type Query } from '#store/base/db.ts';
 import * as store from '#store/jobs/jobs.ts';
 import * as workshopStore from '#store/workshop/workshop.ts';
 import type { Outcome } from '#work/coupons/grade.ts';
-import { notYet } from '#work/coupons/grade.ts';
+import { AHEAD, CANNOT_BE_KEPT, isAhead, notYet } from '#work/coupons/grade.ts';
 import { LINE_DEVICE } from '#work/cuts/line.ts';
 import { wearOf } from '#work/coupons/evidence.ts';
 import { insertMarks } from '#work/cuts/cuts.ts';
@@ -74,13 +74,13 @@ export async function takeJobEvent(person: Person, raw: unknown): Promise<Outcom
     return { id, outcome: 'refused', why: `${issue.path.join('.') || 'event'}: ${issue.message}` };
   }
   const event: JobEvent = { ...parsed.data, deviceAt: new Date(parsed.data.deviceAt).toISOString() };
+  if (isAhead(event.deviceAt)) return { id, outcome: 'refused', why: AHEAD };
   try {
     return await transaction((q) => storeEvent(q, person, event));
   } catch (error) {
-    if (error instanceof Invalid || error instanceof NotFound || error instanceof BadValue)
-      return { id, outcome: 'refused', why: error.message };
-    if ((error as { code?: string }).code?.startsWith('23'))
-      return { id, outcome: 'refused', why: 'It cannot be kept.' };
+    if (error instanceof BadValue) return { id, outcome: 'refused', why: CANNOT_BE_KEPT };
+    if (error instanceof Invalid || error instanceof NotFound) return { id, outcome: 'refused', why: error.message };
+    if ((error as { code?: string }).code?.startsWith('23')) return { id, outcome: 'refused', why: CANNOT_BE_KEPT };
     throw error;
   }
 }
@@ -89,8 +89,9 @@ async function storeEvent(q: Query, person: Person, event: JobEvent): Promise<Ou
   const { id } = event;
   const job = await store.jobById(q, event.job);
   if (!job || !can(person, 'change', { owner: job.person_id })) return notYet(id, 'There is no such job among yours.');
-  if (await store.eventById(q, id)) return { id, outcome: 'already' };
   await store.lockJob(q, job.id);
+  // Looked for under the lock: of two processes that bring it at one moment one stores it.
+  if (await store.eventById(q, id)) return { id, outcome: 'already' };
   if ((await store.countEvents(q, job.id)) >= jobLimits.events)
     throw new Invalid({ form: 'This job has as many events as one may have.' });
   const seen = await store.planAt(q, job.id, event.rev);
@@ -100,6 +101,8 @@ async function storeEvent(q: Query, person: Person, event: JobEvent): Promise<Ou
     if (undone) return undone;
   }
   const plan = planSchema.parse(seen.plan);
+  const unknown = await notInPlan(q, event, plan);
+  if (unknown) return notYet(id, unknown);
   if (event.kind === 'cut') {
     const events = await store.eventsOf(q, [job.id]);
     const part = loadsOf(plan, standingEvents(events))
@@ -113,6 +116,22 @@ async function storeEvent(q: Query, person: Person, event: JobEvent): Promise<Ou
   if (event.step.startsWith('press/')) await afterCommit(() => atThePress(person, event));
   await store.insertEvent(q, person.id, event);
   return { id, outcome: 'stored' };
+}
+
+/** What an event names that its plan and its job do not have; undefined where all of it is there. */
+async function notInPlan(q: Query, event: JobEvent, plan: Plan): Promise<string | undefined> {
+  const pieces = new Set(plan.pieces.map((p) => p.id));
+  if ((event.kind === 'outcome' || event.kind === 'lost') && !event.pieces.every((p) => pieces.has(p)))
+    return 'The plan has no such piece.';
+  const parts = new Set(plan.loads.flatMap((l) => l.parts.map((p) => p.id)));
+  if (event.kind === 'lost' && !parts.has(event.part)) return 'The plan has no such part.';
+  if (event.kind === 'wrong' && event.vinyl && !plan.layers.some((l) => l.vinyl === event.vinyl))
+    return 'The plan has no such vinyl.';
+  if (event.kind === 'helped') {
+    const told = await store.eventById(q, event.event);
+    if (told?.job_id !== event.job || told.kind !== 'wrong') return 'What it speaks of is not here.';
+  }
+  return undefined;
 }
 
 /** Takes back what an event did. Undefined where it may be stored; a cut that was graded is not taken back. */

@@ -6,12 +6,14 @@ import { evenLength, shapeKeys, shapes, usualSpot, usualWidth, type Spot } from 
 import { layerSchools } from '#core/press/index.ts';
 import { blankKeys, type Behaviour } from '#core/vinyls/index.ts';
 import type { LearntLeast } from '#core/weed/index.ts';
-import { db, transaction } from '#store/base/db.ts';
+import { db, transaction, type Query } from '#store/base/db.ts';
 import * as store from '#store/jobs/jobs.ts';
+import { computedFirst } from '#work/base/compute.ts';
 import { Invalid, NotFound } from '#work/base/errors.ts';
 import { optionalId, read, ticked } from '#work/base/forms.ts';
 import { lengthField } from '#work/base/lengths.ts';
 import { line } from '#work/base/text.ts';
+import { inTurn } from '#work/base/turns.ts';
 import { needRoom } from '#work/people/limits.ts';
 import { isId, owned } from '#work/people/owned.ts';
 import type { Person } from '#work/people/person.ts';
@@ -53,7 +55,7 @@ function loadsFor(plan: Pick<Plan, 'layers' | 'pieces'>, before: Plan['loads']):
 
 /** Writes a new revision of a plan. What hands did stays: events own it. */
 export async function revise(person: Person, id: string, change: (plan: Plan) => Plan | Promise<Plan>): Promise<Plan> {
-  return transaction(async (q) => {
+  const revised = async (q: Query) => {
     await ownJob(person, id);
     await store.lockJob(q, id);
     const { plan: before, rev } = await planOf(id);
@@ -64,7 +66,8 @@ export async function revise(person: Person, id: string, change: (plan: Plan) =>
       throw new Invalid({ form: `This job was changed ${jobLimits.revisions} times. Begin a new one from here on.` });
     await store.insertPlan(q, id, rev + 1, plan);
     return plan;
-  });
+  };
+  return computedFirst(() => transaction(revised, inTurn));
 }
 
 const UM = { min: 10_000, max: 3_000_000 };

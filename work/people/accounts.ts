@@ -5,14 +5,16 @@ import * as store from '#store/people/people.ts';
 import { Invalid, NotFound } from '#work/base/errors.ts';
 import { read } from '#work/base/forms.ts';
 import { limitKey } from './limits.ts';
-import { happened } from '#work/base/log.ts';
+import { happened, log } from '#work/base/log.ts';
+import { quotas } from '#work/base/quotas.ts';
 import { sendLetter } from './mail.ts';
 import { commonPassword } from './passwords.ts';
 import { digest, newSecret, openSession } from './people.ts';
 import type { Person } from './person.ts';
 import { can } from './permissions.ts';
 import { line } from '#work/base/text.ts';
-import { oldPassword, triesOf, countTry, matches, ARGON, confirmed } from './tries.ts';
+import { inTurn } from '#work/base/turns.ts';
+import { oldPassword, triesOf, tried, ARGON, confirmed } from './tries.ts';
 import { type Site, countLetter, sendToNewAddress, linkOf, sendLink } from './links.ts';
 
 const email = z
@@ -29,19 +31,24 @@ const newPassword = z
     message: 'That is one of the first that somebody would try. Take three or four words that do not belong together.',
   });
 
-const claimForm = z.object({ email, password: newPassword, name: line('a name', 80) }).refine(
-  // The part before the @ is the first thing that is tried.
-  (f) => !f.password.toLowerCase().includes(f.email.split('@')[0]!.toLowerCase()) || f.email.split('@')[0]!.length < 4,
-  { path: ['password'], message: 'Do not use your address in your password.' },
-);
+const askForm = z.object({ email, name: line('a name', 80) });
+/** The part before the @ is the first thing that is tried. */
+const notTheAddress = (password: string, mail: string): boolean =>
+  mail.split('@')[0]!.length < 4 || !password.toLowerCase().includes(mail.split('@')[0]!.toLowerCase());
+const OWN_ADDRESS = 'Do not use your address in your password.';
+const claimForm = askForm
+  .extend({ password: newPassword })
+  .refine((f) => notTheAddress(f.password, f.email), { path: ['password'], message: OWN_ADDRESS });
 const signInForm = z.object({ email, password: oldPassword });
 
 export type SignedIn = { token: string; device: string };
-/** A session, on a device that is known from now on. */
+/** A session, on a device that is known from now on. What was known or open longest ago goes where there is too much of it. */
 async function arrive(accountId: string, device: string | undefined): Promise<SignedIn> {
   const known = device && device.length >= 20 ? device : newSecret();
-  await store.knowDevice(db(), accountId, digest(known));
-  return { token: await openSession(accountId), device: known };
+  await store.knowDevice(db(), accountId, digest(known), quotas.devices);
+  const token = await openSession(accountId);
+  await store.dropOldestSessions(db(), accountId, quotas.sessions);
+  return { token, device: known };
 }
 
 /**
@@ -50,12 +57,16 @@ async function arrive(accountId: string, device: string | undefined): Promise<Si
  *
  * @throws Invalid, TooMany
  */
-export async function signIn(form: FormData, address: string, guest?: Person, device?: string): Promise<SignedIn> {
+export async function signIn(
+  form: FormData,
+  address: string,
+  guest?: Person,
+  { device, token }: { device?: string | undefined; token?: string | undefined } = {},
+): Promise<SignedIn> {
   const input = read(signInForm, form);
   const account = await store.credentialsOf(db(), input.email);
   const tries = await triesOf(account?.id, address, input.email, device);
-  await countTry(tries);
-  if (!(await matches(account?.password_hash, input.password))) {
+  if (!(await tried(tries, address, account?.password_hash, input.password))) {
     happened('sign-in refused', account?.id);
     throw new Invalid({ form: 'E-mail and password do not match.' });
   }
@@ -64,29 +75,25 @@ export async function signIn(form: FormData, address: string, guest?: Person, de
     for (const { key } of tries)
       if (key !== limitKey('address', address)) await store.forgetAttempts(q, 'sign-in', key);
     if (guest && guest.email === null) await store.handOver(q, guest.id, account!.id);
+    // One browser has one session: the one before is nobody's now.
+    if (token) await store.deleteSession(q, digest(token));
     happened('sign-in', account!.id);
     return arrive(account!.id, device);
-  });
+  }, inTurn);
 }
 
 /**
  * Asks for an account for a guest's work. Nothing is changed yet: a letter goes out, and its link makes the account. Whether the address has
- * an account already is said in the letter alone, to whoever reads that mail.
+ * an account already is said in the letter alone, to whoever reads that mail. Its password is chosen there too: whoever asks here may not be
+ * who reads that mail.
  *
  * @throws Invalid, TooMany
  */
 export async function askForAccount(person: Person, form: FormData, address: string, site: Site): Promise<void> {
-  const input = read(claimForm, form);
+  const input = read(askForm, form);
   if (!can(person, 'claim')) throw new Invalid({ form: 'This work has an account already.' });
   await countLetter(input.email, address);
-  const passwordHash = await hash(input.password, ARGON);
-  await sendToNewAddress(site, {
-    person_id: person.id,
-    kind: 'claim',
-    email: input.email,
-    name: input.name,
-    password_hash: passwordHash,
-  });
+  await sendToNewAddress(site, { person_id: person.id, kind: 'claim', email: input.email, name: input.name });
 }
 
 /**
@@ -119,7 +126,13 @@ async function settle(
   return arrive(personId, device);
 }
 
-const recoverForm = z.object({ password: newPassword });
+/** The password that is chosen on the page of a link; undefined where its kind asks for none. */
+function chosenPassword(kind: store.LinkKind, mail: string, form: FormData): string | undefined {
+  if (kind !== 'recover' && kind !== 'claim') return undefined;
+  const { password } = read(z.object({ password: newPassword }), form);
+  if (!notTheAddress(password, mail)) throw new Invalid({ password: OWN_ADDRESS });
+  return password;
+}
 
 /**
  * Uses a link that came by mail: once. Whoever has it reads the mail of that address.
@@ -129,14 +142,15 @@ export async function followLink(token: string, form: FormData, device: string |
   const gone = () => new NotFound('This link was used already, or its time is over.');
   const seen = await linkOf(token);
   if (!seen) throw gone();
-  const passwordHash = seen.kind === 'recover' ? await hash(read(recoverForm, form).password, ARGON) : undefined;
+  const password = chosenPassword(seen.kind, seen.email, form);
+  const passwordHash = password === undefined ? undefined : await hash(password, ARGON);
   return transaction(async (q) => {
     // Read again under the lock of its use: of two at one moment one comes first.
     if (!(await store.useLink(q, digest(token)))) throw gone();
     const { person_id: id } = seen;
     switch (seen.kind) {
       case 'claim':
-        return settle(id, seen.email, seen.name!, seen.password_hash!, device);
+        return settle(id, seen.email, seen.name!, passwordHash!, device);
       case 'prove':
         await store.setProven(q, id, seen.email);
         break;
@@ -162,17 +176,30 @@ export async function followLink(token: string, form: FormData, device: string |
     happened('address proven', id);
     happened('sessions ended', id, { n: await store.endSessions(q, id) });
     return arrive(id, device);
-  });
+  }, inTurn);
 }
 
-/** Sends a link for a new password. The answer is the same, and takes as long, whether there is such an account or not. */
+/**
+ * Sends a link for a new password. Whether there is such an account is looked up after the answer: the answer is the same and takes as long
+ * either way.
+ */
 export async function forgotPassword(form: FormData, address: string, site: Site): Promise<void> {
   const { email: to } = read(z.object({ email }), form);
   await countLetter(to, address);
+  setTimeout(() => {
+    sendRecovery(to, site).catch((error: Error) =>
+      log.warn({ event: 'letter not sent', kind: 'recover' }, error.message),
+    );
+  }, AFTER_THE_ANSWER).unref();
+}
+/** By then an answer has left, ms. */
+const AFTER_THE_ANSWER = 200;
+
+async function sendRecovery(to: string, site: Site): Promise<void> {
   const account = await store.credentialsOf(db(), to);
   if (!account) return;
   happened('password forgotten', account.id);
-  await transaction(() => sendLink(site, { person_id: account.id, kind: 'recover', email: to }));
+  await transaction(() => sendLink(site, { person_id: account.id, kind: 'recover', email: to }), inTurn);
 }
 
 /** Sends the link again that proves the address of an account. */
@@ -199,7 +226,7 @@ export async function changePassword(
     happened('password changed', account.id);
     happened('sessions ended', account.id, { n: await store.endSessions(q, account.id) });
     return arrive(account.id, device);
-  });
+  }, inTurn);
 }
 
 /** Asks for another address: the link goes to the new one, and the old one hears of it. */
@@ -216,7 +243,7 @@ export async function changeAddress(
   await transaction(async () => {
     await sendToNewAddress(site, { person_id: person.id, kind: 'change', email: input.email });
     await afterCommit(() => sendLetter({ kind: 'changing', to: person.email!, link: `${site}/account`, hours: 0 }));
-  });
+  }, inTurn);
 }
 
 const deleteForm = z.object({
@@ -228,7 +255,7 @@ const deleteForm = z.object({
 export async function deleteAccount(person: Person, form: FormData, address: string, device?: string): Promise<void> {
   const input = read(deleteForm, form);
   const account = await confirmed(person, input.password, 'password', address, device);
-  await transaction((q) => store.erase(q, account.id));
+  await transaction((q) => store.erase(q, account.id), inTurn);
   happened('account deleted', account.id);
 }
 

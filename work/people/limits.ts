@@ -5,6 +5,7 @@ import { whoAsks } from '#work/base/asking.ts';
 import { Invalid, TooMany } from '#work/base/errors.ts';
 import type { Person } from './person.ts';
 import { quotas } from '#work/base/quotas.ts';
+import { rates } from '#work/base/rates.ts';
 
 /** How often in how many minutes, for one person and for one address. */
 const limits = {
@@ -72,43 +73,38 @@ export async function count(kind: LimitedKind, person: Person | undefined, addre
 /** Forgets what no limit looks at any more. */
 export const sweepAttempts = () => store.forgetOldAttempts(db(), quotas.keptDays.attempt * 24 * 60);
 
-/** What is counted in memory and forgotten at a restart, which harms nobody: so many keys at most, the oldest minutes go first. */
-const KEYS = 20_000;
-const counted = new Map<string, { window: number; n: number }>();
-
-/** Counts `by` more under a key within a window of time. @throws TooMany above `most` */
-function countWithin(key: string, most: number, minutes: number, now: number, by = 1): void {
-  const window = Math.floor(now / (minutes * 60_000));
-  if (counted.size > KEYS) {
-    const hour = Math.floor(now / 3_600_000);
-    for (const [k, v] of counted) if (v.window !== window && v.window !== hour) counted.delete(k);
-  }
-  const seen = counted.get(key);
-  const n = (seen?.window === window ? seen.n : 0) + by;
-  counted.set(key, { window, n });
-  if (n > most)
-    throw new TooMany(`That was often. Wait ${sayMinutes(minutes)}, then go on. Nothing was lost.`, minutes);
-}
-const sayMinutes = (n: number) => (n === 1 ? 'a minute' : n === 60 ? 'an hour' : `${n} minutes`);
-
 export type Asked = keyof typeof quotas.perMinute;
 
 /**
  * Counts something that is asked for, for an account, and always for the address as well: guests come and go behind it.
  * @throws TooMany
  */
-export function countAsked(kind: Asked, person: Person | undefined, address: string, now = Date.now()): void {
-  countWithin(`${kind}:address:${address}`, quotas.perMinuteOfAddress[kind], 1, now);
-  if (person) countWithin(`${kind}:${person.id}`, quotas.perMinute[kind], 1, now);
+export async function countAsked(kind: Asked, person: Person | undefined, address: string): Promise<void> {
+  await rates.count(`${kind} of an address`, address, quotas.perMinuteOfAddress[kind], 1);
+  if (person) await rates.count(kind, person.id, quotas.perMinute[kind], 1);
 }
 
 /** Counts a write of an address, whatever becomes of it. @throws TooMany */
-export const countWrite = (address: string, now = Date.now()): void =>
-  countWithin(`write:${address}`, quotas.writesPerMinute, 1, now);
+export const countWrite = (address: string): Promise<void> => rates.count('write', address, quotas.writesPerMinute, 1);
+
+/** Counts what an address adds within the hour: rows of anything. @throws TooMany */
+export const countRows = (address: string, n = 1): Promise<void> =>
+  rates.count('rows of an address', address, quotas.perHourOfAddress.rows, 60, n);
+
+/** Counts the bytes that an address sends within the hour. @throws TooMany */
+export const countBytes = (address: string, bytes: number): Promise<void> =>
+  rates.count('bytes of an address', address, quotas.perHourOfAddress.bytes, 60, bytes);
+
+/** Counts events that an outbox brings, for the person and for the address. @throws TooMany */
+export async function countEvents(person: Person, address: string, n: number): Promise<void> {
+  await rates.count('events of an address', address, quotas.events.perMinuteOfAddress, 1, n);
+  await rates.count('events', person.id, quotas.events.perMinute, 1, n);
+  await countRows(address, n);
+}
 
 /** Counts the bytes of an upload. @throws TooMany */
-export const countUpload = (address: string, bytes: number, now = Date.now()): void =>
-  countWithin(`upload:${address}`, quotas.uploadBytesPerHour, 60, now, bytes);
+export const countUpload = (address: string, bytes: number): Promise<void> =>
+  rates.count('upload', address, quotas.uploadBytesPerHour, 60, bytes);
 
 export type Owned = keyof typeof quotas.rows.account;
 
@@ -118,6 +114,8 @@ export type Owned = keyof typeof quotas.rows.account;
  */
 export async function needRoom(person: Person, kind: Owned, more = 1): Promise<void> {
   const most = quotas.rows[person.email ? 'account' : 'guest'][kind];
+  // Of two at one moment one counts after the other has added: the lock lasts as long as the transaction.
+  await store.lockKey(db(), `room ${person.id} ${kind}`);
   const n = await store.countOwned(db(), person.id, kind);
   if (n + more > most)
     throw new Invalid({

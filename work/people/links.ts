@@ -4,8 +4,8 @@ import { countUnder, limitKey } from './limits.ts';
 import { sendLetter, type Letter } from './mail.ts';
 import { digest, newSecret } from './people.ts';
 
-/** Letters that one address may have sent, and that may go to one person, in an hour. */
-const LETTERS = { minutes: 60, perAddress: 20, perEmail: 5 };
+/** Letters that one address may have sent, to one person and to all, and that may go to one person, in an hour: no one address uses up another's. */
+const LETTERS = { minutes: 60, perAddress: 20, perPair: 4, perEmail: 30 };
 /** Hours a link may be used. */
 const HOURS: Record<store.LinkKind, number> = { claim: 48, prove: 48, change: 48, recover: 1 };
 
@@ -18,6 +18,7 @@ export const countLetter = (to: string, address: string): Promise<void> =>
     'letter',
     [
       { key: limitKey('address', address), max: LETTERS.perAddress },
+      { key: limitKey('pair', `${address} ${to}`), max: LETTERS.perPair },
       { key: limitKey('letter', to), max: LETTERS.perEmail },
     ],
     LETTERS.minutes,

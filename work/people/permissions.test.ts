@@ -66,6 +66,23 @@ describe('every route', () => {
   });
 });
 
+/** Acts that only who keeps order may do: each is named at the door of its route, so that forgetting it in work opens nothing. */
+const kept: Record<string, string[] | 'all'> = {
+  'routes/order/route': 'all',
+  'routes/packs/route': ['follow', 'ask', 'unfollow'],
+  'routes/cards.$card/route': ['hide'],
+};
+test('who keeps order is asked for at the door of every act that keeps it', async () => {
+  for (const id of ids) {
+    const path = ['.tsx', '.ts'].map((e) => join(app, id + e)).find((p) => existsSync(p))!;
+    const { access } = (await import(path)) as { access: Access };
+    const acts = Object.entries(access.acts ?? {}).flatMap(([act, verb]) => (verb === 'moderate' ? [act] : []));
+    const wanted = kept[id];
+    expect(access.write === 'moderate', id).toBe(wanted === 'all');
+    expect(acts, id).toEqual(Array.isArray(wanted) ? wanted : []);
+  }
+});
+
 describe('who may what', () => {
   const guest = { id: 'g', email: null };
   const member = { id: 'm', email: 'm@example.org' };
@@ -92,5 +109,10 @@ describe('who may what', () => {
     [member, 'share', undefined, true],
     [member, 'see', undefined, false],
     [member, 'change', undefined, false],
+    [undefined, 'moderate', undefined, false],
+    [guest, 'moderate', undefined, false],
+    [{ ...guest, steward: true }, 'moderate', undefined, false],
+    [member, 'moderate', undefined, false],
+    [{ ...member, steward: true }, 'moderate', undefined, true],
   ] as const)('%o wants to %s %o: %s', (person, verb, thing, answer) => expect(can(person, verb, thing)).toBe(answer));
 });

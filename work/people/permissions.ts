@@ -50,7 +50,7 @@ export function can(
 }
 
 /**
- * What a route asks for at its door, exported by it as `access`: the verb of its loader and that of its action. What it shows or changes
- * behind the door is asked for thing by thing, in work.
+ * What a route asks for at its door, exported by it as `access`: the verb of its loader, that of its action, and what single acts ask for
+ * beyond it. What it shows or changes behind the door is asked for thing by thing, in work.
  */
-export type Access = { read?: Verb; write?: Verb };
+export type Access = { read?: Verb; write?: Verb; acts?: Record<string, Verb> };

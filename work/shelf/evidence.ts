@@ -1,4 +1,5 @@
 import { afterCommit } from '#store/base/db.ts';
+import { log } from '#work/base/log.ts';
 import { storeEvents, type Outcome } from '#work/coupons/grade.ts';
 import { readForBlade, refreshReading, refreshReadings } from '#work/coupons/readings.ts';
 import { storeSetting } from '#work/cuts/keep.ts';
@@ -10,6 +11,10 @@ import { refreshProofs } from './standing.ts';
 
 // What changes evidence is stored by the subject it belongs to; what follows from it is made here, once it is committed: readings, where
 // kept numbers stand, what cards say. What a crash cuts off in between is marked in the database and made up for by the task "tidy".
+
+/** What follows from evidence and failed is said, and left to the task that makes up for it. */
+const left = (what: string) => (error: unknown) =>
+  log.warn({ event: 'left for later', what, err: error }, 'what follows from a change of evidence failed');
 
 /** Takes what the bench sends, and reads again what was graded. What became of each event is the answer. */
 export async function takeEvents(person: Person, raw: unknown[]): Promise<Outcome[]> {
@@ -28,11 +33,11 @@ export async function evidenceChanged(
     for (const { vinylId, cutterId } of graded)
       await refreshReadings(person.id, vinylId, cutterId)
         .then(() => refreshProofs(person.id, person.zone, vinylId, cutterId))
-        .catch(() => undefined);
+        .catch(left('readings'));
     // A cut wears the blade: where that goes a step on, every number on that cutter is read again.
     for (const cutterId of new Set(graded.map((g) => g.cutterId)))
-      await readForBlade(person.id, cutterId).catch(() => undefined);
-    await sharedAfterGrades(cuts).catch(() => undefined);
+      await readForBlade(person.id, cutterId).catch(left('readings of a blade'));
+    await sharedAfterGrades(cuts).catch(left('shared cards'));
   });
 }
 

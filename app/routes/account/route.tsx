@@ -8,9 +8,8 @@ import { leftBehind, setLends } from '#work/people/people.ts';
 import type { Person } from '#work/people/person.ts';
 import { words } from '../../messages/index.ts';
 import { actions, apart, deviceOf, enter, farewell, tokenOf, welcome, type Act } from '../../server/enter.server.ts';
-import { originOf } from '../../server/site.server.ts';
+import { homeAddress } from '../../server/site.server.ts';
 import { Field, FormNotice } from '../../ui/base/Field.tsx';
-import { PasswordField } from '../../ui/people/PasswordField.tsx';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import type { Route } from './+types/route';
 import { Yours } from './Yours.tsx';
@@ -37,7 +36,7 @@ export async function loader(args: Route.LoaderArgs) {
 
 export function action(args: Route.ActionArgs) {
   const { request } = args;
-  const site = originOf(request);
+  const site = homeAddress();
   const device = deviceOf(request);
   // What checks a password counts its tries, whatever becomes of them: it minds its own transactions.
   const owned = (work: (act: Omit<Act, 'person'> & { person: Person }) => Promise<string>) =>
@@ -103,7 +102,6 @@ export default function Account({ loaderData: { account, told }, actionData }: R
         <FormNotice answer={actionData} text={words.errors.form} />
         <Field name="name" label={t.name} answer={actionData} autoComplete="name" />
         <Field name="email" label={t.email} answer={actionData} type="email" autoComplete="email" help={t.emailHelp} />
-        <PasswordField kind="new" answer={actionData} />
         <div className="actions above-0">
           <Button type="submit" variant="contained">
             {t.save}

@@ -1,7 +1,8 @@
 import type { Access } from '#work/people/permissions.ts';
 import { MAX_EVENTS } from '#work/coupons/grade.ts';
 import { takeAll } from '#work/jobs/events.ts';
-import { enterToWrite } from '../../server/enter.server.ts';
+import { countEvents } from '#work/people/limits.ts';
+import { addressOf, enterToWrite } from '../../server/enter.server.ts';
 import type { Route } from './+types/route';
 
 export const access = { write: 'deliver' } as const satisfies Access;
@@ -27,6 +28,7 @@ export async function action(args: Route.ActionArgs) {
   if (body.events.length > MAX_EVENTS) return refuse(400, `events: at most ${MAX_EVENTS} a delivery.`);
   if (body.person !== undefined && body.person !== person.id)
     return refuse(409, 'Another person is signed in now. The events wait for theirs.');
+  await countEvents(person, addressOf(args.context), body.events.length);
   return Response.json({ results: await takeAll(person, body.events) });
 }
 

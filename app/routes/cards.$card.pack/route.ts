@@ -12,7 +12,7 @@ export const access = { read: 'look round' } as const satisfies Access;
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter(access, args);
   const licence = new URL(args.request.url).searchParams.get('licence');
-  countAsked('pack', undefined, addressOf(args.context));
+  await countAsked('pack', undefined, addressOf(args.context));
   const { name, pack } = await cardPack(person, args.params.card, originOf(args.request), licence);
   return packAnswer(pack, { name, open: false });
 }

@@ -12,7 +12,7 @@ export const access = { read: 'look round' } as const satisfies Access;
 /** A card as a picture for groups and chats. Only what others may see has one. */
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter(access, args);
-  countAsked('picture', person, addressOf(args.context));
+  await countAsked('picture', person, addressOf(args.context));
   const card = await cardView(person, undefined, args.params.card);
   if (!card.address || card.hidden) throw new NotFound('This card is seen by nobody else: it has no picture.');
   const picture = await postPicture(card, `${originOf(args.request)}/cards/${card.address}`);

@@ -27,7 +27,11 @@ import { AuthorsNumber } from './AuthorsNumber.tsx';
 import { OnYours } from './OnYours.tsx';
 import { Talk } from './Talk.tsx';
 
-export const access = { read: 'look round', write: 'begin' } as const satisfies Access;
+export const access = {
+  read: 'look round',
+  write: 'begin',
+  acts: { hide: 'moderate' },
+} as const satisfies Access;
 
 /** A card: what somebody sets for a vinyl, what it rests on, what others found, and what it says to the cutter on the bench. */
 export async function loader(args: Route.LoaderArgs) {

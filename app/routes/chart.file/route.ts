@@ -16,7 +16,7 @@ export async function loader(args: Route.LoaderArgs) {
   if (!args.params.file.endsWith('.pdf') || !Object.hasOwn(chartPapers, paper))
     throw new Response('No such paper.', { status: 404 });
   const { searchParams, origin } = new URL(args.request.url);
-  countAsked('paper', person, addressOf(args.context));
+  await countAsked('paper', person, addressOf(args.context));
   const chart = await chartOf(person, (searchParams.get('q') ?? '').slice(0, 200), searchParams.getAll('cutter'));
   const body = await chartPdf(chart, {
     paper,

@@ -22,7 +22,7 @@ export const access = { read: 'look round' } as const satisfies Access;
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter(access, args);
   const { searchParams } = new URL(args.request.url);
-  countAsked('paper', person, addressOf(args.context));
+  await countAsked('paper', person, addressOf(args.context));
   const q = (searchParams.get('q') ?? '').trim().slice(0, 200);
   const asked = searchParams.get('page') ?? '';
   const page = /^\d{1,2}$/.test(asked) ? Number(asked) : 0;

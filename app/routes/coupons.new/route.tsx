@@ -29,7 +29,7 @@ export async function loader(args: Route.LoaderArgs) {
   const query = new URL(args.request.url).searchParams;
   const bench = await visitorsBench(args);
   const id = query.get('vinyl');
-  if (id !== null) countAsked('plan', person, addressOf(args.context));
+  if (id !== null) await countAsked('plan', person, addressOf(args.context));
   const vinyl = id === null ? undefined : await vinylOf(person, id, query.get('colour') ?? undefined);
   const [stock, evenness] = await Promise.all([
     vinyl ? stockOfVinyl(person, vinyl.id) : [],

@@ -12,7 +12,7 @@ export const access = { read: 'look round' } as const satisfies Access;
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter(access, args);
   const q = (new URL(args.request.url).searchParams.get('q') ?? '').trim().slice(0, 200);
-  countAsked('search', person, addressOf(args.context));
+  await countAsked('search', person, addressOf(args.context));
   const feed = await searchFeed(q);
   return atom(args.request, originOf(args.request), `/feed${q ? `?q=${encodeURIComponent(q)}` : ''}`, feed);
 }

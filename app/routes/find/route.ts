@@ -11,7 +11,7 @@ export const access = { read: 'look round' } as const satisfies Access;
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter(access, args);
   const q = (new URL(args.request.url).searchParams.get('q') ?? '').trim().slice(0, 200);
-  countAsked('search', person, addressOf(args.context));
+  await countAsked('search', person, addressOf(args.context));
   const bench = await visitorsBench(args);
   return { q, rows: leanRows(q ? await listVinyls(person, bench, q, 6) : [], bench?.cutter.model) };
 }

@@ -55,7 +55,13 @@ export default function UseLink({ loaderData: { link }, actionData }: Route.Comp
       <p className="lede above-8">{what(isolate(link.email))}</p>
       <WriteForm what="use" className="form" noValidate>
         <FormNotice answer={actionData} text={words.errors.form} />
-        {link.kind === 'recover' && <PasswordField kind="new" label={words.account.newPassword} answer={actionData} />}
+        {(link.kind === 'recover' || link.kind === 'claim') && (
+          <PasswordField
+            kind="new"
+            {...(link.kind === 'recover' ? { label: words.account.newPassword } : {})}
+            answer={actionData}
+          />
+        )}
         <div>
           <Button type="submit" variant="contained">
             {save}

@@ -12,7 +12,7 @@ import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import { Reports, ReportedBatches } from './Reports.tsx';
 import { Section } from '../../ui/base/Section.tsx';
 
-export const access = { read: 'look round', write: 'begin' } as const satisfies Access;
+export const access = { read: 'look round', write: 'moderate' } as const satisfies Access;
 
 /** What stewards did, for everybody; what was reported and two entries that are one vinyl, for stewards. */
 export async function loader(args: Route.LoaderArgs) {

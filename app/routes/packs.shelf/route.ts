@@ -12,7 +12,7 @@ export const access = { read: 'look round' } as const satisfies Access;
 export async function loader(args: Route.LoaderArgs) {
   await enter(access, args);
   const known = (args.request.headers.get('if-none-match') ?? '').split(',').map((t) => t.trim().replace(/^W\//, ''));
-  countAsked('pack', undefined, addressOf(args.context));
+  await countAsked('pack', undefined, addressOf(args.context));
   const { pack, ...about } = await shelfPack(new URL(args.request.url).searchParams, originOf(args.request), known);
   return packAnswer(pack, { ...about, open: true });
 }

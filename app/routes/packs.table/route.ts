@@ -10,7 +10,7 @@ export const access = { read: 'look round' } as const satisfies Access;
 /** The public shelf, or what a search finds on it, for spreadsheets. */
 export async function loader(args: Route.LoaderArgs) {
   await enter(access, args);
-  countAsked('pack', undefined, addressOf(args.context));
+  await countAsked('pack', undefined, addressOf(args.context));
   const table = await shelfTable(new URL(args.request.url).searchParams, originOf(args.request));
   return new Response(table, {
     headers: {

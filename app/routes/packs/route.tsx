@@ -17,7 +17,11 @@ import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import { PacksOut } from './PacksOut.tsx';
 import { Section } from '../../ui/base/Section.tsx';
 
-export const access = { read: 'look round', write: 'begin' } as const satisfies Access;
+export const access = {
+  read: 'look round',
+  write: 'begin',
+  acts: { follow: 'moderate', ask: 'moderate', unfollow: 'moderate' },
+} as const satisfies Access;
 
 /** Packs: what goes out as a file, what is brought in, which shelves elsewhere are followed. */
 export async function loader(args: Route.LoaderArgs) {

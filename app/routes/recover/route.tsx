@@ -4,7 +4,7 @@ import { Link } from 'react-router';
 import { forgotPassword } from '#work/people/accounts.ts';
 import { words } from '../../messages/index.ts';
 import { actions, apart, enter } from '../../server/enter.server.ts';
-import { originOf } from '../../server/site.server.ts';
+import { homeAddress } from '../../server/site.server.ts';
 import { Field, FormNotice } from '../../ui/base/Field.tsx';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import type { Route } from './+types/route';
@@ -19,7 +19,7 @@ export async function loader(args: Route.LoaderArgs) {
 export function action(args: Route.ActionArgs) {
   return actions(access, args, {
     send: apart(async ({ form, address }) => {
-      await forgotPassword(form, address, originOf(args.request));
+      await forgotPassword(form, address, homeAddress());
       return '/recover?sent';
     }),
   });

@@ -23,7 +23,7 @@ export const access = { read: 'look round' } as const satisfies Access;
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter(access, args);
   const q = (new URL(args.request.url).searchParams.get('q') ?? '').trim().slice(0, 200);
-  if (q) countAsked('search', person, addressOf(args.context));
+  if (q) await countAsked('search', person, addressOf(args.context));
   const bench = await visitorsBench(args);
   return { q, bench: bench?.cutter.name, model: bench?.cutter.model, cards: await shelfFor(person, bench, q) };
 }

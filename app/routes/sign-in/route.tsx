@@ -3,7 +3,7 @@ import Button from '@mui/material/Button';
 import { Link } from 'react-router';
 import { signIn } from '#work/people/accounts.ts';
 import { words } from '../../messages/index.ts';
-import { actions, apart, deviceOf, enter, welcome } from '../../server/enter.server.ts';
+import { actions, apart, deviceOf, enter, tokenOf, welcome } from '../../server/enter.server.ts';
 import { Field, FormNotice } from '../../ui/base/Field.tsx';
 import { PasswordField } from '../../ui/people/PasswordField.tsx';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
@@ -19,7 +19,10 @@ export async function loader(args: Route.LoaderArgs) {
 export function action(args: Route.ActionArgs) {
   return actions(access, args, {
     'sign in': apart(async ({ person, form, address, headers }) => {
-      welcome(headers, await signIn(form, address, person, deviceOf(args.request)));
+      welcome(
+        headers,
+        await signIn(form, address, person, { device: deviceOf(args.request), token: tokenOf(args.request) }),
+      );
       return '/';
     }),
   });

@@ -15,7 +15,7 @@ export const access = { read: 'look round' } as const satisfies Access;
 /** Identity labels of the pieces named in the address, as a PDF. */
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter(access, args);
-  countAsked('paper', person, addressOf(args.context));
+  await countAsked('paper', person, addressOf(args.context));
   const { searchParams, origin } = new URL(args.request.url);
   const paper = (searchParams.get('paper') ?? 'a4') as LabelPaper;
   if (!Object.hasOwn(labelPapers, paper)) throw new Response('No such label sheet.', { status: 404 });

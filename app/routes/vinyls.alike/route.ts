@@ -10,6 +10,6 @@ export const access = { read: 'look round' } as const satisfies Access;
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter(access, args);
   const name = (new URL(args.request.url).searchParams.get('name') ?? '').trim().slice(0, 200);
-  countAsked('search', person, addressOf(args.context));
+  await countAsked('search', person, addressOf(args.context));
   return { name, rows: await alikeVinyls(person, name) };
 }

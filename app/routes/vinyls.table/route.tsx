@@ -20,7 +20,7 @@ const Grid = lazy(() => import('./Grid.tsx'));
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter(access, args);
   const query = tableQuery.parse(Object.fromEntries(new URL(args.request.url).searchParams));
-  if (query.q) countAsked('search', person, addressOf(args.context));
+  if (query.q) await countAsked('search', person, addressOf(args.context));
   return { query, someone: person !== undefined, ...(await tablePage(person, await visitorsBench(args), query)) };
 }
 

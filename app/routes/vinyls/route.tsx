@@ -18,7 +18,7 @@ export const access = { read: 'look round' } as const satisfies Access;
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter(access, args);
   const q = (new URL(args.request.url).searchParams.get('q') ?? '').trim().slice(0, 200);
-  if (q) countAsked('search', person, addressOf(args.context));
+  if (q) await countAsked('search', person, addressOf(args.context));
   const bench = await visitorsBench(args);
   const [vinyls, away] = await Promise.all([listVinyls(person, bench, q), q ? [] : awayThings(person, ['vinyl'])]);
   return { q, cutter: bench?.cutter.name, away, vinyls: leanRows(vinyls, bench?.cutter.model) };
