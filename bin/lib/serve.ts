@@ -37,6 +37,8 @@ let cluster: Cluster | undefined;
 let loaded: string | undefined;
 const standIns: { stop: () => void }[] = [];
 let stopping = false;
+/** Answers that are under way. */
+const underWay = new Set<ServerResponse>();
 let server: Awaited<ReturnType<typeof makeServer>> | undefined;
 
 /** Answers what is under way, takes nothing new, and ends; what is not answered in time is cut off. */
@@ -50,8 +52,10 @@ async function stop(code: number): Promise<never> {
           clearTimeout(late);
           done();
         });
-        // Whoever is answered now is told to open no further request here.
-        server!.prependListener('request', (_, res: ServerResponse) => res.setHeader('Connection', 'close'));
+        // Whoever is answered now is told to ask nothing more on that connection.
+        const last = (res: ServerResponse) => !res.headersSent && res.setHeader('Connection', 'close');
+        underWay.forEach(last);
+        server!.prependListener('request', (_, res: ServerResponse) => last(res));
         server!.closeIdleConnections();
         const idle = setInterval(() => server!.closeIdleConnections(), 200);
         server!.once('close', () => clearInterval(idle));
@@ -136,6 +140,10 @@ try {
   await startBackground(url);
 
   server = await makeServer(root);
+  server.prependListener('request', (_, res: ServerResponse) => {
+    underWay.add(res);
+    res.once('close', () => underWay.delete(res));
+  });
   const port = await listenFrom(server, wanted, host, (taken) => say(`port ${taken} is taken, trying the next`));
   process.env.VERSIPEL_PORT = String(port);
   console.log(`\nVersipel is at http://${host === '0.0.0.0' ? 'localhost' : host}:${port}\n`);

@@ -59,4 +59,5 @@ export {
 export { readPlaces, type PlacesReading } from './swatch/readPlaces.ts';
 export { seenOf, swatch, swatchInputSchema, type SwatchInput, type SwatchResult } from './swatch/swatchInput.ts';
 export { applySteps, tapeFor, type AppliedFilm, type ApplyStep } from './applySteps.ts';
+export { stepNames } from './stepNames.ts';
 export { sectionsOf } from './sections.ts';

@@ -98,10 +98,10 @@ describe('signing up', () => {
     const url = await link('bram@example.org');
     const bram = someone();
     expect((await bram.post(path(url), { what: 'use' })).status).toBe(400);
-    expect((await finish(bram, url, 'only bram knows this')).status).toBe(302);
+    expect((await finish(bram, url, 'grebe under tallow')).status).toBe(302);
     const tries = async (secret: string) =>
       (await someone().post('/sign-in', { what: 'sign in', email: 'bram@example.org', password: secret })).status;
-    expect([await tries('the stranger knows this'), await tries('only bram knows this')]).toEqual([400, 302]);
+    expect([await tries('the stranger knows this'), await tries('grebe under tallow')]).toEqual([400, 302]);
   });
   test('names that cannot be seen are none', async () => {
     for (const name of ['\u200b\u200d', '\u3164', '\u2800\u2800', '\u0301', ' \u00ad '])
@@ -350,7 +350,14 @@ describe('whether there is an account', () => {
   test('asking for a new password takes as long for nobody as for somebody', async () => {
     await withAccount('Olga', 'olga@example.org');
     const times: Record<'known' | 'unknown', number[]> = { known: [], unknown: [] };
-    for (let i = 0; i < 60; i++)
+    // The chance that one with an account takes longer than one without (Mann & Whitney 1947, U / mn).
+    const auc = () => {
+      let longer = 0;
+      for (const a of times.known) for (const b of times.unknown) longer += a > b ? 1 : a === b ? 0.5 : 0;
+      return longer / (times.known.length * times.unknown.length);
+    };
+    // Of sixty pairs chance alone says more than 0.6 once in thirty: then sixty more are timed.
+    for (let i = 0; i < 60 || (i < 120 && (i > 60 || auc() > 0.6)); i++)
       for (const kind of i % 2 ? (['known', 'unknown'] as const) : (['unknown', 'known'] as const)) {
         await rows(house.owner, `delete from attempt where kind = 'letter'`);
         const s = someone(`198.51.100.${100 + i}`);
@@ -362,14 +369,10 @@ describe('whether there is an account', () => {
         // What follows the answer is over before the next one is timed.
         await new Promise((done) => setTimeout(done, 260));
       }
-    // The chance that one with an account takes longer than one without (Mann & Whitney 1947, U / mn).
-    let longer = 0;
-    for (const a of times.known) for (const b of times.unknown) longer += a > b ? 1 : a === b ? 0.5 : 0;
-    const auc = longer / 3600;
     console.log(
-      `recover, known ${median(times.known).toFixed(1)} ms, unknown ${median(times.unknown).toFixed(1)} ms, AUC ${auc.toFixed(2)}`,
+      `recover, known ${median(times.known).toFixed(1)} ms, unknown ${median(times.unknown).toFixed(1)} ms, AUC ${auc().toFixed(2)}`,
     );
-    expect(Math.max(auc, 1 - auc)).toBeLessThan(0.65);
+    expect(auc()).toBeLessThanOrEqual(0.6);
   });
 });
 

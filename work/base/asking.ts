@@ -25,6 +25,9 @@ const asking = (shared.versipelAsking ??= new AsyncLocalStorage<Asking>());
 /** Runs the work of one request. */
 export const askedBy = <T>(who: Asking, work: () => T): T => asking.run(who, work);
 
+/** Runs what goes on when the request is over: as work in the background. */
+export const inBackground = <T>(work: () => T): T => asking.exit(work);
+
 /** Who asks; undefined in background work. */
 export const whoAsks = (): Asking | undefined => asking.getStore();
 

@@ -6,6 +6,7 @@ import {
   planLayers,
   rankSources,
   setFor,
+  stepNames,
   stackOf,
   type HandPressures,
   type HeatSource,
@@ -185,7 +186,8 @@ export function pressOf(
     ),
     plan.school,
   );
-  const pressed = planned.steps.map(({ films: ids, ...s }) => ({
+  const names = stepNames(planned.steps);
+  const pressed = planned.steps.map(({ films: ids, ...s }, i) => ({
     ...s,
     layers: ids,
     kind: 'press' as const,
@@ -194,7 +196,7 @@ export function pressOf(
     rest: undefined,
     toSet: chosen && s.heat !== undefined ? setFor(chosen.source, s.heat).says : undefined,
     hand: s.pressure && sayHand(chosen?.pressures[s.pressure]),
-    what: ids.length > 0 && (s.does === 'layer' || s.does === 'raise') ? `${s.does} ${ids.join(' ')}` : s.does,
+    what: names[i]!,
   }));
   return {
     films,

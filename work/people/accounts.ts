@@ -2,6 +2,7 @@ import { hash } from '@node-rs/argon2';
 import { z } from 'zod';
 import { afterCommit, alreadyThere, db, transaction } from '#store/base/db.ts';
 import * as store from '#store/people/people.ts';
+import { inBackground } from '#work/base/asking.ts';
 import { Invalid, NotFound } from '#work/base/errors.ts';
 import { read } from '#work/base/forms.ts';
 import { limitKey } from './limits.ts';
@@ -186,11 +187,11 @@ export async function followLink(token: string, form: FormData, device: string |
 export async function forgotPassword(form: FormData, address: string, site: Site): Promise<void> {
   const { email: to } = read(z.object({ email }), form);
   await countLetter(to, address);
-  setTimeout(() => {
+  const later = () =>
     sendRecovery(to, site).catch((error: Error) =>
       log.warn({ event: 'letter not sent', kind: 'recover' }, error.message),
     );
-  }, AFTER_THE_ANSWER).unref();
+  inBackground(() => setTimeout(() => void later(), AFTER_THE_ANSWER).unref());
 }
 /** By then an answer has left, ms. */
 const AFTER_THE_ANSWER = 200;
