@@ -19,7 +19,7 @@ export async function shirts(person: Person, count: number): Promise<{ job: stri
   await setDrawing(person, job, form({ svg: square }));
   const vinyls = [
     await addVinyl(person, { brand: 'Larkfield', name: 'Steady', type: 'matless', colour: 'navy', hex: '#1f3a5f' }),
-    await addVinyl(person, { brand: 'Larkfield', name: 'Plain', type: 'smooth', colour: 'red', hex: '#b3202c' }),
+    await addVinyl(person, { brand: 'Larkfield', name: 'Plain', type: 'matless', colour: 'red', hex: '#b3202c' }),
   ];
   const { layers } = await jobOf(person, job);
   for (const [i, layer] of layers.entries())

@@ -7,7 +7,7 @@ import { askedBy, type Asking } from '#work/base/asking.ts';
 import { artworkLimits } from '#core/artwork/index.ts';
 import { tableLimits } from '#core/tables/index.ts';
 import { TooMany } from '#work/base/errors.ts';
-import { countBytes, countUpload, countWrite } from '#work/people/limits.ts';
+import { countBytes, countDrawingAtDoor, countUpload, countWrite } from '#work/people/limits.ts';
 import { isNearlyFull } from '#work/base/health.ts';
 import { log } from '#work/base/log.ts';
 import { quotas } from '#work/base/quotas.ts';
@@ -34,6 +34,8 @@ const uploads: Record<string, { bytes: number }> = {
   '/jobs/art': { bytes: artworkLimits.bytes + quotas.body.frame },
 };
 const EVENTS = '/api/events';
+/** Where drawings are sent: what reading one costs is paid by threads, what sending one costs is paid here. */
+const DRAWINGS = new Set(['/check', '/jobs/names', '/jobs/art']);
 
 /** The path of a page, whether the page itself is asked for or its data: "/packs.data" is "/packs". */
 const pagePath = (path: string): string => path.replace(/\.data$/, '').replace(/^\/_root$/, '/');
@@ -196,6 +198,7 @@ export function front(build: ServerBuild): (req: IncomingMessage, res: ServerRes
           'This server is nearly full. What you tap at the bench is still kept; everything else waits until there is room.',
           { 'Retry-After': '600' },
         );
+      if (DRAWINGS.has(page)) await countDrawingAtDoor(address);
       body = await readBody(req, roomFor(path), address);
       checkBody(body, req.headers['content-type'] ?? '');
     }

@@ -38,7 +38,18 @@ const common = {
 
 /** One thing the hands did at a job. Events are only ever added. */
 export const jobEventSchema = z.discriminatedUnion('kind', [
-  z.strictObject({ ...common, kind: z.enum(['start', 'pause', 'done', 'skip']) }),
+  z.strictObject({
+    ...common,
+    kind: z.literal('start'),
+    part: z.int().min(1).max(60).optional().describe('at the press: which part of it is closed on'),
+    rest: z
+      .int()
+      .min(1)
+      .max(3_600)
+      .optional()
+      .describe('at the press: how long is left of one that was opened early, s'),
+  }),
+  z.strictObject({ ...common, kind: z.enum(['pause', 'done', 'skip']) }),
   z.strictObject({
     ...common,
     kind: z.literal('opened'),

@@ -34,6 +34,7 @@ export const jobInputSchema = z.strictObject({
         what: z.string().min(1).max(600),
         kind: z.enum(['press', 'apply']).default('press'),
         layers: z.array(z.uuid()).max(jobLimits.layers).default([]),
+        seconds: z.number().min(0.5).max(600).optional().describe('how long it is pressed; left out where nobody says'),
       }),
     )
     .max(60)

@@ -81,7 +81,8 @@ export const planSchema = z
       )
       .max(jobLimits.layers)
       .describe('a load is one mat, a part is one vinyl on it'),
-    school: z.enum(layerSchools).default('tack'),
+    // Ten seconds a layer was a method once: jobs that follow it tack.
+    school: z.preprocess((s) => (s === 'ten' ? 'tack' : s), z.enum(layerSchools).default('tack')),
     press: id.optional().describe('what it is pressed with; else the press that fits best'),
     finish: z
       .array(

@@ -10,12 +10,16 @@ export type QueueStep = {
   heat: number | undefined;
   /** How long it is pressed, and how long it cools before it is touched; undefined where the leaflet says it. */
   seconds: number | undefined;
+  /** How long it is closed this time, s, where that is the rest of one that was opened early. */
+  needs?: number | undefined;
   wait: number;
   open: boolean;
   /** Whether everything that comes before it is done. */
   ready: boolean;
   /** Which part of it is in the press, where it is larger than the plate: 1 for the first. */
   part: number;
+  /** How long is left of it, s, where it was opened early. */
+  rest?: number | undefined;
   closedAt: number | undefined;
   openedAt: number | undefined;
 };
@@ -48,7 +52,8 @@ export function pressQueue(steps: readonly QueueStep[], plate: number | undefine
   const clocks = left
     .flatMap((step): PressQueue['others'] => {
       if (step.openedAt !== undefined) return [{ step, does: 'peel', due: step.openedAt + step.wait * 1000 }];
-      if (step.closedAt !== undefined) return [{ step, does: 'open', due: step.closedAt + (step.seconds ?? 0) * 1000 }];
+      if (step.closedAt !== undefined)
+        return [{ step, does: 'open', due: step.closedAt + (step.needs ?? step.seconds ?? 0) * 1000 }];
       return [];
     })
     .sort((a, b) => a.due - b.due || a.step.piece - b.step.piece);
@@ -64,7 +69,9 @@ export function pressQueue(steps: readonly QueueStep[], plate: number | undefine
     s.heat === undefined || (plate !== undefined && Math.abs(s.heat - plate) <= SAME_SETTING);
   const free = left
     .filter((s) => s.ready && s.closedAt === undefined)
-    .sort((a, b) => b.press - a.press || a.piece - b.piece);
+    .sort(
+      (a, b) => Number(b.rest !== undefined) - Number(a.rest !== undefined) || b.press - a.press || a.piece - b.piece,
+    );
   const load = free.find(fits);
   if (load) return { turn: { do: 'load', step: load }, others: clocks };
   // Another heat is worth it once nothing that cools will want this one.

@@ -54,6 +54,10 @@ const sheetOf = (
   { facts = [], now = BEGUN, of = plan }: { facts?: CutFact[]; now?: number; of?: Plan } = {},
 ) => runSheet(of, [of.design!.widthUm], events, facts, press, now);
 
+/** The same sheet where one layer is pressed for so many seconds. */
+const timed = (events: JobEvent[], seconds: number) =>
+  runSheet(plan, [plan.design!.widthUm], events, [], [{ what: 'layer a', layers: [id('a')], seconds }], BEGUN);
+
 let made = 0;
 const event = (
   kind: 'start' | 'pause' | 'done' | 'skip',
@@ -223,6 +227,50 @@ describe('the run sheet', () => {
       opened: undefined,
     });
     expect(step([at('start', 0), at('pause', 5)])).toMatchObject({ closed: undefined });
+  });
+  it('opened early it keeps its rest, until it is closed for that or somebody says it is enough', () => {
+    const about = `press/${pressId(id('piece 0'), 'layer a')}`;
+    const step = (events: JobEvent[]) => timed(events, 15).steps.find((s) => s.id === about)!;
+    const at = (kind: 'start' | 'opened', s: number, more = {}) => said(about, s, 1, { kind, ...more });
+    expect(step([at('start', 0), at('opened', 4)])).toMatchObject({
+      rest: 11,
+      closed: undefined,
+      opened: undefined,
+      part: 1,
+    });
+    // Two devices, late and twice: one sheet.
+    const early = [at('start', 0), at('opened', 4), at('start', 20, { part: 1, rest: 11 })];
+    expect(step([early[2]!, early[0]!, early[1]!, early[0]!])).toMatchObject({
+      closesFor: 11,
+      rest: undefined,
+      part: 1,
+    });
+    expect(step([...early, at('opened', 25)])).toMatchObject({ rest: 6, opened: undefined });
+    expect(step([...early, at('opened', 31)])).toMatchObject({
+      rest: undefined,
+      opened: new Date(BEGUN + 31_000).toISOString(),
+    });
+    // A hand is not quicker than a second.
+    expect(step([at('start', 0), at('opened', 14.2)]).opened).toBeDefined();
+    const enough = said(about, 6, 1, { kind: 'agreed', to: 'pressed for 4 of 15 s' });
+    expect(step([at('start', 0), at('opened', 4), enough])).toMatchObject({
+      rest: undefined,
+      opened: new Date(BEGUN + 6_000).toISOString(),
+    });
+  });
+  it('with parts each has its time: opened early the same part is closed again', () => {
+    const about = `press/${pressId(id('piece 0'), 'layer a')}`;
+    const step = (events: JobEvent[]) => timed(events, 10).steps.find((s) => s.id === about)!;
+    const at = (kind: 'start' | 'opened', s: number) => said(about, s, 1, { kind });
+    expect(step([at('start', 0), at('start', 12), at('opened', 15)])).toMatchObject({ part: 2, rest: 7 });
+    expect(step([at('start', 0), at('start', 12), at('opened', 15), at('start', 20)])).toMatchObject({
+      part: 2,
+      closesFor: 7,
+    });
+    expect(step([at('start', 0), at('start', 12), at('opened', 15), at('start', 20), at('start', 27)])).toMatchObject({
+      part: 3,
+      closesFor: 10,
+    });
   });
   it('closed part by part it counts them, until it is opened or paused', () => {
     const about = `press/${pressId(id('piece 0'), 'layer a')}`;

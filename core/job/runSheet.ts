@@ -47,6 +47,10 @@ export type SheetStep = {
   part: number;
   /** How long it cools from then, s, where somebody said so at the press. */
   cools: number | undefined;
+  /** How long is left of its time, s, where it was opened early and nobody has closed it again; of the part it stands at. */
+  rest: number | undefined;
+  /** How long it is closed this time, s; undefined where it is not, or nobody says. */
+  closesFor: number | undefined;
 };
 
 export type Sheet = {
@@ -98,6 +102,8 @@ export type PressPlan = {
   layers: readonly string[];
   /** Apply: stuck on, painted through or glued, by hand. */
   kind?: 'press' | 'apply' | undefined;
+  /** How long it is pressed, s; undefined where nobody says. */
+  seconds?: number | undefined;
 }[];
 
 const order = (a: JobEvent, b: JobEvent) => Date.parse(a.deviceAt) - Date.parse(b.deviceAt) || (a.id < b.id ? -1 : 1);
@@ -155,23 +161,68 @@ export function loadsOf(plan: Pick<Plan, 'loads'>, standing: readonly JobEvent[]
   ];
 }
 
-/** When the press was closed last, and opened again since then. What was paused is not closed. */
-function pressed(here: readonly JobEvent[]): Pick<SheetStep, 'closed' | 'opened' | 'part' | 'cools'> {
-  const closed = here.findLast((e) => e.kind === 'start' || e.kind === 'pause');
-  if (closed?.kind !== 'start') return { closed: undefined, opened: undefined, part: 0, cools: undefined };
-  const opened = here.filter((e) => e.kind === 'opened' && Date.parse(e.deviceAt) >= Date.parse(closed.deviceAt));
-  const [first, last] = [opened[0], opened.at(-1)];
-  // What was laid back to cool once more cools from then on.
-  const later = first && last ? (Date.parse(last.deviceAt) - Date.parse(first.deviceAt)) / 1000 : 0;
+/** A press is opened early where so much of its time is left, ms: hands are not quicker than that. Common practice, no source. */
+const EARLY = 1_000;
+
+/**
+ * What the press did at a step, in the order it happened. Opened before its time it is left open with the rest of it, until it is closed again for
+ * that or somebody says that it is enough. Each part of what is larger than the plate has its time for itself. What was paused is not closed.
+ * @param seconds how long it is pressed, each part of it; undefined where nobody says
+ * @param enough is told the events that say of a press opened early that it is enough: they agree to nothing else
+ */
+function pressed(
+  here: readonly JobEvent[],
+  seconds: number | undefined,
+  enough: Set<string>,
+): Pick<SheetStep, 'closed' | 'opened' | 'part' | 'cools' | 'rest' | 'closesFor'> {
+  let closed: { at: string; needs: number | undefined } | undefined;
+  let opened: { first: string; last: string; wait: number | undefined } | undefined;
+  let last: string | undefined;
+  let [part, rest] = [0, 0];
+  for (const e of here) {
+    switch (e.kind) {
+      case 'start':
+        part = e.part ?? (rest > 0 ? part : opened ? 1 : part + 1);
+        closed = { at: e.deviceAt, needs: e.rest ?? (rest > 0 ? rest : seconds) };
+        last = e.deviceAt;
+        [opened, rest] = [undefined, 0];
+        break;
+      case 'pause':
+        [closed, opened, part, rest] = [undefined, undefined, 0, 0];
+        break;
+      case 'opened': {
+        if (opened) {
+          // What was laid back to cool once more cools from then on.
+          opened = { ...opened, last: e.deviceAt, wait: e.wait };
+          break;
+        }
+        if (!closed) break;
+        const left = (closed.needs ?? 0) * 1000 - (Date.parse(e.deviceAt) - Date.parse(closed.at));
+        if (closed.needs !== undefined && left > EARLY) {
+          rest = Math.ceil(left / 1000);
+          closed = undefined;
+        } else opened = { first: e.deviceAt, last: e.deviceAt, wait: e.wait };
+        break;
+      }
+      case 'agreed':
+        // Opened early, and that is enough for whoever saw it.
+        if (rest > 0) {
+          enough.add(e.id);
+          closed = { at: last!, needs: undefined };
+          opened = { first: e.deviceAt, last: e.deviceAt, wait: undefined };
+          rest = 0;
+        }
+        break;
+    }
+  }
+  const later = opened ? (Date.parse(opened.last) - Date.parse(opened.first)) / 1000 : 0;
   return {
-    closed: closed.deviceAt,
-    opened: first?.deviceAt,
-    part: first
-      ? 0
-      : here
-          .slice(here.findLastIndex((e) => e.kind === 'pause' || e.kind === 'opened') + 1)
-          .filter((e) => e.kind === 'start').length,
-    cools: last?.kind === 'opened' && last.wait !== undefined ? later + last.wait : undefined,
+    closed: closed?.at,
+    opened: opened?.first,
+    part: opened ? 0 : part,
+    cools: opened?.wait === undefined ? undefined : later + opened.wait,
+    rest: rest > 0 ? rest : undefined,
+    closesFor: closed && !opened ? closed.needs : undefined,
   };
 }
 
@@ -216,11 +267,19 @@ export function runSheet(
 ): Sheet {
   const { byStep, attempts, standing } = known(events);
   const steps: SheetStep[] = [];
+  const enough = new Set<string>();
 
   const add = (
     kind: StepKind,
     about: string,
-    more: { attempt?: number; needs?: StepId[]; layer?: string; press?: number; fact?: CutFact | undefined },
+    more: {
+      attempt?: number;
+      needs?: StepId[];
+      layer?: string;
+      press?: number;
+      seconds?: number | undefined;
+      fact?: CutFact | undefined;
+    },
   ) => {
     const id: StepId = `${kind}/${about}`;
     const attempt = more.attempt ?? 1;
@@ -246,7 +305,7 @@ export function runSheet(
       seconds: Math.round(time.ms / 1000),
       since: time.since,
       at: (done ?? skipped)?.deviceAt,
-      ...pressed(here),
+      ...pressed(here, more.seconds, enough),
     });
     return id;
   };
@@ -272,12 +331,13 @@ export function runSheet(
   }
   for (const piece of plan.pieces) {
     let before: StepId[] = [];
-    press.forEach(({ what, layers, kind = 'press' }, i) => {
+    press.forEach(({ what, layers, kind = 'press', seconds }, i) => {
       const weeded = layers.flatMap((layer) => lastOfLayer.get(`${layer} ${piece.id}`) ?? []);
       before = [
         add(kind, pressId(piece.id, what), {
           needs: [...before, ...weeded],
           press: i,
+          seconds,
           ...(layers[0] === undefined ? {} : { layer: layers[0] }),
         }),
       ];
@@ -301,7 +361,7 @@ export function runSheet(
     past: [...pastSteps].map(([id, rev]) => ({ id: id as StepId, rev })),
     otherSize: otherSizes(widths, plan, standing, attempts),
     plate: standing.flatMap((e) => (e.kind === 'plate' ? [{ heat: e.heat, shows: e.shows }] : [])).at(-1),
-    agreed: standing.flatMap((e) => (e.kind === 'agreed' ? [e.to] : [])),
+    agreed: standing.flatMap((e) => (e.kind === 'agreed' && !enough.has(e.id) ? [e.to] : [])),
     notes: standing.flatMap((e) => (e.kind === 'note' ? [{ step: e.step, text: e.text, at: e.deviceAt }] : [])),
     outcomes: standing.flatMap((e) =>
       e.kind === 'outcome' ? [{ step: e.step, pieces: e.pieces, word: e.word, at: e.deviceAt }] : [],

@@ -1,7 +1,7 @@
 export { isPrinted, pairTrouble, stackTroubles, type Film, type Trouble } from './troubles.ts';
 export { laidFilm, pressDefaults, type Laid, type LaidMore } from './laidFilm.ts';
-export { layerSchools, type LayerSchool, type LayerSource, type Meeting, type PressStep } from './layerWalk.ts';
-export { minutes, planLayers, stackOf, type LayerPlan } from './planLayers.ts';
+export { layerSchools, type LayerSchool, type LayerSource, type Meeting, type PressStep } from './pressSequence.ts';
+export { minutes, pressPlan, type PlanFilm, type PressPlan } from './pressPlan.ts';
 export { layers, layersInputSchema, meetingOf, type LayersInput } from './layersInput.ts';
 export { stackAdvice, type LaidFilm, type StackAdvice } from './stackAdvice.ts';
 export {

@@ -3,17 +3,19 @@ import { fullPress, type Blank, type PressWay } from '../vinyls/index.ts';
 import { isPrinted, SAME_HEAT, type Film } from './troubles.ts';
 
 export const pressDefaults = {
-  /** The bare blank, dry and flat, s. */
+  /** The bare blank, dry and flat, s; under relief, which moisture ruins. Common practice, no source. */
   before: 5,
-  /** A layer held just so far that its carrier comes off, s. */
-  tack: 5,
-  /** The school of ten seconds: a layer and no more, s. */
-  ten: 10,
-  /** What is counted for a full press whose time only the leaflet says, s. */
+  dry: 10,
+  /** A layer held just so far that its carrier comes off, s; one on a thick carrier. Common practice, no source. */
+  tack: 3,
+  thickTack: 5,
+  /** What is counted for a press whose time nobody says, s. */
   unsaid: 15,
   /** A line up to this width takes the longest time, from this one on the shortest, µm. Judgement, no source. */
   thin: 2_000,
   broad: 6_000,
+  /** Heats nearer than this are set as one, the lower film's: no dial tells them apart. m°C. */
+  oneSetting: 2_000,
   /** How long to wait before each kind of peel, s. "By the leaflet" waits for nobody. */
   waits: { hot: 0, warm: 10, lukewarm: 20, cool: 45, cold: 90, 'by the leaflet': 0 } as Record<
     PressWay['peel'],
@@ -27,29 +29,30 @@ export const pressDefaults = {
   warmth: { warm: 3, cool: 6 },
 };
 
-/** A film as it is pressed on one fabric: where its heat lies, how long, how it is peeled, what it bears. Heat in m°C, time in s. */
+/** A film as it is pressed on one fabric: its presses, each whole and of one source, how it is peeled, what it bears. Heat in m°C, time in s. */
 export type Laid = {
   id: string;
   name: string;
-  from: MilliCelsius;
-  to: MilliCelsius;
-  /** Whether somebody said those heats of this very film: only then do they forbid. */
-  said: boolean;
-  usual: MilliCelsius | undefined;
+  /** Between which heats somebody said that this very film is pressed: nothing else forbids one. */
+  stated: { from: MilliCelsius; to: MilliCelsius } | undefined;
+  /** The press that presses it on; undefined where nobody says one. */
   way: PressWay | undefined;
-  /** How long for good; undefined where the leaflet says it. */
+  /** What follows it by the same source: a covered second press, the press that raises it. */
+  next: readonly PressWay[];
+  /** How it is tacked as a base, where somebody says so: figures of their own. */
+  base: PressWay | undefined;
+  /** How long it is pressed; undefined where nobody says. */
   full: number | undefined;
   tack: number;
-  /** Whether it takes its own full press whatever the school, as on faux leather. */
-  always: boolean;
-  raises: readonly PressWay[];
+  /** Whether it takes its own full press whatever the method: nothing of it is tacked. */
+  alone: boolean;
   relief: boolean;
   printed: boolean;
+  onLeather: boolean;
   /** Why it does not go on this fabric at all, in words. */
   unfit: string | undefined;
-  /** From the end of the press to the peel; and again when it is heated once more, where it is peeled cool. */
+  /** From the end of the press to the peel, s. */
   wait: number;
-  again: number;
   bears: number;
   shrink: number;
   measured: boolean;
@@ -67,11 +70,9 @@ export type LaidMore = {
   unfit?: string | undefined;
 };
 
-const longest = (way: PressWay | undefined): number | undefined => way?.seconds?.[1];
-
 /**
- * How long a film is pressed for good, s: thin lines take the longer time of those that are said, broad shapes the shorter one. Source: common
- * practice, no source; where thin ends and broad begins is judgement.
+ * How long a film is pressed, s: thin lines take the longer time of those that are said, broad shapes the shorter one. Source: common practice, no
+ * source; where thin ends and broad begins is judgement.
  */
 export function timeFor(way: PressWay | undefined, thinUm: number | undefined): number | undefined {
   if (!way?.seconds) return undefined;
@@ -81,39 +82,46 @@ export function timeFor(way: PressWay | undefined, thinUm: number | undefined): 
   return Math.round(long - share * (long - short));
 }
 
+/** A thick carrier takes longer to come off: of film that goes without a mat. Common practice, no source. */
+const isThick = (film: Film): boolean => film.mat === 'none';
+
 /** A film that is pressed, as it is on this blank. Undefined where nothing is pressed. Source: common practice, no source. */
-export function laidFilm(film: Film, blank: Pick<Blank, 'word' | 'heat'>, more: LaidMore = {}): Laid | undefined {
-  if (film.bond !== 'heat' || !film.heat || blank.heat === undefined) return undefined;
-  const onLeather = blank.word === 'faux leather' && film.press.find((w) => w.purpose === 'on faux leather');
+export function laidFilm(film: Film, blank: Pick<Blank, 'key' | 'heat'>, more: LaidMore = {}): Laid | undefined {
+  if (film.bond !== 'heat' || blank.heat === undefined) return undefined;
   const own = film.press.find((w) => w.purpose === 'tack');
-  const whole = fullPress(film.press, film.way);
-  const way = onLeather || whole || own;
-  const heat =
-    onLeather && onLeather.heat !== undefined
-      ? { from: onLeather.heat - SAME_HEAT, to: Math.max(onLeather.heat, blank.heat), said: false }
-      : film.heat;
-  const { waits, bears, shrink, tack } = pressDefaults;
-  const wait = way ? (way.wait ?? waits[way.peel]) : 0;
+  const onLeather = blank.key === 'leather' ? film.press.find((w) => w.purpose === 'on faux leather') : undefined;
+  const way = onLeather ?? fullPress(film.press, film.way);
+  // A tack that names its heat is a way of its own; one without is a habit of hands.
+  const base = own?.heat === undefined ? undefined : own;
+  const relief = film.face === 'relief';
+  const printed = isPrinted(film);
+  const full = onLeather ? onLeather.seconds?.[1] : timeFor(way, film.thinUm);
+  const raises = film.press.filter((w) => w.purpose === 'raise');
+  const next = [...(way?.next ?? []), ...(way ? raises : [])];
+  const { waits, bears, shrink, tack, thickTack } = pressDefaults;
   return {
     id: film.id,
     name: film.name,
-    from: heat.from,
-    to: Math.max(heat.from, heat.to),
-    said: heat.said === true,
-    usual: (onLeather || whole || own)?.heat,
+    stated: film.heat?.said ? { from: film.heat.from, to: Math.max(film.heat.from, film.heat.to) } : undefined,
     way,
-    full: onLeather ? longest(onLeather) : timeFor(whole, film.thinUm),
-    tack: longest(own) ?? tack,
-    always: onLeather !== false && onLeather !== undefined,
-    raises: film.press.filter((w) => w.purpose === 'raise'),
-    relief: film.face === 'relief',
-    printed: isPrinted(film),
+    next,
+    base,
+    full,
+    tack: own?.seconds?.[1] ?? (isThick(film) ? thickTack : tack),
+    alone:
+      onLeather !== undefined || relief || printed || next.length > 0 || way?.heat === undefined || full === undefined,
+    relief,
+    printed,
+    onLeather: onLeather !== undefined,
     unfit: more.unfit,
-    wait,
-    again: way?.peel === 'cold' || way?.peel === 'cool' ? wait : 0,
+    wait: way ? (way.wait ?? waits[way.peel]) : 0,
     bears: more.bears ?? (film.face === 'smooth' && !film.shifts ? bears.plain : bears.other),
     shrink: more.shrink ?? way?.shrink ?? shrink,
     measured: (more.shrink ?? way?.shrink) !== undefined,
     widthUm: more.widthUm,
   };
 }
+
+/** Whether a heat lies between those that somebody stated, or nobody stated any. */
+export const withinStated = ({ stated }: Pick<Laid, 'stated'>, heat: MilliCelsius): boolean =>
+  !stated || (heat >= stated.from - SAME_HEAT && heat <= stated.to + SAME_HEAT);

@@ -5,20 +5,10 @@ import {
   milliCelsiusToCelsius,
   milliCelsiusToFahrenheit,
 } from '../units/index.ts';
-import {
-  behaviourOf,
-  blankKeys,
-  blanks,
-  peels,
-  pressures,
-  suitsBlank,
-  vinylTypeKeys,
-  type PressWay,
-} from '../vinyls/index.ts';
-import { laidFilm, pressDefaults } from './laidFilm.ts';
-import { layerSchools, meetings, type Meeting, type PressStep } from './layerWalk.ts';
-import { planLayers, stackOf, type LayerPlan } from './planLayers.ts';
-import { pairTrouble, type Film } from './troubles.ts';
+import { behaviourOf, blankKeys, blanks, peels, pressures, vinylTypeKeys, type PressWay } from '../vinyls/index.ts';
+import { pressDefaults } from './laidFilm.ts';
+import { pressPlan, type PlanFilm, type PressPlan } from './pressPlan.ts';
+import { layerSchools, meetings, type Meeting, type PressStep } from './pressSequence.ts';
 
 export const unitSchema = z.enum(['C', 'F']).describe('degrees Celsius or Fahrenheit');
 /** A heat in the scale somebody reads it in, m°C. */
@@ -121,29 +111,29 @@ export function meetingOf(a: Box, b: Box): Meeting {
   return gap < 0 ? 'overlay' : gap < 2 * CARRIER_MARGIN ? 'knock out' : 'apart';
 }
 
-/** A film as its type goes, with what is said of it. */
-function filmOf(layer: LayersInput['layers'][number]): Film {
+/**
+ * A film as its type is, or as it is said: a layer that states heat, seconds, pressure or peel is a way of one press with its tack, and nothing of
+ * its type is added to it.
+ */
+function filmOf(layer: LayersInput['layers'][number]): PlanFilm {
   const type = behaviourOf(layer.type);
-  const [first, ...others] = type.press;
   const said = layer.usual ?? layer.seconds ?? layer.peel ?? layer.pressure;
-  const base: PressWay =
-    first && (first.purpose ?? 'full') === 'full' ? first : { cover: 'its own carrier', peel: 'by the leaflet' };
+  const tack: PressWay[] = layer.tack
+    ? [{ purpose: 'tack', seconds: [layer.tack, layer.tack], cover: 'its own carrier', peel: 'by the leaflet' }]
+    : [];
   const way: PressWay = {
-    ...base,
+    cover: 'its own carrier',
+    peel: layer.peel ?? 'by the leaflet',
     ...(layer.usual ? { heat: toMilliCelsius(layer.usual.degrees, layer.usual.unit) } : {}),
     ...(layer.seconds ? { seconds: layer.seconds } : {}),
     ...(layer.pressure ? { pressure: layer.pressure } : {}),
-    ...(layer.peel ? { peel: layer.peel } : {}),
   };
-  const tack: PressWay[] = layer.tack
-    ? [{ purpose: 'tack', seconds: [layer.tack, layer.tack], cover: 'its own carrier', peel: way.peel }]
-    : [];
-  const rest = base === first ? others : type.press;
   return {
     ...type,
     id: layer.id,
     name: layer.name ?? layer.id,
-    press: said === undefined ? [...tack, ...type.press] : [...tack, way, ...rest],
+    press:
+      said === undefined ? [...tack, ...type.press.filter((w) => !layer.tack || w.purpose !== 'tack')] : [...tack, way],
     ...(layer.heat
       ? {
           heat: {
@@ -153,87 +143,50 @@ function filmOf(layer: LayersInput['layers'][number]): Film {
           },
         }
       : {}),
-    ...(layer.thinUm === undefined ? {} : { thinUm: layer.thinUm }),
+    thinUm: layer.thinUm,
+    widthUm: layer.area?.width,
+    shrink: layer.shrink,
+    bears: layer.bears,
   };
 }
 
-export type LayersResult = Omit<LayerPlan, 'steps'> & {
+export type LayersResult = Omit<PressPlan, 'steps'> & {
   format: 'versipel-layers-result/1';
   steps: (PressStep & { celsius: number | undefined; fahrenheit: number | undefined })[];
-  /** Films that stick by themselves: they come last, on what has cooled. */
-  last: string[];
 };
 
-/** Plans the layers of `bin/core layers`, see `planLayers`. */
+/** Plans the layers of `bin/core layers`, see `pressPlan`. */
 export function layers(input: LayersInput): LayersResult {
   const asked = typeof input.fabric === 'string' ? { surface: input.fabric } : input.fabric;
   const hottest =
     'hottest' in asked && asked.hottest ? toMilliCelsius(asked.hottest.degrees, asked.hottest.unit) : undefined;
   const blank = { ...blanks[asked.surface], ...(hottest === undefined ? {} : { heat: hottest }) };
-  const all = input.layers.map((layer) => {
-    const film = filmOf(layer);
-    const suits = suitsBlank(film, blank);
-    const laid = laidFilm(film, blank, {
-      widthUm: layer.area?.width,
-      shrink: layer.shrink,
-      bears: layer.bears,
-      unfit: suits.verdict === 'not' && suits.rests !== 'heat' ? suits.reasons[0] : undefined,
-    });
-    return { layer, film, laid, suits };
-  });
-  const pressed = all.flatMap((a) => (a.laid ? [{ ...a, laid: a.laid }] : []));
-  const meet = (i: number, j: number): Meeting => {
-    const [a, b] = [pressed[i]!.layer, pressed[j]!.layer];
-    const named = input.pairs.find((p) => p.below === a.id && p.above === b.id);
-    return named?.how ?? (a.area && b.area ? meetingOf(a.area, b.area) : 'overlay');
-  };
-  const plan = planLayers(
-    stackOf(
-      pressed.map((p) => p.laid),
-      blank,
-      {
-        meet,
-        source: {
-          warm: input.source.warm,
-          cool: input.source.cool,
-          heats: input.source.heats?.map((h) => toMilliCelsius(h.degrees, h.unit)),
-        },
-        covered: input.covered,
-        bears: ('bears' in asked ? asked.bears : undefined) ?? blank.bears,
-      },
-    ),
-    input.school,
+  const areas = new Map(input.layers.map((l) => [l.id, l.area]));
+  const plan = pressPlan(
+    input.layers.map(filmOf),
+    blank,
+    {
+      warm: input.source.warm,
+      cool: input.source.cool,
+      heats: input.source.heats?.map((h) => toMilliCelsius(h.degrees, h.unit)),
+    },
+    { school: input.school, covered: input.covered, bears: 'bears' in asked ? asked.bears : undefined },
+    (below, above) => {
+      const named = input.pairs.find((p) => p.below === below && p.above === above);
+      const [a, b] = [areas.get(below), areas.get(above)];
+      return named?.how ?? (a && b ? meetingOf(a, b) : 'overlay');
+    },
   );
-  const grain = pressed.flatMap(({ film }, j) =>
-    pressed.slice(0, j).flatMap(({ film: below }, i) => {
-      const trouble = below.face === 'grain' && meet(i, j) === 'overlay' ? pairTrouble(below, film) : undefined;
-      return trouble?.grade === 'care' ? [`${trouble.why} ${trouble.helps}`] : [];
-    }),
-  );
-  // What nothing presses on: no film that wants heat goes there, and no film that sticks goes on what does not take it.
-  const never = all.filter((a) => !a.laid && a.suits.verdict === 'not');
-  const refused = never.length > 0 || plan.verdict === 'refused';
-  const because = [
-    ...never.map(({ layer, film, suits }) => ({
-      films: [layer.id],
-      says: `${film.name} on ${blank.word.split(':')[0]}: ${suits.reasons[0]}`,
-    })),
-    ...plan.because,
-  ];
   return {
     format: 'versipel-layers-result/1',
     ...plan,
-    verdict: refused ? 'refused' : plan.verdict === 'plan' && grain.length > 0 ? 'care' : plan.verdict,
-    says: never.length > 0 ? `No plan holds: ${because[0]!.says}` : plan.says,
-    because,
-    steps: refused
-      ? []
-      : plan.steps.map((s) => ({
-          ...s,
-          celsius: s.heat === undefined ? undefined : Math.round(milliCelsiusToCelsius(s.heat)),
-          fahrenheit: s.heat === undefined ? undefined : Math.round(milliCelsiusToFahrenheit(s.heat)),
-        })),
-    cautions: refused ? [] : [...grain, ...plan.cautions],
-    last: all.filter((a) => a.film.bond === 'sticks').map((a) => a.layer.id),
+    steps:
+      plan.verdict === 'refused'
+        ? []
+        : plan.steps.map((s) => ({
+            ...s,
+            celsius: s.heat === undefined ? undefined : Math.round(milliCelsiusToCelsius(s.heat)),
+            fahrenheit: s.heat === undefined ? undefined : Math.round(milliCelsiusToFahrenheit(s.heat)),
+          })),
   };
 }

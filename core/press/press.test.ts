@@ -9,9 +9,9 @@ import {
   type Blank,
   type VinylTypeKey,
 } from '../vinyls/index.ts';
-import { laidFilm } from './laidFilm.ts';
-import type { LayerSchool } from './layerWalk.ts';
-import { planLayers, stackOf } from './planLayers.ts';
+import { pressDefaults } from './laidFilm.ts';
+import { pressPlan } from './pressPlan.ts';
+import type { LayerSchool } from './pressSequence.ts';
 import { stackAdvice } from './stackAdvice.ts';
 import { pairTrouble, stackTroubles, type Film } from './troubles.ts';
 
@@ -23,13 +23,7 @@ const film = (type: VinylTypeKey, more: Partial<Film> = {}) => ({
 });
 const cloth = blanks['plain-cloth'];
 const pressSteps = (films: Film[], blank: Blank, school: LayerSchool) =>
-  planLayers(
-    stackOf(
-      films.flatMap((f) => laidFilm(f, blank) ?? []),
-      blank,
-    ),
-    school,
-  ).steps;
+  pressPlan(films, blank, pressDefaults.warmth, { school }).steps;
 /** A stack in short: what is done, for what, how long, what lies under. */
 const short = (types: VinylTypeKey[], school: LayerSchool, blank = cloth) =>
   pressSteps(
@@ -43,7 +37,7 @@ const short = (types: VinylTypeKey[], school: LayerSchool, blank = cloth) =>
 
 describe('steps at the press, five stacks (common practice, no source)', () => {
   it('one plain film: warm the blank, press it for good', () => {
-    expect(short(['smooth'], 'tack')).toEqual(['before: warm 5 s', 'layer smooth 0: full 15 s']);
+    expect(short(['smooth'], 'tack')).toEqual(['before: dry 5 s', 'layer smooth 0: full 15 s']);
   });
   it('thin lines take the longer time, broad shapes the shorter, what lies between a time between', () => {
     const seconds = (thinUm: number) => pressSteps([film('smooth', { thinUm })], cloth, 'full').at(-1)!.seconds;
@@ -51,15 +45,15 @@ describe('steps at the press, five stacks (common practice, no source)', () => {
   });
   it('two plain films, school of tacking: each is held, all is pressed once at the end', () => {
     expect(short(['smooth', 'smooth'], 'tack')).toEqual([
-      'before: warm 5 s',
-      'layer smooth 0: tack 5 s',
-      'layer smooth 1: tack 5 s',
-      'all: full 15 s',
+      'before: dry 5 s',
+      'layer smooth 0: tack 3 s',
+      'layer smooth 1: tack 3 s',
+      'last smooth 0: full 15 s',
     ]);
   });
   it('two plain films, school of full times: each for its full time', () => {
     expect(short(['smooth', 'smooth'], 'full')).toEqual([
-      'before: warm 5 s',
+      'before: dry 5 s',
       'layer smooth 0: full 15 s',
       'layer smooth 1: full 15 s',
     ]);
@@ -68,12 +62,11 @@ describe('steps at the press, five stacks (common practice, no source)', () => {
     const steps = short(['smooth', 'puff'], 'tack');
     expect(steps.at(-1)).toMatch(/^layer puff 1: raise 8 s, hard board$/);
   });
-  it('a base that is only tacked takes ten seconds of its own under plain film', () => {
+  it('a base of which nobody says the full press is asked for under plain film', () => {
     expect(short(['reflective', 'smooth'], 'tack')).toEqual([
-      'before: warm 5 s',
-      'layer reflective 0: tack 10 s',
-      'layer smooth 1: tack 5 s',
-      'all: full 15 s',
+      'before: dry 5 s',
+      'layer reflective 0: full ? s',
+      'layer smooth 1: full 15 s',
     ]);
   });
   it('metallic puff is raised by a step of its own, last', () => {

@@ -82,7 +82,7 @@ describe('recipes of a vinyl on a fabric', () => {
       recipeInputSchema.parse({ format: 'versipel-recipe/1', on: ON, type: 'smooth', surface: 'plain-cloth', ...more }),
     );
   it('the schools of its type stand side by side; the proven one comes first', () => {
-    expect(ask({}).recipes.map((r) => r.standing.standing)).toEqual(['draft', 'draft', 'draft']);
+    expect(ask({}).recipes.map((r) => r.standing.standing)).toEqual(['draft', 'draft', 'draft', 'draft']);
     const hot = {
       heat: f(350),
       seconds: [30, 30] as [number, number],

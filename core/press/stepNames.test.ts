@@ -8,9 +8,9 @@ test('names stand as they are the first time, and bear their number from the sec
     stepNames([
       step('before'),
       step('layer', 'a', 'b'),
-      step('all'),
+      step('last', 'a'),
       step('layer', 'c'),
-      step('all'),
+      step('last', 'a'),
       step('raise', 'c'),
       step('raise', 'c'),
       step('back'),

@@ -9,6 +9,7 @@ export type Film = Pick<
   id: string;
   /** As the crafter calls it. */
   name: string;
+  mat?: Behaviour['mat'];
   /** The place of the way to press that the person follows. */
   way?: number | undefined;
   /** The thinnest line of its artwork, µm: it says how long it is pressed. */

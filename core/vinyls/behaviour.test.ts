@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest';
-import { milliCelsiusToFahrenheit } from '../units/index.ts';
+import { fahrenheitToMilliCelsius as f, milliCelsiusToFahrenheit } from '../units/index.ts';
 import {
   behaviourOf,
   behaviourTable,
@@ -88,8 +88,20 @@ describe('every type', () => {
     expect(b.warnings[1]).toMatch(/never in parts/);
     expect(suitsBlank(b, blanks.cap)).toMatchObject({ verdict: 'not' });
     expect(suitsBlank(b, blanks['thin-bag']).verdict).toBe('care');
-    expect(b.press.filter((w) => w.purpose === 'raise')).toHaveLength(1);
-    for (const w of b.press.filter((x) => !x.purpose)) expect(w.then).toMatch(/raise/);
+    // Two ways, each a sequence with figures of its own: tacked cold and raised; or pressed, raised, and asked.
+    const ways = b.press.map((w) => [w, ...(w.next ?? [])].map((p) => [p.heat, p.seconds![0], p.pressure, p.ask]));
+    expect(ways).toEqual([
+      [
+        [f(300), 10, 'heavy', undefined],
+        [f(300), 10, 'heavy', undefined],
+      ],
+      [
+        [f(280), 8, 'heavy', undefined],
+        [f(280), 8, 'heavy', undefined],
+        [f(280), 8, 'heavy', 'Risen all over?'],
+      ],
+    ]);
+    for (const w of b.press) expect(w.support).toBe('hard board');
   });
   // Fact 8. Source: common practice, no source.
   test('a reason nobody gave is not given', () => {
@@ -100,9 +112,10 @@ describe('every type', () => {
     ]);
   });
   // Fact 9. Source: common practice, no source.
-  test('three ways to press plain film, two for puff; a lead for matless; each layer on faux leather peeled at once', () => {
-    expect(fahrenheits('smooth', 'full')).toEqual([305, 350, 315]);
-    expect(fullWays(behaviourOf('puff').press)).toHaveLength(2);
+  test('four ways to press plain film, one for puff; a lead for matless; each layer on faux leather peeled at once', () => {
+    expect(fahrenheits('smooth', 'full')).toEqual([305, 350, 315, 330]);
+    expect(fullWays(behaviourOf('puff').press)).toHaveLength(1);
+    expect(behaviourOf('smooth').press.every((w) => w.pressure === undefined)).toBe(true);
     expect(behaviourOf('matless').leadUm).toBe(43_000);
     expect(fullPress(behaviourOf('faux-leather').press)).toBeUndefined();
     expect(behaviourOf('faux-leather').press[0]!.then).toMatch(/at once.*after the last/);

@@ -52,8 +52,12 @@ export type PressWay = {
   pressure?: 'light' | 'medium' | 'heavy' | undefined;
   cover: string;
   peel: 'hot' | 'warm' | 'lukewarm' | 'cool' | 'cold' | 'by the leaflet';
-  /** What follows the peel. */
+  /** What follows the peel, as somebody wrote it. */
   then?: string | undefined;
+  /** The presses that follow this one by the same source, in order: each with all its own figures. */
+  next?: PressWay[] | undefined;
+  /** A question before it whose yes leaves it out. */
+  ask?: string | undefined;
   /** The bare blank before it, s. */
   before?: number | undefined;
   /** What lies under the blank. */
@@ -138,10 +142,11 @@ const ways: Record<VinylTypeKey, Omit<Behaviour, keyof Facts | 'cutFrom'>> = {
   smooth: {
     ...ironOn,
     press: [
-      { heat: f(305), seconds: [10, 15], pressure: 'medium', cover: open, peel: 'by the leaflet' },
-      { heat: f(350), seconds: [30, 30], pressure: 'medium', cover: open, peel: 'by the leaflet' },
+      { heat: f(305), seconds: [10, 15], cover: open, peel: 'by the leaflet' },
+      { heat: f(350), seconds: [30, 30], cover: open, peel: 'by the leaflet' },
       { heat: f(315), seconds: [30, 30], cover: open, peel: 'by the leaflet' },
       onLeather,
+      { heat: f(330), seconds: [30, 30], cover: open, peel: 'by the leaflet' },
     ],
     warnings: ['Thin lines want longer heat than wide ones: press a thin corner once more if it lifts.'],
     because: 'the plain film that other types are measured by',
@@ -181,15 +186,7 @@ const ways: Record<VinylTypeKey, Omit<Behaviour, keyof Facts | 'cutFrom'>> = {
         pressure: 'heavy',
         cover: open,
         peel: 'by the leaflet',
-        then: 'Press it once only.',
-      },
-      {
-        heat: f(280),
-        seconds: [8, 8],
-        pressure: 'heavy',
-        cover: open,
-        peel: 'by the leaflet',
-        then: 'Press it once more.',
+        support: 'hard board',
       },
     ],
     warnings: [
@@ -197,7 +194,7 @@ const ways: Record<VinylTypeKey, Omit<Behaviour, keyof Facts | 'cutFrom'>> = {
       'It grows: leave gaps open, and do not shrink the design much.',
       'The support must be hard, flat and dry.',
     ],
-    because: 'it swells with heat; some press it once, some twice',
+    because: 'it swells with heat, and is pressed once only',
   },
   'metallic-puff': {
     ...ironOn,
@@ -206,9 +203,20 @@ const ways: Record<VinylTypeKey, Omit<Behaviour, keyof Facts | 'cutFrom'>> = {
       {
         heat: f(300),
         seconds: [10, 10],
+        pressure: 'heavy',
         cover: open,
         peel: 'cold',
-        then: 'Cover it and press once more, 10 s, to raise it.',
+        support: 'hard board',
+        next: [
+          {
+            purpose: 'raise',
+            heat: f(300),
+            seconds: [10, 10],
+            pressure: 'heavy',
+            cover: paper,
+            peel: 'by the leaflet',
+          },
+        ],
       },
       {
         heat: f(280),
@@ -216,15 +224,19 @@ const ways: Record<VinylTypeKey, Omit<Behaviour, keyof Facts | 'cutFrom'>> = {
         pressure: 'heavy',
         cover: open,
         peel: 'warm',
-        then: 'It is still flat: 8 s more raises it.',
-      },
-      {
-        purpose: 'raise',
-        seconds: [8, 8],
-        pressure: 'heavy',
-        cover: paper,
-        peel: 'by the leaflet',
-        then: 'Only where it has not risen all over.',
+        support: 'hard board',
+        next: [
+          { purpose: 'raise', heat: f(280), seconds: [8, 8], pressure: 'heavy', cover: paper, peel: 'by the leaflet' },
+          {
+            purpose: 'raise',
+            heat: f(280),
+            seconds: [8, 8],
+            pressure: 'heavy',
+            cover: paper,
+            peel: 'by the leaflet',
+            ask: 'Risen all over?',
+          },
+        ],
       },
     ],
     warnings: [
@@ -278,7 +290,6 @@ const ways: Record<VinylTypeKey, Omit<Behaviour, keyof Facts | 'cutFrom'>> = {
         peel: 'cool',
         then: 'Let the cover cool for 30 to 60 s before you lift it.',
       },
-      printedPress,
     ],
     warnings: [...printedWarnings, 'It wants the place for glitter, a little stronger, not that of a print film.'],
     because: 'a print film with a grain: pressed cooler than the smooth one',
@@ -302,7 +313,7 @@ const ways: Record<VinylTypeKey, Omit<Behaviour, keyof Facts | 'cutFrom'>> = {
         seconds: [5, 5],
         cover: open,
         peel: 'lukewarm',
-        then: 'Cover it and press once more.',
+        next: [{ heat: f(265), cover: paper, peel: 'by the leaflet', then: 'Longer on a big design.' }],
       },
     ],
     warnings: ['It wants little heat. A little more did no harm; nobody says so of the heat for plain film.'],
@@ -381,12 +392,14 @@ const mm = (um: number) => `${um / 1000} mm`;
 
 /** The types in Markdown, for docs/vinyl-types.md: how each lies and is pressed, and what its film is like, with why. */
 export function behaviourTable(heat: (mc: MilliCelsius) => string): string {
-  const way = (w: PressWay) =>
+  const way = (w: PressWay): string =>
     [
       w.purpose && `${w.purpose}:`,
       w.heat === undefined ? '' : `${heat(w.heat)}${w.upTo === undefined ? '' : ` to ${heat(w.upTo)}`},`,
       [saySeconds(w.seconds), w.pressure, `${w.peel} peel`].filter(Boolean).join(', '),
       w.then && `(${w.then})`,
+      w.ask && `(unless: ${w.ask})`,
+      ...(w.next ?? []).map((n): string => `then ${way(n)}`),
     ]
       .filter(Boolean)
       .join(' ');

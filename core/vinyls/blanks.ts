@@ -8,11 +8,15 @@ import { leafletDefaults } from './leaflet.ts';
  * take both with care. Source of every value: common practice, no published source.
  */
 export type Blank = {
+  /** What it is known by: what shape and surface decide is asked by it, never by the word that is shown. */
+  key: string;
   word: string;
   kind: 'fabric' | 'hard';
   traits: readonly FabricTrait[];
   /** Hottest press it takes; undefined where it may not be pressed at all. */
   heat: MilliCelsius | undefined;
+  /** How long it is pressed bare and dry first, s, where that is not as usual; 0: never. Common practice, no source. */
+  bare?: number;
   /** How many full presses it bears in all; undefined where nobody says. */
   bears?: number;
   /** Whether film that sticks by itself holds on it. */
@@ -82,6 +86,7 @@ const described = {
   },
   cap: {
     word: 'cap',
+    bare: 0,
     kind: 'fabric',
     traits: ['pressed in parts'],
     heat: f(330),
@@ -109,6 +114,7 @@ const described = {
   },
   foam: {
     word: 'foam holder for bottles',
+    bare: 0,
     kind: 'fabric',
     traits: [],
     heat: f(320),
@@ -174,9 +180,11 @@ const described = {
     curved: true,
     tip: 'Blow it up first, lay small pieces only.',
   },
-} satisfies Record<string, Blank>;
+} satisfies Record<string, Omit<Blank, 'key'>>;
 export type BlankKey = keyof typeof described;
-export const blanks: Record<BlankKey, Blank> = described;
+export const blanks = Object.fromEntries(
+  Object.entries(described).map(([key, blank]) => [key, { key, ...blank }]),
+) as unknown as Record<BlankKey, Blank>;
 export const blankKeys = Object.keys(blanks) as BlankKey[];
 
 export type Suits = {

@@ -1,3 +1,4 @@
+export { whatFollows } from './whatFollows.ts';
 export { vinylTypeKeys, vinylTypes, wantedOfType, type VinylType, type VinylTypeKey } from './types.ts';
 export {
   behaviourOf,

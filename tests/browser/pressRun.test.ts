@@ -43,11 +43,11 @@ test('four shirts, cut and weeded', async () => {
   ({ job, vinyls } = await shirts(person, 4));
   await upToThePress(person, job, Date.now() - 5 * 3_600_000);
   const ready = await jobOf(person, job);
-  expect(ready.press.map((p) => [p.does, p.wait, p.recool.length])).toEqual([
-    ['before', 0, 0],
-    ['layer', 45, 0],
-    ['layer', 45, 1],
-    ['all', 45, 1],
+  expect(ready.press.map((p) => [p.does, p.purpose, p.wait])).toEqual([
+    ['before', 'dry', 0],
+    ['layer', 'tack', 45],
+    ['layer', 'tack', 45],
+    ['last', 'full', 0],
   ]);
   await signInAs(b, email, password);
 }, 120_000);

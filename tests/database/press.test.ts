@@ -65,7 +65,7 @@ describe('presses as people have them', () => {
       ['before', 2],
       ['layer', 2],
       ['layer', 1],
-      ['all', 2],
+      ['last', 2],
     ]);
     expect(pressPlan.cautions.join(' ')).toMatch(/up to 2 parts a press/);
     expect(pressPlan.cautions.join(' ')).not.toMatch(/heated twice/);
@@ -246,9 +246,9 @@ describe('a job’s layers at the press', () => {
       ['layer', 2],
     ]);
     const stacked = await job(person, [navy, red]);
-    expect((await jobOf(person, stacked)).press.map((s) => s.does)).toEqual(['before', 'layer', 'layer', 'all']);
-    await setSchool(person, stacked, form({ school: 'ten' }));
-    expect((await jobOf(person, stacked)).press.map((s) => s.seconds)).toEqual([5, 10, 10]);
+    expect((await jobOf(person, stacked)).press.map((s) => s.does)).toEqual(['before', 'layer', 'layer', 'last']);
+    await setSchool(person, stacked, form({ school: 'top' }));
+    expect((await jobOf(person, stacked)).press.map((s) => s.seconds)).toEqual([5, 3, 10]);
     const puff = await job(person, [await vinyl(person, 'loft', 'puff'), navy]);
     const { pressPlan, plan, press, rev } = await jobOf(person, puff);
     expect(pressPlan).toMatchObject({ verdict: 'refused' });

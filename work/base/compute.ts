@@ -41,7 +41,7 @@ const threads = () =>
     maxThreads: THREADS,
     idleTimeout: 60_000,
     // A thread that would take the memory of the house ends instead, and its task with it.
-    resourceLimits: { maxOldGenerationSizeMb: 1024 },
+    resourceLimits: { maxOldGenerationSizeMb: 768, maxYoungGenerationSizeMb: 32 },
   }));
 // What each asker and each address has used of the threads lately, seconds.
 const spent = (shared.versipelSpent ??= new Spent(60));

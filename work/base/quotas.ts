@@ -80,7 +80,7 @@ export const quotas = {
   /** Searches, questions of programs and packs of one asker in a minute: typing asks at every stroke, programs by themselves. */
   perMinute: { search: 300, api: 120, pack: 30, plan: 90, paper: 20, picture: 120, drawing: 30 },
   /** The same of one address, where guests come and go behind it. */
-  perMinuteOfAddress: { search: 1_500, api: 120, pack: 60, plan: 300, paper: 60, picture: 600, drawing: 150 },
+  perMinuteOfAddress: { search: 1_500, api: 120, pack: 60, plan: 300, paper: 60, picture: 600, drawing: 120 },
   /** Events of an outbox: a hand that taps every second for a quarter of an hour, brought at once; what can be said of one cell. */
   events: { perMinute: 1_000, perMinuteOfAddress: 6_000, perCell: 200 },
   /** What one address may add in an hour, of anything: acts and events, and the bytes of all that is sent. */

@@ -14,7 +14,7 @@ export function appliedOf(plan: Plan, films: readonly PlannedFilm[]): PressStepV
     widthUm: (plan.layers.find((l) => l.id === f.id)?.box?.width ?? 1) * (plan.design?.widthUm ?? 0),
   }));
   const byHand = (what: string, layers: string[], says: string[], rest: number | undefined): PressStepView => ({
-    does: 'all',
+    does: 'last',
     purpose: 'full',
     heat: undefined,
     seconds: undefined,
@@ -23,8 +23,8 @@ export function appliedOf(plan: Plan, films: readonly PlannedFilm[]): PressStepV
     support: 'as usual',
     peel: undefined,
     wait: 0,
-    recool: [],
     change: undefined,
+    ask: undefined,
     then: undefined,
     toSet: undefined,
     hand: undefined,

@@ -2,19 +2,16 @@ import type { Plan } from '#core/job/index.ts';
 import {
   laidFilm,
   meetingOf,
-  pairTrouble,
-  planLayers,
+  pressPlan,
   rankSources,
   setFor,
   stepNames,
-  stackOf,
   type HandPressures,
   type HeatSource,
-  type Laid,
   type Meeting,
   warmthOf,
 } from '#core/press/index.ts';
-import { blanks, suitsBlank, type BlankKey } from '#core/vinyls/index.ts';
+import { blanks, type BlankKey } from '#core/vinyls/index.ts';
 import { db } from '#store/base/db.ts';
 import * as vinylStore from '#store/vinyls/vinyls.ts';
 import type { Person } from '#work/people/person.ts';
@@ -80,6 +77,7 @@ function filmsOf(
         press: withOwnWays(vinyl.behaviour.press, own),
         way: own ? undefined : habits.followed.get(vinyl.id),
         thinUm: l.thinUm,
+        widthUm: l.box && plan.design ? l.box.width * plan.design.widthUm : undefined,
       },
     ];
   });
@@ -106,43 +104,24 @@ const sayHand = (hand: HandPressures['light']): string | undefined =>
     .join(', ');
 
 /** The press a plan is pressed with: the one that was chosen, else the one that fits best. */
-function sourceFor(
-  plan: Plan,
-  laid: readonly { film: PlannedFilm; one: Laid }[],
-  own: Set<string>,
-  sources: PressHabits['sources'],
-) {
-  const films = laid.map((l) => l.one);
-  if (sources.length === 0 || films.length === 0 || !plan.design) return { chosen: undefined, ranked: [] };
+function sourceFor(plan: Plan, films: readonly PlannedFilm[], own: Set<string>, sources: PressHabits['sources']) {
+  const pressed = films.filter((f) => laidFilm(f, blanks[plan.blank.surface]) !== undefined);
+  if (sources.length === 0 || pressed.length === 0 || !plan.design) return { chosen: undefined, ranked: [] };
   const ranked = rankSources(
     sources.map((s) => s.source),
     {
-      from: Math.max(...films.map((f) => f.from)),
-      to: Math.min(...films.map((f) => f.to)),
+      from: Math.max(...pressed.map((f) => f.heat?.from ?? 0)),
+      to: Math.min(...pressed.map((f) => f.heat?.to ?? Infinity)),
       widthUm: plan.design.widthUm,
       heightUm: Math.max(...plan.layers.map((l) => (l.box ? (l.box.y + l.box.height) * plan.design!.widthUm : 0))),
       cap: plan.blank.surface === 'cap',
-      relief: films.some((f) => f.relief),
+      relief: pressed.some((f) => f.face === 'relief'),
       own,
     },
   );
   const best = ranked.find((r) => r.fits);
   const id = ranked.some((r) => r.id === plan.press) ? plan.press : best?.id;
   return { chosen: sources.find((s) => s.source.id === id), ranked };
-}
-
-/** What of a plan is pressed: each film with how it is laid. */
-function laidOf(plan: Plan, films: readonly PlannedFilm[]): { film: PlannedFilm; one: Laid }[] {
-  const blank = blanks[plan.blank.surface];
-  return films.flatMap((film) => {
-    const suits = suitsBlank(film, blank);
-    const width = plan.layers.find((l) => l.id === film.id)?.box?.width;
-    const one = laidFilm(film, blank, {
-      widthUm: width && plan.design ? width * plan.design.widthUm : undefined,
-      unfit: suits.verdict === 'not' && suits.rests !== 'heat' ? suits.reasons[0] : undefined,
-    });
-    return one ? [{ film, one }] : [];
-  });
 }
 
 /**
@@ -156,48 +135,36 @@ export function pressOf(
 ): { films: PlannedFilm[]; steps: PressStepView[]; plan: PressPlanView } {
   const blank = blanks[plan.blank.surface];
   const own = new Set([...habits.recipes.values()].flatMap((rs) => rs.flatMap((r) => r.press ?? [])));
-  const { chosen, ranked } = sourceFor(
-    plan,
-    laidOf(plan, filmsOf(plan, vinyls, habits, undefined)),
-    own,
-    habits.sources,
-  );
+  const { chosen, ranked } = sourceFor(plan, filmsOf(plan, vinyls, habits, undefined), own, habits.sources);
   const films = filmsOf(plan, vinyls, habits, chosen?.source.id);
-  const laid = laidOf(plan, films);
   const warmth = warmthOf(habits.changes.filter((c) => c.press === (chosen?.source.id ?? null)));
-  const planned = planLayers(
-    stackOf(
-      laid.map((l) => l.one),
-      blank,
-      {
-        meet: (i, j) => meetingIn(plan, laid[i]!.film.id, laid[j]!.film.id),
-        // Heat is weighed by itself; all else that two films must not do stands in the table of pairs.
-        banned: (i, j) => {
-          const [below, above] = [laid[i]!.film, laid[j]!.film];
-          return pairTrouble({ ...below, heat: undefined }, { ...above, heat: undefined })?.grade === 'not';
-        },
-        source: {
-          warm: warmth.warm,
-          cool: warmth.cool,
-          heats: chosen?.source.levels.length ? chosen.source.levels.map((l) => l.heat) : undefined,
-        },
-        bears: blank.bears,
-      },
-    ),
-    plan.school,
+  const planned = pressPlan(
+    films,
+    blank,
+    {
+      warm: warmth.warm,
+      cool: warmth.cool,
+      heats: chosen?.source.levels.length ? chosen.source.levels.map((l) => l.heat) : undefined,
+    },
+    { school: plan.school },
+    (below, above) => meetingIn(plan, below, above),
   );
   const names = stepNames(planned.steps);
-  const pressed = planned.steps.map(({ films: ids, ...s }, i) => ({
-    ...s,
-    layers: ids,
-    kind: 'press' as const,
-    parts: chosen ? partsOn(plan, ids, chosen.source) : 1,
-    says: [],
-    rest: undefined,
-    toSet: chosen && s.heat !== undefined ? setFor(chosen.source, s.heat).says : undefined,
-    hand: s.pressure && sayHand(chosen?.pressures[s.pressure]),
-    what: names[i]!,
-  }));
+  const pressed = planned.steps.map(({ films: named, ...s }, i) => {
+    // The last press and what follows it are of everything, whichever film's figures they take.
+    const ids = s.does === 'layer' || s.does === 'raise' ? named : [];
+    return {
+      ...s,
+      layers: ids,
+      kind: 'press' as const,
+      parts: chosen ? partsOn(plan, ids, chosen.source) : 1,
+      says: [],
+      rest: undefined,
+      toSet: chosen && s.heat !== undefined ? setFor(chosen.source, s.heat).says : undefined,
+      hand: s.pressure && sayHand(chosen?.pressures[s.pressure]),
+      what: names[i]!,
+    };
+  });
   return {
     films,
     steps: [...pressed, ...appliedOf(plan, films)],
@@ -208,11 +175,13 @@ export function pressOf(
       because: planned.because,
       helps: planned.helps,
       alternatives: planned.alternatives,
+      offers: planned.offers,
+      lacks: planned.lacks.map(({ film, what }) => ({ film: films.find((f) => f.id === film)!.name, what })),
       cautions: [
         ...planned.cautions,
         ...sayParts(
           pressed,
-          laid.map((l) => l.film),
+          films.filter((f) => f.bond === 'heat'),
         ),
       ],
       taken: planned.taken,

@@ -1,4 +1,4 @@
-import type { Film, HeatSource, LayerPlan, PressStep, RankedSource } from '#core/press/index.ts';
+import type { HeatSource, PlanFilm, PressPlan, PressStep, RankedSource } from '#core/press/index.ts';
 import type { Vinyl } from '#work/vinyls/vinyls.ts';
 
 /** A step at the press: what it is called among the steps of a piece, and the layers it presses on. */
@@ -17,8 +17,18 @@ export type PressStepView = Omit<PressStep, 'films'> & {
   rest: number | undefined;
 };
 export type PressPlanView = Pick<
-  LayerPlan,
-  'verdict' | 'school' | 'says' | 'because' | 'helps' | 'alternatives' | 'cautions' | 'taken' | 'onFabric'
+  PressPlan,
+  | 'verdict'
+  | 'school'
+  | 'says'
+  | 'because'
+  | 'helps'
+  | 'alternatives'
+  | 'cautions'
+  | 'offers'
+  | 'lacks'
+  | 'taken'
+  | 'onFabric'
 > & {
   /** What it is pressed with, and why; undefined where the person has named no press. */
   source:
@@ -38,4 +48,4 @@ export type PressPlanView = Pick<
 };
 
 /** A film of a plan with its type. */
-export type PlannedFilm = Film & { type: Vinyl['type'] };
+export type PlannedFilm = PlanFilm & { type: Vinyl['type'] };

@@ -16,7 +16,7 @@ export function waysPressed(
     // What was only tacked is held by the press of everything that follows it.
     const whole =
       own.purpose === 'tack'
-        ? (steps.slice(i).find((s) => s.does === 'all') ?? steps.slice(i).find((s) => s.purpose === 'full') ?? own)
+        ? (steps.slice(i).find((s) => s.does === 'last') ?? steps.slice(i).find((s) => s.purpose === 'full') ?? own)
         : own;
     for (const id of own.layers) {
       if (!films.some((f) => f.id === id)) continue;

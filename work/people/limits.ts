@@ -84,6 +84,14 @@ export async function countAsked(kind: Asked, person: Person | undefined, addres
   if (person) await rates.count(kind, person.id, quotas.perMinute[kind], 1);
 }
 
+/** Counts a drawing that an address is about to send, before any of it is read. @throws TooMany */
+export const countDrawingAtDoor = (address: string): Promise<void> =>
+  rates.count('drawing of an address', address, quotas.perMinuteOfAddress.drawing, 1);
+/** Counts a drawing of a person. Its address was counted at the door. @throws TooMany */
+export const countDrawing = async (person: Person | undefined): Promise<void> => {
+  if (person) await rates.count('drawing', person.id, quotas.perMinute.drawing, 1);
+};
+
 /** Counts a write of an address, whatever becomes of it. @throws TooMany */
 export const countWrite = (address: string): Promise<void> => rates.count('write', address, quotas.writesPerMinute, 1);
 

@@ -1,4 +1,4 @@
-import { saySeconds } from '#core/vinyls/index.ts';
+import { saySeconds, whatFollows } from '#core/vinyls/index.ts';
 import { words } from '../../messages/index.ts';
 import { heatOf, isolate } from '../../ui/base/format.ts';
 import type { Behaviour } from '#core/vinyls/index.ts';
@@ -95,7 +95,11 @@ export function Pressing({
       ))}
       <div className="small">{[saySeconds(way.seconds), way.pressure].filter(Boolean).join(', ')}</div>
       <div className="quiet small">{t.peel(way.peel)}</div>
-      {way.then && <div className="small">{way.then}</div>}
+      {whatFollows(way).map((line) => (
+        <div key={line} className="small">
+          {line}
+        </div>
+      ))}
     </>
   );
 }

@@ -1,6 +1,6 @@
 import type { Access } from '#work/people/permissions.ts';
 import { checkFilms, drawingOfJob, takeMended, weededParts } from '#work/jobs/check.ts';
-import { countAsked } from '#work/people/limits.ts';
+import { countDrawing } from '#work/people/limits.ts';
 import { words } from '../../messages/index.ts';
 import { actions, apart, enter, visitorsBench } from '../../server/enter.server.ts';
 import { FormNotice } from '../../ui/base/Field.tsx';
@@ -30,8 +30,8 @@ export async function loader(args: Route.LoaderArgs) {
 export function action(args: Route.ActionArgs) {
   return actions(access, args, {
     // Reading a drawing takes seconds on a thread: no transaction waits for it.
-    use: apart(async ({ person, form, address }) => {
-      await countAsked('drawing', person, address);
+    use: apart(async ({ person, form }) => {
+      await countDrawing(person);
       const id = jobIn(args.request) ?? '';
       await takeMended(person!, id, form);
       return `/jobs/${id}/size`;

@@ -25,10 +25,22 @@ export function PressStep({ job, work, step, done, wrong }: StepProps) {
   const press = job.press[step.press!]!;
   const unit = useTemperatureUnit();
   const tone = useTone();
-  const begin = () => {
-    work.say({ kind: 'start', step: step.id, attempt: step.attempt });
-    tone.wake();
+  const at = { step: step.id, attempt: step.attempt };
+  const say: Says = {
+    // Opened early it is closed for the rest, on the part it stands at.
+    start: () => {
+      work.say({
+        ...at,
+        kind: 'start',
+        ...(step.rest === undefined ? {} : { part: Math.max(1, step.part), rest: step.rest }),
+      });
+      tone.wake();
+    },
+    opened: () => work.say({ ...at, kind: 'opened' }),
+    enough: () => work.say({ ...at, kind: 'agreed', to: words.pressRun.load.enoughSaid(was, press.seconds!) }),
+    skip: () => work.say({ ...at, kind: 'skip' }),
   };
+  const was = Math.max(0, Math.round((press.seconds ?? 0) - (step.rest ?? 0)));
   const outcome = (word: PressOutcome) => sayOutcome(job, work, step, word, recipeOf(press));
   const on = job.pressPlan.source;
   const heat = pressSetting(press, on, on?.shows ?? unit);
@@ -43,12 +55,18 @@ export function PressStep({ job, work, step, done, wrong }: StepProps) {
         <Button component={Link} to={`?run`} variant="outlined" className="run-open" preventScrollReset>
           {words.pressRun.open}
         </Button>
-        {step.since && press.seconds ? (
-          <Pressed key={step.closed ?? step.since} since={step.closed ?? step.since} press={press} tone={tone} />
+        {step.since && press.seconds && step.rest === undefined ? (
+          <Pressed
+            key={step.closed ?? step.since}
+            since={step.closed ?? step.since}
+            seconds={step.closesFor ?? press.seconds}
+            wait={press.wait}
+            tone={tone}
+          />
         ) : (
           <p className="big-line">
             <span className="big wordy" data-testid="press-seconds">
-              {press.seconds ?? t.byLeaflet}
+              {step.rest ?? press.seconds ?? t.byLeaflet}
             </span>{' '}
             {press.seconds !== undefined && <span>{t.seconds}</span>}
           </p>
@@ -71,7 +89,8 @@ export function PressStep({ job, work, step, done, wrong }: StepProps) {
         <PressButtons
           step={step}
           press={press}
-          begin={begin}
+          say={say}
+          was={was}
           done={done}
           wrong={wrong}
           outcome={isLastPress(job, step.press!) ? outcome : undefined}
@@ -99,16 +118,29 @@ function Refused({ job, onAgree }: { job: StepProps['job']; onAgree: (to: string
 }
 
 type Press = StepProps['job']['press'][number];
+/** What hands say at a press. */
+type Says = Record<'start' | 'opened' | 'enough' | 'skip', () => void>;
+
 /** The press is closed: how long still; then how long until it may be peeled. */
-function Pressed({ since, press, tone }: { since: string; press: Press; tone: ReturnType<typeof useTone> }) {
+function Pressed({
+  since,
+  seconds,
+  wait,
+  tone,
+}: {
+  since: string;
+  seconds: number;
+  wait: number;
+  tone: ReturnType<typeof useTone>;
+}) {
   const t = words.jobSheet.pressing;
   const now = useNow(true, 200);
-  const end = Date.parse(since) + press.seconds! * 1000;
-  const cooling = now >= end && press.wait > 0 && now < end + press.wait * 1000;
+  const end = Date.parse(since) + seconds * 1000;
+  const cooling = now >= end && wait > 0 && now < end + wait * 1000;
   return cooling ? (
-    <Countdown since={new Date(end).toISOString()} seconds={press.wait} says={t.cools} tone={tone} />
+    <Countdown since={new Date(end).toISOString()} seconds={wait} says={t.cools} tone={tone} />
   ) : (
-    <Countdown since={since} seconds={press.seconds!} says={t.closed} tone={tone} />
+    <Countdown since={since} seconds={seconds} says={t.closed} tone={tone} />
   );
 }
 
@@ -127,20 +159,56 @@ type PressOutcome = keyof typeof pressOutcomes | 'bonded';
 function PressButtons({
   step,
   press,
-  begin,
+  say,
+  was,
   done,
   wrong,
   outcome,
 }: Pick<StepProps, 'step' | 'done' | 'wrong'> & {
   press: Press;
-  begin: () => void;
+  say: Says;
+  /** How long it was closed, s, where it was opened early. */
+  was: number;
   /** Says how the piece came out; undefined where another press follows. */
   outcome: ((word: PressOutcome) => void) | undefined;
 }) {
   const t = words.jobSheet.pressing;
   const o = words.jobSheet.outcome;
+  const { load, asked } = words.pressRun;
   const [began, setBegan] = useState(false);
-  const closed = step.since !== undefined || began;
+  const closed = step.closed !== undefined || began;
+  const now = useNow(closed, 200);
+  if (step.rest !== undefined)
+    return (
+      <div data-testid="opened-early">
+        <p className="notice">{load.early(was, press.seconds!)}</p>
+        <div className="actions">
+          <Button variant="contained" size="large" onClick={say.start}>
+            {load.againButton(step.rest)}
+          </Button>
+          <Button onClick={say.enough}>{load.enough}</Button>
+        </div>
+      </div>
+    );
+  if (!closed && press.ask)
+    return (
+      <>
+        <h3>{press.ask}</h3>
+        <div className="actions">
+          <Button
+            variant="contained"
+            size="large"
+            onClick={() => {
+              outcome?.('bonded');
+              say.skip();
+            }}
+          >
+            {asked.yes}
+          </Button>
+          <Button onClick={say.start}>{asked.no(press.seconds ?? 0)}</Button>
+        </div>
+      </>
+    );
   if (!closed)
     return (
       <div className="actions">
@@ -149,19 +217,29 @@ function PressButtons({
           size="large"
           onClick={() => {
             setBegan(true);
-            begin();
+            say.start();
           }}
         >
           {t.start}
         </Button>
-        <Button onClick={done}>{words.jobSheet.done}</Button>
+        {press.seconds === undefined && <Button onClick={done}>{words.jobSheet.done}</Button>}
+      </div>
+    );
+  const needs = step.closesFor ?? press.seconds;
+  // Nothing is peeled or done before its time: opened now, it keeps the rest.
+  if (!step.opened && needs !== undefined && now < Date.parse(step.closed ?? '') + needs * 1000 - 1000)
+    return (
+      <div className="actions">
+        <Button size="large" onClick={say.opened} data-testid="open-early">
+          {t.open}
+        </Button>
       </div>
     );
   // A design larger than the plate: the next part, until all of it was pressed.
   if (step.part > 0 && step.part < press.parts)
     return (
       <div className="actions">
-        <Button variant="contained" size="large" onClick={begin} data-testid="next-part">
+        <Button variant="contained" size="large" onClick={say.start} data-testid="next-part">
           {words.pressRun.closed.next(step.part + 1, press.parts)}
         </Button>
       </div>

@@ -58,7 +58,7 @@ function recordOf({ job, work, step, layer }: Omit<Props, 'seen' | 'setSeen'>): 
       // From closed to opened where the run said so; else until it was done, the wait with it.
       const until = s.opened ? Date.parse(s.opened) : work.now;
       const seconds = s.closed && (s.opened || s.since) ? (until - Date.parse(s.closed)) / 1000 : s.seconds;
-      return press.seconds !== undefined && seconds > 0 && press.purpose !== 'warm'
+      return press.seconds !== undefined && seconds > 0 && press.purpose !== 'dry'
         ? [{ press, seconds, opened: s.opened }]
         : [];
     });

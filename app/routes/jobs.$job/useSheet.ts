@@ -69,7 +69,10 @@ export function useSheet(job: Job): Work {
     }
     return [...made.values()];
   }, [bench, events, job]);
-  const press = useMemo(() => job.press.map(({ what, layers, kind }) => ({ what, layers, kind })), [job.press]);
+  const press = useMemo(
+    () => job.press.map(({ what, layers, kind, seconds }) => ({ what, layers, kind, seconds })),
+    [job.press],
+  );
   const clocks = useMemo(
     () => runSheet(job.plan, job.widths, events, facts, press, 0).steps.some((s) => s.since),
     [job, events, facts, press],

@@ -2,7 +2,7 @@ import type { Access } from '#work/people/permissions.ts';
 import { setDrawing } from '#work/jobs/jobs.ts';
 import { changeLayers } from '#work/jobs/layers.ts';
 import { jobOf } from '#work/jobs/view.ts';
-import { countAsked } from '#work/people/limits.ts';
+import { countDrawing } from '#work/people/limits.ts';
 import { words } from '../../messages/index.ts';
 import { actions, apart, enter } from '../../server/enter.server.ts';
 import { GoButton } from '../../ui/base/Link.tsx';
@@ -39,13 +39,13 @@ export function action(args: Route.ActionArgs) {
   const id = jobIn(args.request);
   return actions(access, args, {
     // Reading a drawing takes seconds on a thread: no transaction waits for it.
-    set: apart(async ({ person, form, address }) => {
-      await countAsked('drawing', person, address);
+    set: apart(async ({ person, form }) => {
+      await countDrawing(person);
       await setDrawing(person!, id, form);
       return `/jobs/art?job=${id}`;
     }),
-    layers: apart(async ({ person, form, address }) => {
-      await countAsked('drawing', person, address);
+    layers: apart(async ({ person, form }) => {
+      await countDrawing(person);
       await changeLayers(person!, id, form);
       return `/jobs/art?job=${id}`;
     }),

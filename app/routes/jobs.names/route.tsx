@@ -4,7 +4,7 @@ import { jobLimits } from '#core/job/index.ts';
 import type { Access } from '#work/people/permissions.ts';
 import { checkFilms } from '#work/jobs/check.ts';
 import { namesOf, setNames } from '#work/jobs/names.ts';
-import { countAsked } from '#work/people/limits.ts';
+import { countDrawing } from '#work/people/limits.ts';
 import { words } from '../../messages/index.ts';
 import { actions, apart, enter } from '../../server/enter.server.ts';
 import { FormNotice } from '../../ui/base/Field.tsx';
@@ -32,8 +32,8 @@ export async function loader(args: Route.LoaderArgs) {
 export function action(args: Route.ActionArgs) {
   return actions(access, args, {
     // Reading drawings takes seconds on a thread: no transaction waits for it.
-    put: apart(async ({ person, form, address }) => {
-      await countAsked('drawing', person, address);
+    put: apart(async ({ person, form }) => {
+      await countDrawing(person);
       const id = jobIn(args.request) ?? '';
       await setNames(person!, id, form);
       return `/jobs/${id}/vinyls`;

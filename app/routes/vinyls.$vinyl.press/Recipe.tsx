@@ -1,5 +1,5 @@
 import Button from '@mui/material/Button';
-import { saySeconds } from '#core/vinyls/index.ts';
+import { saySeconds, whatFollows } from '#core/vinyls/index.ts';
 import { words } from '../../messages/index.ts';
 import { heatOf, isolate } from '../../ui/base/format.ts';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
@@ -45,7 +45,9 @@ export function AnswerRecipe({ recipe: r }: { recipe: Recipe }) {
         <span className="recipe-time">{r.way.seconds ? saySeconds(r.way.seconds) : t.seconds}</span>
       </p>
       <p className="recipe-facts">{facts(r)}</p>
-      {r.way.then && <p>{r.way.then}</p>}
+      {whatFollows(r.way).map((line) => (
+        <p key={line}>{line}</p>
+      ))}
       <p className="recipe-trust">
         <strong>{whose(r)}</strong> {r.says} <span className="quiet">{t.next[r.standing]}</span>
       </p>

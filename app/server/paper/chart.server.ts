@@ -1,6 +1,6 @@
 import type { CanvasElement, TableCell } from 'pdfmake/interfaces';
 import { listDomain, rowDomain, stripShades, stripSplit, stripX, type Domain } from '#core/strip/index.ts';
-import { fullPress, saySeconds } from '#core/vinyls/index.ts';
+import { fullPress, saySeconds, whatFollows } from '#core/vinyls/index.ts';
 import type { Chart, ChartRow } from '#work/answer/chart.ts';
 import type { Standing } from '#core/proof/index.ts';
 import { words } from '../../messages/index.ts';
@@ -159,7 +159,7 @@ function pressCell(row: ChartRow, unit: 'C' | 'F'): TableCell {
       ...(heatOf(way, unit) ?? [t.leafletHeat]).map((heat, i) => ({ text: heat, bold: i === 0, noWrap: true })),
       { text: [saySeconds(way.seconds), way.pressure].filter(Boolean).join(', ') },
       { text: t.peel(way.peel), fontSize: 8 },
-      ...(way.then ? [{ text: way.then, fontSize: 8 }] : []),
+      ...whatFollows(way).map((text) => ({ text, fontSize: 8 })),
     ],
   };
 }

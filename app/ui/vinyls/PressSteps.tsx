@@ -1,4 +1,12 @@
-import { fullPress, fullWays, otherPresses, saySeconds, type Behaviour, type PressWay } from '#core/vinyls/index.ts';
+import {
+  fullPress,
+  fullWays,
+  otherPresses,
+  saySeconds,
+  whatFollows,
+  type Behaviour,
+  type PressWay,
+} from '#core/vinyls/index.ts';
 import type { SchoolVoice } from '#work/vinyls/schools.ts';
 import { words } from '../../messages/index.ts';
 import type { Press } from '#work/workshop/workshop.ts';
@@ -48,7 +56,11 @@ function Way({ way, large }: { way: PressWay; large: boolean }) {
         <dt>{t.peel}</dt>
         <dd>{way.peel}</dd>
       </dl>
-      {way.then && <p className="above-10">{way.then}</p>}
+      {whatFollows(way).map((line) => (
+        <p key={line} className="above-10">
+          {line}
+        </p>
+      ))}
       {large && way.seconds && <PressTimer seconds={way.seconds[1]} />}
     </>
   );
@@ -71,7 +83,7 @@ function OtherPress({ way }: { way: PressWay }) {
         .filter(Boolean)
         .join(', ')}
       {'. '}
-      {way.then}
+      {whatFollows(way).join(' ')}
     </p>
   );
 }

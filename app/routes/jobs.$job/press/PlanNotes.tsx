@@ -10,7 +10,7 @@ import type { Job } from '../useSheet.ts';
 /** How the layers are planned at the press: what it comes to, what wants care, and why the other ways lose. */
 export function PlanNotes({ plan }: { plan: Job['pressPlan'] }) {
   const t = words.pressPlan;
-  if (plan.taken.length === 0 && plan.because.length === 0) return null;
+  if (plan.taken.length === 0 && plan.because.length === 0 && plan.lacks.length === 0) return null;
   const chosen = plan.source;
   return (
     <div className="plan-notes" data-testid="press-plan" data-verdict={plan.verdict}>
@@ -37,6 +37,16 @@ export function PlanNotes({ plan }: { plan: Job['pressPlan'] }) {
           <Button type="submit">{t.use}</Button>
         </WriteForm>
       )}
+      {plan.lacks.map(({ film, what }) => (
+        <p key={film} className="care-line" data-testid="press-lacks">
+          {t.lacks(isolate(film), what)}
+        </p>
+      ))}
+      {plan.offers.map((offer) => (
+        <p key={offer} className="quiet">
+          {offer}
+        </p>
+      ))}
       {plan.helps.map((h) => (
         <p key={h.says}>{h.says}</p>
       ))}

@@ -122,6 +122,16 @@ function RunButtons({
             {turned.other}
           </Button>
         )}
+        {step && turned.also && (
+          <Button
+            onClick={() =>
+              turned.also!.does === 'close' ? say({ ...turned, does: 'close' }) : say({ ...turned, does: 'agree' })
+            }
+            data-testid="run-also"
+          >
+            {turned.also.says}
+          </Button>
+        )}
         {step && turned.canComeUp && <Button onClick={() => onWrong({ step, seen: 'came up' })}>{t.up}</Button>}
         {step && turned.does !== 'agree' && turned.does !== 'heat' && (
           <Button onClick={() => onWrong({ step, seen: 'ask' })}>{t.else}</Button>
@@ -141,6 +151,11 @@ function useSaying(job: Job, work: Work) {
     const at = { step: sheet.id, attempt: sheet.attempt };
     switch (turned.does) {
       case 'agree':
+        if (step.rest !== undefined) {
+          const of = job.press[step.press]!.seconds ?? 0;
+          work.say({ ...at, kind: 'agreed', to: words.pressRun.load.enoughSaid(Math.round(of - step.rest), of) });
+          return;
+        }
         work.say({
           ...at,
           kind: 'agreed',
@@ -161,13 +176,24 @@ function useSaying(job: Job, work: Work) {
         return;
       case 'close':
       case 'next':
-        work.say({ ...at, kind: 'start' });
+        work.say({
+          ...at,
+          kind: 'start',
+          // Opened early it is closed for the rest, on the part it stands at.
+          ...(step.rest === undefined ? {} : { part: Math.max(1, step.part), rest: step.rest }),
+        });
+        return;
+      case 'ask':
+        // It has risen: the press that the question is about is left out.
+        if (isLastPress(job, step.press)) sayOutcome(job, work, sheet, 'bonded', recipeOf(job.press[step.press]!));
+        work.say({ ...at, kind: 'skip' });
         return;
       case 'open': {
         work.say({ ...at, kind: 'opened' });
-        // Nothing to peel, nothing to wait for, nothing to ask: it is done.
+        // Nothing to peel, nothing to wait for, nothing to ask: it is done, once it had its time.
         const plan = job.press[step.press]!;
         const last = isLastPress(job, step.press);
+        if (plan.seconds !== undefined && !turned.over) return;
         if (!last && plan.wait === 0 && plan.does !== 'layer') work.say({ ...at, kind: 'done' });
         return;
       }

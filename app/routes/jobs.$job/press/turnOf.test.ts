@@ -15,7 +15,7 @@ const press = (more: object = {}) => ({
   seconds: 15,
   wait: 45,
   peel: 'cool',
-  recool: [],
+  ask: undefined,
   support: 'as usual',
   kind: 'press',
   what: 'layer a',
@@ -114,7 +114,7 @@ describe('a piece', () => {
     expect(at({})).toMatchObject({ does: 'close', title: 'Lay navy on the shirt.', behind: false });
     const behind = at({}, {}, NOW, 152 - BEHIND - 1);
     expect(behind).toMatchObject({ does: 'close', behind: true });
-    expect(behind.title).toMatch(/^Wait: the plate has/);
+    expect(behind.title).toMatch(/^Wait: the plate is at/);
     expect(at({}, {}, NOW, 152 - BEHIND + 1).behind).toBe(false);
   });
   it('is closed until its time is over, then the sentence changes and nothing else', () => {
@@ -139,8 +139,8 @@ describe('a piece', () => {
     const closedAt = NOW - 16_000;
     expect(at({ closedAt, part: 1 }, of)).toMatchObject({ does: 'next', title: 'Move on to part 2 of 3.', over: true });
     const second = at({ closedAt: NOW - 2_000, part: 2 }, of);
-    expect(second).toMatchObject({ does: 'next', over: false, button: 'Next part' });
-    expect(second.title).toBe('Navy, part 2 of 3. Move on at the tone.');
+    expect(second).toMatchObject({ does: 'open', over: false, button: 'Opened' });
+    expect(second.title).toBe('Navy, part 2 of 3. Move on at the beep.');
     expect(at({ closedAt, part: 3 }, of)).toMatchObject({ does: 'open', title: 'Open it now.' });
     expect(at({ closedAt: NOW, part: 3 }, of).lines[0]).toBe('The last of 3 parts.');
   });

@@ -10,7 +10,7 @@ import type { Run } from './useRun.ts';
 
 /** What the run shows for its turn: a title, lines, the big button, and what that says. */
 export type Turned = {
-  does: 'agree' | 'heat' | 'close' | 'next' | 'open' | 'peel' | undefined;
+  does: 'agree' | 'heat' | 'close' | 'next' | 'open' | 'peel' | 'ask' | undefined;
   step: QueueStep | undefined;
   title: string;
   lines: string[];
@@ -28,6 +28,8 @@ export type Turned = {
   behind: boolean;
   /** Whether a carrier may come up with its film now. */
   canComeUp: boolean;
+  /** What else may be said beside the big button: that what was opened early is enough; to a question, no. */
+  also: { says: string; does: 'enough' | 'close' } | undefined;
 };
 
 const capital = (s: string) => s[0]!.toUpperCase() + s.slice(1);
@@ -70,6 +72,7 @@ export function turnOf(
     shows: shown ?? job.pressPlan.source?.shows ?? unit,
     canComeUp: false,
     behind: false,
+    also: undefined,
   };
   if (turn.do === 'done') return { ...base, title: t.done.title, lines: [t.done.text], button: t.done.button };
   if (turn.do === 'elsewhere')
@@ -117,11 +120,35 @@ export function turnOf(
       const title = {
         before: t.load.before(piece),
         layer: t.load.layer(what, piece),
-        all: capital(t.load.all(piece)),
+        last: capital(t.load.last(piece)),
         raise: t.load.raise(what, piece),
         after: capital(t.load.after(piece)),
         back: t.load.back(piece),
       }[plan.does];
+      if (plan.ask && step.rest === undefined)
+        return {
+          ...base,
+          does: 'ask',
+          step,
+          title: plan.ask,
+          lines: [t.asked.look],
+          button: t.asked.yes,
+          over: true,
+          also: { says: t.asked.no(plan.seconds ?? 0), does: 'close' },
+        };
+      if (step.rest !== undefined) {
+        const was = Math.max(0, Math.round((plan.seconds ?? 0) - step.rest));
+        return {
+          ...base,
+          does: 'close',
+          step,
+          title: t.load.again(step.rest),
+          lines: [t.load.early(was, plan.seconds ?? 0)],
+          button: t.load.againButton(step.rest),
+          over: true,
+          also: { says: t.load.enough, does: 'enough' },
+        };
+      }
       // Time counts from a plate that has its heat.
       if (live && plan.heat !== undefined && live.celsius < plan.heat / 1000 - BEHIND)
         return {
@@ -151,11 +178,11 @@ export function turnOf(
     }
     case 'open': {
       const over = plan.seconds !== undefined && now >= turn.due;
-      // A design larger than the plate: the next part, until all of it was pressed.
+      // A design larger than the plate: the next part, until all of it was pressed, each for its whole time.
       const more = step.part < plan.parts;
       return {
         ...base,
-        does: more ? 'next' : 'open',
+        does: more && over ? 'next' : 'open',
         step,
         title: closedTitle(plan, step.part, over, capital(what || piece), capital(piece)),
         lines: [
@@ -166,9 +193,12 @@ export function turnOf(
               ? `Then ${p.peel(plan.peel).toLowerCase()}${plan.wait > 0 ? `, in ${plan.wait} s` : ', at once'}.`
               : '',
         ].filter(Boolean),
-        button: more ? t.closed.nextButton : t.closed.button,
+        button: more && over ? t.closed.nextButton : t.closed.button,
         over,
-        clock: plan.seconds === undefined ? undefined : { due: turn.due, seconds: plan.seconds, says: t.closed.says },
+        clock:
+          plan.seconds === undefined
+            ? undefined
+            : { due: turn.due, seconds: step.needs ?? plan.seconds, says: t.closed.says },
       };
     }
     case 'peel': {
@@ -191,7 +221,6 @@ export function turnOf(
         step,
         title,
         lines: [
-          ...(!over && plan.recool.length > 0 ? [t.cools.recool] : []),
           ...(plan.does === 'layer' && over ? [`${last ? `${capital(how)}. ` : ''}${t.cools.roll}`] : []),
           ...(plan.then && over ? [plan.then] : []),
         ],

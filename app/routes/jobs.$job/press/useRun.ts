@@ -28,6 +28,8 @@ export function useRun(job: Job, work: Work): Run {
       open: s.state === 'open',
       ready: s.ready,
       part: s.part,
+      needs: s.closesFor,
+      rest: s.rest,
       closedAt: s.closed ? Date.parse(s.closed) : undefined,
       openedAt: s.opened ? Date.parse(s.opened) : undefined,
     };
