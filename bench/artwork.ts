@@ -11,7 +11,7 @@ import { leastOutline, outlineDefaults, scaled } from '#core/artwork/outline.ts'
 import { readArtwork } from '#core/artwork/readArtwork.ts';
 import { ringsOfPath, toPaths } from '#core/artwork/rings.ts';
 import { seededRandom } from '#core/stats/index.ts';
-import { wavyDiscs } from '../tests/worstDrawings.ts';
+import { wavyDiscs } from './worstDrawings.ts';
 
 /**
  * What checking a drawing costs, each against work of the offsetting library on the same outlines in the same run: the full check against one

@@ -6,8 +6,7 @@ import { fileURLToPath } from 'node:url';
 import { z } from 'zod';
 import { migrate } from '#store/base/migrate.ts';
 import { answers, clusterFolder, ensureDatabase, startCluster } from '../bin/lib/postgres.ts';
-import { demoSignIns } from '../demo/load.ts';
-import { wavyDiscs, worstDrawings } from '../tests/worstDrawings.ts';
+import { wavyDiscs, worstDrawings } from './worstDrawings.ts';
 import { loopDelay, startServer, type LoopDelay } from './server.ts';
 
 /**
@@ -258,6 +257,9 @@ async function measure(h: Awaited<ReturnType<typeof open>>, cases: Cases, versio
 
 const rssOf = (pid: number) => Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))![1]) / 1024;
 
+/** A sign-in of the demo, as bin/demo prints it. */
+const DEMO = { email: 'ottoline@parade.example', password: 'lantern-river-7' };
+
 /** Two strangers send the worst drawings as fast as they are answered; somebody else signs in and plans, first without them. */
 async function whileDrawn(h: Awaited<ReturnType<typeof open>>, seconds: number): Promise<Drawings> {
   const strangers = await Promise.all(
@@ -313,9 +315,8 @@ async function whileDrawn(h: Awaited<ReturnType<typeof open>>, seconds: number):
     })();
     const until = performance.now() + seconds * 1000;
     for (let i = 0; performance.now() < until; i++) {
-      const { email, password } = demoSignIns[0]!;
       const someone = new Visitor(h.port, `203.0.113.${20 + (i % 200)}`);
-      await timed(signIn!, () => someone.post('/sign-in', { what: 'sign in', email, password }));
+      await timed(signIn!, () => someone.post('/sign-in', { what: 'sign in', ...DEMO }));
       await timed(plan!, () => h.visitor.ask(`/coupons/new?vinyl=${h.vinyl}&cells=${4 + (i % 12)}`));
       await pause(700);
     }

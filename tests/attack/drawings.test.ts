@@ -4,7 +4,7 @@ import { artworkLimits } from '#core/artwork/index.ts';
 import { quotas } from '#work/base/quotas.ts';
 import { crafter, grade, password, shirtForm } from '../bench.ts';
 import { rows } from '../testDatabase.ts';
-import { wavyDiscs, worstDrawings } from '../worstDrawings.ts';
+import { wavyDiscs, worstDrawings } from '#bench/worstDrawings.ts';
 import { until, wholeHouse } from './house.ts';
 import { pause, Stranger, type Answer } from './stranger.ts';
 

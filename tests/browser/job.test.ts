@@ -222,15 +222,28 @@ describe.each([
     ).toBeGreaterThanOrEqual(2);
   });
 
-  test('pressed: a reload in mid-countdown changes nothing, a server killed between two ticks loses nothing', async () => {
+  test('pressed: opened early it keeps its rest, a reload in mid-countdown changes nothing, a server killed between two ticks loses nothing', async () => {
+    /** A press is over when it has had its time: until then it can only be opened early. */
+    const whole = () =>
+      b.driver.wait(
+        async () => (await b.driver.findElements({ css: '[data-testid=open-early]' })).length === 0,
+        120_000,
+        'the press is never over',
+      );
     await step('press');
     await press(b.button('Close the press'));
     await b.css('[data-testid=countdown]');
+    await whole();
     await press(b.button('Opened'));
     await b.says('Press navy');
     await press(b.button('Close the press'));
-    // Opened at once, it comes up with its carrier: by the clock it was pressed too short, and not too warm.
     await b.css('[data-testid=countdown]');
+    await press(b.css('[data-testid=open-early]'));
+    await b.css('[data-testid=opened-early]');
+    await b.says('too short to hold');
+    await clean();
+    // It is left at that all the same, and comes up with its carrier: by the clock it was pressed too short, and not too warm.
+    await press(b.button('I know, go on'));
     await press(b.button('It came up with the carrier'));
     expect(await (await b.css('.cause')).getAttribute('data-cause')).toBe('short');
     await clean();
@@ -254,6 +267,7 @@ describe.each([
     await b.says(/Tap for sound|seconds/);
     await clean();
     await server.kill();
+    await whole();
     await press(b.button('Peeled'));
     await b.says('Press red');
     await server.start();
@@ -265,6 +279,8 @@ describe.each([
     ) {
       const now = await (await b.css('.step-panel')).getAttribute('data-step');
       await press(b.button('Close the press'));
+      await b.css('[data-testid=open-early]');
+      await whole();
       await press(b.css('.step-panel .MuiButton-contained'));
       await b.driver.wait(
         async () => (await (await b.css('.step-panel')).getAttribute('data-step')) !== now,

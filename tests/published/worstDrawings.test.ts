@@ -1,6 +1,6 @@
 import { expect, test } from 'vitest';
 import { readArtwork } from '#core/artwork/index.ts';
-import { worstDrawings } from '../worstDrawings.ts';
+import { worstDrawings } from '#bench/worstDrawings.ts';
 
 // Each of these held a thread for half a minute or for ever: now the run would end at its time if one did again. How long they take against
 // a bare union is measured by `bin/bench artwork`.

@@ -174,41 +174,11 @@ function PressButtons({
 }) {
   const t = words.jobSheet.pressing;
   const o = words.jobSheet.outcome;
-  const { load, asked } = words.pressRun;
   const [began, setBegan] = useState(false);
   const closed = step.closed !== undefined || began;
   const now = useNow(closed, 200);
-  if (step.rest !== undefined)
-    return (
-      <div data-testid="opened-early">
-        <p className="notice">{load.early(was, press.seconds!)}</p>
-        <div className="actions">
-          <Button variant="contained" size="large" onClick={say.start}>
-            {load.againButton(step.rest)}
-          </Button>
-          <Button onClick={say.enough}>{load.enough}</Button>
-        </div>
-      </div>
-    );
-  if (!closed && press.ask)
-    return (
-      <>
-        <h3>{press.ask}</h3>
-        <div className="actions">
-          <Button
-            variant="contained"
-            size="large"
-            onClick={() => {
-              outcome?.('bonded');
-              say.skip();
-            }}
-          >
-            {asked.yes}
-          </Button>
-          <Button onClick={say.start}>{asked.no(press.seconds ?? 0)}</Button>
-        </div>
-      </>
-    );
+  if (step.rest !== undefined) return <OpenedEarly rest={step.rest} was={was} of={press.seconds!} say={say} />;
+  if (!closed && press.ask) return <Asked press={press} say={say} outcome={outcome} />;
   if (!closed)
     return (
       <div className="actions">
@@ -283,6 +253,53 @@ function PressButtons({
               {o.words[word]}
             </Button>
           ))}
+      </div>
+    </>
+  );
+}
+
+/** The press was opened before its time: it is closed for the rest, or that is left at it. */
+function OpenedEarly({ rest, was, of, say }: { rest: number; was: number; of: number; say: Says }) {
+  const t = words.pressRun.load;
+  return (
+    <div data-testid="opened-early">
+      <p className="notice">{t.early(was, of)}</p>
+      <div className="actions">
+        <Button variant="contained" size="large" onClick={say.start}>
+          {t.againButton(rest)}
+        </Button>
+        <Button onClick={say.enough}>{t.enough}</Button>
+      </div>
+    </div>
+  );
+}
+
+/** A press that is left out where the answer is yes. */
+function Asked({
+  press,
+  say,
+  outcome,
+}: {
+  press: Press;
+  say: Says;
+  outcome: ((word: PressOutcome) => void) | undefined;
+}) {
+  const t = words.pressRun.asked;
+  return (
+    <>
+      <h3>{press.ask}</h3>
+      <div className="actions">
+        <Button
+          variant="contained"
+          size="large"
+          onClick={() => {
+            outcome?.('bonded');
+            say.skip();
+          }}
+        >
+          {t.yes}
+        </Button>
+        <Button onClick={say.start}>{t.no(press.seconds ?? 0)}</Button>
       </div>
     </>
   );
