@@ -1,3 +1,4 @@
+export { isOffPlan, pressedSeconds } from './pressedSeconds.ts';
 export { jobBlankSchema, jobLimits, missing, planSchema, type JobBlank, type Plan } from './plan.ts';
 export { jobEventSchema, outcomes, type JobEvent, type Outcome } from './events.ts';
 export { stepKinds, type StepId, type StepKind } from './steps.ts';

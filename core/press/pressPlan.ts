@@ -81,7 +81,6 @@ const bearsIt = ({ bears }: Bearing, { onFabric }: Sequence): boolean =>
  * and pressure of one film by one source; what nobody says is left out, and said. Where no plan holds it says which films and what would help; each
  * help was tried.
  * @param meet what two films are to each other, the lower one first; one lies on the other where it is left out
- * @example pressPlan([film], blanks['plain-cloth'], pressDefaults.warmth, { school: 'tack' }).steps.map((s) => s.does) // ['before', 'layer']
  */
 export function pressPlan(
   films: readonly PlanFilm[],

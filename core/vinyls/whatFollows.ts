@@ -14,7 +14,7 @@ const figures = (way: PressWay): string =>
 
 /**
  * What follows a press, a sentence each: every further press of the same source with all its figures, and what somebody wrote.
- * @example whatFollows(behaviourOf('metallic-puff').press[0]!) // ['Then 300 °F (149 °C), 10 s, heavy pressure, under baking paper.']
+ * @example whatFollows(behaviourOf('metallic-puff').press[0]) // ['Then 300 °F (149 °C), 10 s, heavy pressure, under baking paper.']
  */
 export const whatFollows = (way: PressWay): string[] => [
   ...(way.then ? [way.then] : []),

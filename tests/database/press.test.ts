@@ -258,6 +258,36 @@ describe('a job’s layers at the press', () => {
     await takeAll(person, [{ ...said(puff, step, { kind: 'agreed', to: pressPlan.because[0]!.says }), rev }]);
     expect((await jobOf(person, puff)).sheet.agreed).toHaveLength(1);
   });
+  test('a press far off its plan says nothing for the way it was pressed', async () => {
+    const person = await someone();
+    const navy = await vinyl(person, 'navy');
+    const outcomes = async () =>
+      (
+        await rows<{ n: number }>(house.url, 'select count(*)::int as n from press_outcome where person_id = $1', [
+          person.id,
+        ])
+      )[0]!.n;
+    for (const [seconds, kept] of [
+      [4, 0],
+      [11, 1],
+    ] as const) {
+      const id = await job(person, [navy, navy], { svg: two.replace('#b3202c', '#1f3a5f') });
+      const { plan, press, rev } = await jobOf(person, id);
+      const layer = press.findIndex((s) => s.does === 'layer');
+      expect(press[layer]!.seconds).toBe(10);
+      const step = `press/${pressId(plan.pieces[0]!.id, press[layer]!.what)}`;
+      const at = (s: number, more: object) => ({ ...said(id, step, more, Date.now() - 60_000 + s * 1000), rev });
+      await takeAll(person, [
+        at(0, { kind: 'start' }),
+        at(seconds, { kind: 'opened' }),
+        ...(kept ? [] : [at(seconds + 1, { kind: 'agreed', to: 'pressed for 4 of 10 s' })]),
+        at(20, { kind: 'outcome', pieces: [plan.pieces[0]!.id], word: 'bonded', recipe: 'x' }),
+      ]);
+      expect(await outcomes()).toBe(kept);
+      // What was left at that agrees to nothing else.
+      expect((await jobOf(person, id)).sheet.agreed).toEqual([]);
+    }
+  });
   test('how long a press takes to change its heat is learnt from its own log, and from no other press', async () => {
     const person = await someone();
     const big = { name: 'Big', kind: 'plate', width: '380', length: '380', hottest: '220', shows: 'C', off: '0' };

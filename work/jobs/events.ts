@@ -7,6 +7,8 @@ import {
   layFilm,
   loadsOf,
   planSchema,
+  pressedSeconds,
+  pressId,
   standingEvents,
   type JobEvent,
   type Plan,
@@ -39,6 +41,7 @@ import { tellStandIn } from '#work/workshop/livePresses.ts';
 import { matInUse, widthOfMat } from '#work/workshop/mats.ts';
 import { artworksOf, filmFor, shownOf } from './film.ts';
 import { habitsOf, pressOf } from './press.ts';
+import type { PressStepView } from './pressView.ts';
 import { waysPressed } from './waysPressed.ts';
 import { vinylsOfPlan } from './view.ts';
 
@@ -261,9 +264,11 @@ async function keepOutcome(q: Query, person: Person, event: JobEvent & { kind: '
   );
   const at = event.step.startsWith('apply/') ? 'apply' : event.step.startsWith('wash/') ? 'wash' : 'press';
   const { films, steps, plan: planned } = pressOf(plan, vinyls, habits);
-  const ways = waysPressed(steps, films, at);
-  for (const pieceId of event.pieces)
-    for (const [layer, way] of ways)
+  const standing = standingEvents(await store.eventsOf(q, [event.job]));
+  for (const pieceId of event.pieces) {
+    const real = (step: PressStepView) =>
+      pressedSeconds(standing.filter((e) => e.step === `press/${pressId(pieceId, step.what)}`));
+    for (const [layer, way] of waysPressed(steps, films, at, real))
       await recipeStore.insertPressOutcome(q, {
         eventId: event.pieces.length > 1 ? uuidv5(pieceId, event.id) : event.id,
         vinylId: vinyls.get(layer)!.id,
@@ -278,6 +283,7 @@ async function keepOutcome(q: Query, person: Person, event: JobEvent & { kind: '
         school: films.filter((f) => f.bond === 'heat').length > 1 ? plan.school : null,
         at: new Date(Math.min(Date.now(), Date.parse(event.deviceAt))),
       });
+  }
 }
 
 /** The film of a cut leaves its roll: beside what was cut of it before, where there is room. */
