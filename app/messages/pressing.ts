@@ -29,7 +29,8 @@ export const pressing = {
       back: (piece: string) => `Turn ${piece} over.`,
       button: 'Close the press',
       again: (s: number) => `Close it again for ${s} s.`,
-      early: (was: number, of: number) => `It was closed for ${was} of ${of} s: too short to hold.`,
+      early: (was: number, of: number, dry: boolean) =>
+        `It was closed for ${was} of ${of} s: too short to ${dry ? 'dry it' : 'hold'}.`,
       againButton: (s: number) => `Close it for ${s} s`,
       enough: 'I know, go on',
       enoughSaid: (was: number, of: number) => `pressed for ${was} of ${of} s`,

@@ -177,7 +177,7 @@ function PressButtons({
   const [began, setBegan] = useState(false);
   const closed = step.closed !== undefined || began;
   const now = useNow(closed, 200);
-  if (step.rest !== undefined) return <OpenedEarly rest={step.rest} was={was} of={press.seconds!} say={say} />;
+  if (step.rest !== undefined) return <OpenedEarly rest={step.rest} was={was} press={press} say={say} />;
   if (!closed && press.ask) return <Asked press={press} say={say} outcome={outcome} />;
   if (!closed)
     return (
@@ -259,11 +259,11 @@ function PressButtons({
 }
 
 /** The press was opened before its time: it is closed for the rest, or that is left at it. */
-function OpenedEarly({ rest, was, of, say }: { rest: number; was: number; of: number; say: Says }) {
+function OpenedEarly({ rest, was, press, say }: { rest: number; was: number; press: Press; say: Says }) {
   const t = words.pressRun.load;
   return (
     <div data-testid="opened-early">
-      <p className="notice">{t.early(was, of)}</p>
+      <p className="notice above-14">{t.early(was, press.seconds!, press.does === 'before')}</p>
       <div className="actions">
         <Button variant="contained" size="large" onClick={say.start}>
           {t.againButton(rest)}

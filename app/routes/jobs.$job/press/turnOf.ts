@@ -143,7 +143,7 @@ export function turnOf(
           does: 'close',
           step,
           title: t.load.again(step.rest),
-          lines: [t.load.early(was, plan.seconds ?? 0)],
+          lines: [t.load.early(was, plan.seconds ?? 0, plan.does === 'before')],
           button: t.load.againButton(step.rest),
           over: true,
           also: { says: t.load.enough, does: 'enough' },
