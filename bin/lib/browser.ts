@@ -171,7 +171,7 @@ export async function signInAs(b: Browser, email: string, password: string): Pro
   await b.at(/\/$/);
 }
 
-/** Makes an account through the page and the link in the letter, which the server shows on its console. */
+/** Makes an account through the page and the link in the letter, which the server shows on its console; the password is chosen there. */
 export async function signUpAs(
   b: Browser,
   server: { said: () => string },
@@ -180,7 +180,6 @@ export async function signUpAs(
   await b.go('/account');
   await b.fill('name', name);
   await b.fill('email', email);
-  await b.fill('password', password);
   await (await b.button('Make an account')).click();
   await b.says('A letter is on its way');
   const link = await b.driver.wait(async () => {
@@ -188,6 +187,7 @@ export async function signUpAs(
     return /\/link\/[\w-]+/.exec(letter)?.[0];
   }, WAIT);
   await b.go(link!);
-  await (await b.button('That is me')).click();
+  await b.fill('password', password);
+  await (await b.button('Save and sign me in')).click();
   await b.says(`Signed in as ${name}`);
 }

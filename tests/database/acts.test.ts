@@ -2,6 +2,8 @@ import pg from 'pg';
 import { v4 as uuidv4, v7 as uuidv7 } from 'uuid';
 import { afterEach, beforeAll, describe, expect, test } from 'vitest';
 import { db, dbState, inTransaction, transaction, Unavailable } from '#store/base/db.ts';
+import { askedBy } from '#work/base/asking.ts';
+import { artworkOnThread, computedFirst } from '#work/base/compute.ts';
 import { doOnce } from '#work/people/acts.ts';
 import { adoptCard } from '#work/shelf/adopt.ts';
 import { publishCard } from '#work/shelf/publish.ts';
@@ -360,5 +362,34 @@ describe('one connection a transaction', () => {
     );
     expect(done).toEqual(Array.from({ length: 60 }, (_, i) => i));
     expect(dbState().waiting).toBe(0);
+  });
+});
+
+describe('what an act needs computed', () => {
+  const drawing = (side: number) => `<svg viewBox="0 0 ${side} 9"><path d="M0 0h${side}v9z"/></svg>`;
+  const asked = <T>(act: () => Promise<T>) => askedBy({ address: '203.0.113.1' }, () => computedFirst(act));
+  test('is computed before its transaction: the act is begun once more with what was found', async () => {
+    const inside: boolean[] = [];
+    const made = await asked(() =>
+      transaction(async () => {
+        inside.push(true);
+        const { width } = await artworkOnThread(drawing(9));
+        const { height } = await artworkOnThread(drawing(18));
+        return [width, height];
+      }),
+    );
+    expect(made).toEqual([1_000_000, 500_000]);
+    expect(inside).toHaveLength(3);
+  });
+  test('and is computed within it where it asks for something else each time', async () => {
+    let begun = 0;
+    await asked(() => transaction(() => artworkOnThread(drawing(9 + begun++))));
+    expect(begun).toBeGreaterThan(5);
+    expect(begun).toBeLessThan(40);
+  });
+  test('outside of one it is computed at once', async () => {
+    let begun = 0;
+    await asked(() => artworkOnThread(drawing(60 + begun++)));
+    expect(begun).toBe(1);
   });
 });

@@ -1,5 +1,5 @@
 import type { CutterModel } from '#core/controls/index.ts';
-import { db } from '#store/base/db.ts';
+import { afterCommit, db } from '#store/base/db.ts';
 import { owned } from '#work/people/owned.ts';
 import * as store from '#store/workshop/workshop.ts';
 import * as vinyls from '#store/vinyls/vinyls.ts';
@@ -35,13 +35,16 @@ export async function changeBlade(person: Person, cutterId: string, mount: () =>
   const cutter = await ownCutter(person, cutterId);
   const before = await numbersOn(person, cutter.id);
   await mount();
-  await readForBlade(person.id, cutter.id);
-  const after = await numbersOn(person, cutter.id);
-  const moved = [...after].flatMap(([vinyl, now]) => {
-    const then = before.get(vinyl);
-    return then === undefined || then === now ? [] : [{ vinyl, before: then, after: now }];
+  // Read once the blade is on: what is read depends on it, and no transaction waits for a thread.
+  await afterCommit(async () => {
+    await readForBlade(person.id, cutter.id);
+    const after = await numbersOn(person, cutter.id);
+    const moved = [...after].flatMap(([vinyl, now]) => {
+      const then = before.get(vinyl);
+      return then === undefined || then === now ? [] : [{ vinyl, before: then, after: now }];
+    });
+    await store.setMoved(db(), cutter.id, moved);
   });
-  await store.setMoved(db(), cutter.id, moved);
 }
 
 export type MovedNumber = { vinyl: Named; before: number; after: number };

@@ -14,6 +14,7 @@ import type { FitInput, FitResult } from '#core/window/index.ts';
 import { inTransaction } from '#store/base/db.ts';
 import { asker, whoAsks, type Asking } from './asking.ts';
 import { Busy, Invalid, TooMany } from './errors.ts';
+import { log } from './log.ts';
 import { quotas } from './quotas.ts';
 import { Spent } from './spent.ts';
 import { Turns } from './turns.ts';
@@ -66,8 +67,11 @@ class ComputeFirst extends Error {
     this.compute = compute;
   }
 }
-/** An act asks for so many computations at most; each begins it anew. */
-const COMPUTED = 80;
+/**
+ * So often an act is begun anew for what it needs computed. One that asks for something else each time, as where an id it makes is part of the
+ * question, then computes within its transaction.
+ */
+const AGAIN = 24;
 
 /**
  * Does a whole act, of which a transaction is a part. Where that needs something computed on a thread it is rolled back, the thread computes
@@ -83,7 +87,11 @@ export async function computedFirst<T>(act: () => Promise<T>): Promise<T> {
       return await act();
     } catch (error) {
       if (!(error instanceof ComputeFirst)) throw error;
-      if (n >= COMPUTED) throw new Busy('This asks for too much at once. Nothing was changed.', { cause: error });
+      if (n >= AGAIN) {
+        log.warn({ event: 'computed within' }, 'an act asks for something else each time it is begun');
+        delete who.computed;
+        return act();
+      }
       await error.compute();
     }
 }
