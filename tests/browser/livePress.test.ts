@@ -30,12 +30,12 @@ test('the plate warms up before the first piece goes in; what it has is said, an
   await upToThePress(person, job, Date.now() - 3_600_000);
   await signInAs(b, 'live@press.example', password);
   await b.go(`/jobs/${job}?run`);
-  expect(await (await b.css('[data-testid=run-live]')).getText()).toMatch(/The plate has \d+ °C now\. Simulated\./);
+  expect(await (await b.css('[data-testid=run-live]')).getText()).toMatch(/The plate is at \d+ °C now\. Simulated\./);
   await (await b.css('[data-testid=run-big]')).click();
   // It is told to heat up; until it is there no key and no pedal closes it.
   await b.css('[data-testid=run-anyway]');
   const title = await (await b.css('[data-testid=run-title]')).getText();
-  expect(title).toMatch(/^Wait: the plate has \d+/);
+  expect(title).toMatch(/^Wait: the plate is at \d+/);
   await b.driver.executeScript(`window.dispatchEvent(new KeyboardEvent('keydown', { key: ' ', bubbles: true }))`);
   expect(await (await b.css('[data-testid=press-run]')).getAttribute('data-turn')).toBe('load');
   // It comes to its heat by itself: then the piece goes in.
