@@ -178,6 +178,7 @@ function pressed(
   let closed: { at: string; needs: number | undefined } | undefined;
   let opened: { first: string; last: string; wait: number | undefined } | undefined;
   let last: string | undefined;
+  let early: string | undefined;
   let [part, rest] = [0, 0];
   for (const e of here) {
     switch (e.kind) {
@@ -200,6 +201,7 @@ function pressed(
         const left = (closed.needs ?? 0) * 1000 - (Date.parse(e.deviceAt) - Date.parse(closed.at));
         if (closed.needs !== undefined && left > EARLY) {
           rest = Math.ceil(left / 1000);
+          early = e.deviceAt;
           closed = undefined;
         } else opened = { first: e.deviceAt, last: e.deviceAt, wait: e.wait };
         break;
@@ -209,7 +211,8 @@ function pressed(
         if (rest > 0) {
           enough.add(e.id);
           closed = { at: last!, needs: undefined };
-          opened = { first: e.deviceAt, last: e.deviceAt, wait: undefined };
+          // It cools since it was opened, not since somebody said that this is enough.
+          opened = { first: early!, last: early!, wait: undefined };
           rest = 0;
         }
         break;
