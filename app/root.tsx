@@ -21,6 +21,7 @@ import { visitorsBench, newKey, visitor } from './server/enter.server.ts';
 import './theme/app.css';
 import { theme } from './theme/theme.ts';
 import { Frame } from './ui/Frame.tsx';
+import { EarlyTaps, useEarlyTaps } from './ui/base/EarlyTaps.tsx';
 import { useNonce } from './ui/base/nonce.ts';
 import { OutboxProvider } from './ui/coupons/outbox.tsx';
 
@@ -72,6 +73,7 @@ export function Layout({ children }: { children: ReactNode }) {
         <Links />
       </head>
       <body>
+        <EarlyTaps />
         <InitColorSchemeScript attribute="data-scheme" defaultMode="system" nonce={nonce} />
         <ThemeProvider theme={theme} defaultMode="system">
           <CssBaseline />
@@ -89,6 +91,7 @@ export function Layout({ children }: { children: ReactNode }) {
 }
 
 export default function App() {
+  useEarlyTaps();
   return <Outlet />;
 }
 

@@ -79,18 +79,10 @@ export async function openBrowser(base: () => string, more: string[] = [], witho
     css,
     go: async (path) => {
       await driver.get(base() + path);
-      // React has taken over when it has put its mark on the document.
       await driver.wait(
-        () =>
-          driver.executeScript<boolean>(
-            `return Object.keys(document.querySelector('main') ?? {}).some((k) => k.startsWith('__react'))`,
-          ),
+        () => driver.executeScript<boolean>(`return document.documentElement.dataset.alive === ''`),
         WAIT,
         `${path} did not come alive`,
-      );
-      // What it listens to is in place once it has come to rest.
-      await driver.executeAsyncScript(
-        `const done = arguments[0]; requestIdleCallback(() => setTimeout(done, 0), { timeout: 2000 });`,
       );
     },
     button: async (text) =>

@@ -64,6 +64,41 @@ test('"It is cut. Next cell", tapped twice: one cell goes on, and the second tap
   expect(cut[0]!.n).toBe(1);
 });
 
+test('a tap on a page that is not alive yet is kept, and taken once', async () => {
+  const slow = (rate: number) =>
+    (
+      b.driver as unknown as { sendDevToolsCommand: (name: string, args: object) => Promise<void> }
+    ).sendDevToolsCommand('Emulation.setCPUThrottlingRate', { rate });
+  const ready = `document.querySelector('main button.MuiButton-contained') && document.documentElement.dataset.alive !== ''`;
+  await slow(6);
+  try {
+    for (const [n, taps] of [
+      [3, 1],
+      [4, 2],
+    ] as const) {
+      // Tapped as soon as the button is drawn, long before the application has begun.
+      await b.driver.executeScript(`sessionStorage.removeItem('early')`);
+      const script = await (
+        b.driver as unknown as {
+          sendAndGetDevToolsCommand: (name: string, args: object) => Promise<{ identifier: string }>;
+        }
+      ).sendAndGetDevToolsCommand('Page.addScriptToEvaluateOnNewDocument', {
+        source: `const look = () => { if (${ready}) { for (let i = 0; i < ${taps}; i++) document.querySelector('main button.MuiButton-contained').click(); sessionStorage.setItem('early', '1'); } else requestAnimationFrame(look); }; look();`,
+      });
+      await b.go(`/coupons/${coupon}/run`);
+      expect(await b.driver.executeScript(`return sessionStorage.getItem('early')`)).toBe('1');
+      await b.says(`Cell ${n} of 6`);
+      await b.driver.sleep(1_500);
+      expect(await b.text()).toContain(`Cell ${n} of 6`);
+      await (
+        b.driver as unknown as { sendDevToolsCommand: (name: string, args: object) => Promise<void> }
+      ).sendDevToolsCommand('Page.removeScriptToEvaluateOnNewDocument', { identifier: script.identifier });
+    }
+  } finally {
+    await slow(1);
+  }
+});
+
 test('a grade tapped twice is one grade, of the cell that was asked about', async () => {
   await b.go(`/coupons/${coupon}/grade`);
   await asks(1);

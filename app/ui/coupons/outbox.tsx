@@ -2,6 +2,7 @@ import { createContext, useCallback, useContext, useEffect, useMemo, useRef, use
 import { v4 as uuidv4, v7 as uuidv7 } from 'uuid';
 import type { BenchEvent } from '#core/grades/index.ts';
 import type { JobEvent } from '#core/job/index.ts';
+import { tapTime } from '../base/EarlyTaps.tsx';
 
 /**
  * The outbox: every grade is written here first, under a key of its own, and leaves only when the server has said that it is
@@ -276,9 +277,9 @@ export function OutboxProvider({ personId, formerly, children }: Props) {
       device.current ??= deviceId();
       const event = {
         ...partial,
-        id: uuidv7(),
+        id: uuidv7({ msecs: tapTime() }),
         device: device.current,
-        deviceAt: new Date().toISOString(),
+        deviceAt: new Date(tapTime()).toISOString(),
       } as HandEvent;
       keep(event);
       sendNow();
