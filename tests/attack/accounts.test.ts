@@ -297,13 +297,14 @@ describe('tries at the door', () => {
     const listed = (await s.get('/account')).body.match(/name="session" value="/g)!.length;
     expect(listed).toBeGreaterThanOrEqual(quotas.devices);
   });
-  test('letters are counted by address and by who gets them', async () => {
-    const from = '203.0.113.200';
+  test('letters are counted by pair: one address cannot use up those of somebody; it writes to others, and others write to them', async () => {
+    const ask = async (from: string, email: string) =>
+      (await someone(from).post('/recover', { what: 'send', email })).status;
     const statuses = [];
-    for (let i = 0; i < 7; i++)
-      statuses.push((await someone(from).post('/recover', { what: 'send', email: 'ada@example.org' })).status);
-    expect(statuses).toContain(429);
-    expect(quotas.guestsPerHour).toBeGreaterThan(0);
+    for (let i = 0; i < quotas.letters.perPair + 2; i++) statuses.push(await ask('203.0.113.200', 'pair@example.org'));
+    expect(statuses.map((s) => s === 429)).toEqual([...Array<boolean>(quotas.letters.perPair).fill(false), true, true]);
+    expect(await ask('203.0.113.200', 'other@example.org')).not.toBe(429);
+    expect(await ask('203.0.113.201', 'pair@example.org')).not.toBe(429);
   });
 });
 

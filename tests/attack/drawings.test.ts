@@ -6,7 +6,7 @@ import { crafter, grade, password, shirtForm } from '../bench.ts';
 import { rows } from '../testDatabase.ts';
 import { wavyDiscs, worstDrawings } from '#bench/worstDrawings.ts';
 import { until, wholeHouse } from './house.ts';
-import { pause, Stranger, type Answer } from './stranger.ts';
+import { fewAtATime, pause, Stranger, type Answer } from './stranger.ts';
 
 // What drawings and connections of strangers did to everybody else: each part has its line in docs/security.md.
 const house = wholeHouse();
@@ -173,6 +173,32 @@ describe('what one address may hold', () => {
     expect(stored).toBe(quotas.events.perCell);
     expect(often).toBeGreaterThanOrEqual(3);
     guest.leave();
+  });
+
+  test('bytes within an hour, of anything that is sent; another address goes on', async () => {
+    const [sender, other] = [new Stranger(base(), '203.0.113.90'), new Stranger(base(), '203.0.113.91')];
+    const body = JSON.stringify({ events: ['x'.repeat(quotas.body.events - 100)] });
+    const send = (who: Stranger) =>
+      who.ask('/api/events', {
+        method: 'POST',
+        headers: { 'Content-Type': 'application/json', Origin: base() },
+        body,
+      });
+    let taken = 0;
+    await fewAtATime(
+      Array.from({ length: Math.ceil(quotas.perHourOfAddress.bytes / body.length) + 20 }, (_, i) => i),
+      async () => {
+        const { status } = await send(sender);
+        if (status === 429) return;
+        expect(status).toBe(401);
+        taken += body.length;
+      },
+    );
+    expect(taken).toBeLessThanOrEqual(quotas.perHourOfAddress.bytes);
+    expect(taken).toBeGreaterThan(quotas.perHourOfAddress.bytes - 4 * body.length);
+    expect((await send(sender)).status).toBe(429);
+    expect((await send(other)).status).toBe(401);
+    for (const s of [sender, other]) s.leave();
   });
 });
 

@@ -42,6 +42,8 @@ export const quotas = {
   },
   /** Papers and pictures that are drawn at one moment wait in the same way; a wall chart has so many rows at most. */
   chartRows: 400,
+  /** Letters one address may have sent, to everybody and to one person, and those that may go to one person: no address uses up another's. */
+  letters: { minutes: 60, perAddress: 20, perPair: 4, perEmail: 30 },
   /** Guests made from one address in an hour: a class that begins together, twice. */
   guestsPerHour: 120,
   /** What a person may have in all: several times the largest workshop we could think of. */

@@ -1,15 +1,15 @@
 import { afterCommit, db } from '#store/base/db.ts';
 import * as store from '#store/people/people.ts';
+import { quotas } from '#work/base/quotas.ts';
 import { countUnder, limitKey } from './limits.ts';
 import { sendLetter, type Letter } from './mail.ts';
 import { digest, newSecret } from './people.ts';
 
-/** Letters that one address may have sent, to one person and to all, and that may go to one person, in an hour: no one address uses up another's. */
-const LETTERS = { minutes: 60, perAddress: 20, perPair: 4, perEmail: 30 };
+const LETTERS = quotas.letters;
 /** Hours a link may be used. */
 const HOURS: Record<store.LinkKind, number> = { claim: 48, prove: 48, change: 48, recover: 1 };
 
-/** Where a link in a letter leads: the address of this site, as the request named it. */
+/** Where a link in a letter leads: the address of this site, as its settings name it. */
 export type Site = string;
 
 /** Counts a letter for the address that asks and for the one it goes to, known or not. @throws TooMany */
