@@ -9,6 +9,7 @@ import { resumeImports, runImport } from '#work/packs/imports.ts';
 import { sweepPacks } from '#work/packs/look.ts';
 import { sweepGuests, sweepSessions } from '#work/people/people.ts';
 import { proveKept, refreshFaded } from '#work/shelf/standing.ts';
+import { readUnreadSwatches } from '#work/vinyls/swatches.ts';
 import { startQueue } from '#work/base/queue.ts';
 import { refreshOverdue } from '#work/coupons/readings.ts';
 import { followDue } from '#work/packs/follow.ts';
@@ -36,6 +37,7 @@ export async function startBackground(url: string): Promise<void> {
       each({
         runs: settleAfterCrash,
         readings: () => refreshOverdue(),
+        squares: () => readUnreadSwatches(),
         cards: () => settleCards(),
         proofs: () => proveKept(),
       }),

@@ -204,6 +204,7 @@ export const shelf = {
     best: (who: string, standing: string) => `The best setting is now that of ${who}, ${standing}`,
     none: 'The best setting was taken back',
     standing: (standing: string, before: string) => `The best setting is ${standing} now, it was ${before}`,
+    wayGone: 'The way you chose to press it is no longer offered. Choose another one',
     hidden: 'A steward took your card off the shelf',
     report: 'A card was reported',
   },

@@ -1,5 +1,6 @@
 import { strengthAxis, type CutterModel } from '#core/controls/index.ts';
 import { leanStrip, listDomain, type LeanStrip } from '#core/strip/index.ts';
+import { leanPress, type LeanPress } from '../ui/vinyls/sayPress.ts';
 import type { VinylRow } from '#work/answer/list.ts';
 import { sayAnswer } from '../ui/answer/sayAnswer.ts';
 
@@ -14,6 +15,7 @@ export type LeanRow = Pick<
   strip: LeanStrip | undefined;
   /** The numbers of the camps, where crafters differ. */
   camps: string | undefined;
+  press: LeanPress | undefined;
 };
 
 /** Rows of one list on the cutter on the bench: their strips lie on one stretch of its axis. */
@@ -40,5 +42,6 @@ export function leanRows(rows: readonly VinylRow[], model: CutterModel | undefin
     coupons: r.result?.evidence.coupons ?? 0,
     strip: axis && domain && r.result && leanStrip(axis, r.result, domain, r.answer.position),
     camps: axis && r.answer.camps && sayAnswer(axis, r.answer),
+    press: r.press && leanPress(r.press),
   }));
 }

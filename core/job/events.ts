@@ -2,6 +2,8 @@ import { z } from 'zod';
 import { settingSchema } from '../controls/index.ts';
 import { causeKeys, remedies, symptomKeys } from './causes.ts';
 import { jobLimits } from './plan.ts';
+import { peels, pressures } from '../vinyls/index.ts';
+import { pressDoes, pressPurposes } from '../press/index.ts';
 
 /** What came out of a press, as it is seen. */
 export const outcomes = [
@@ -36,6 +38,22 @@ const common = {
     .refine((at) => within(Date.parse(at)), { message: 'a device clock lies between 1970 and 2200' }),
 };
 
+/** A press as it was shown to the hands that did it. */
+const shownPress = z.strictObject({
+  what: z.string().min(1).max(400).describe('what it is called among the presses of its piece'),
+  kind: z.enum(['press', 'apply']),
+  does: z.enum(pressDoes),
+  purpose: z.enum(pressPurposes),
+  layers: z.array(z.uuid()).max(jobLimits.layers).describe('the layers it presses on; none where it is of all'),
+  heat: z.int().min(40_000).max(300_000).optional().describe('m°C'),
+  seconds: z.int().min(0).max(3_600).optional(),
+  pressure: z.enum(pressures).optional(),
+  peel: z.enum(peels).optional(),
+  ask: z.boolean().optional().describe('whether a question stood before it'),
+  by: z.string().max(40).optional().describe('the source of its figures'),
+});
+export type ShownPress = z.infer<typeof shownPress>;
+
 /** One thing the hands did at a job. Events are only ever added. */
 export const jobEventSchema = z.discriminatedUnion('kind', [
   z.strictObject({
@@ -63,6 +81,8 @@ export const jobEventSchema = z.discriminatedUnion('kind', [
     pieces: z.array(z.uuid()).min(1).max(jobLimits.pieces),
     word: z.enum(outcomes),
     recipe: z.string().max(200).describe('the recipe as it was shown'),
+    presses: z.array(shownPress).max(60).optional().describe('the presses of a piece as they were shown, in order'),
+    press: z.uuid().optional().describe('what it was pressed with'),
   }),
   z.strictObject({
     ...common,

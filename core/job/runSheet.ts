@@ -347,6 +347,11 @@ export function runSheet(
     });
     const own = [...lastOfLayer].flatMap(([key, weeded]) => (key.endsWith(piece.id) ? weeded : []));
     const all = press.length > 0 ? before : own;
+    // What was never pressed is not washed.
+    const laid = press.flatMap(({ what, layers, kind = 'press' }) =>
+      layers.length > 0 ? [`${kind}/${pressId(piece.id, what)}`] : [],
+    );
+    if (laid.length > 0 && laid.every((id) => steps.some((s) => s.id === id && s.state === 'skipped'))) continue;
     add('wash', piece.id, { needs: all });
   }
 

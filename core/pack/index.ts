@@ -5,6 +5,7 @@ export { pseudonym } from './pseudonym.ts';
 export { checkPack, readPack, sealPack, writePack } from './readPack.ts';
 export {
   openLicences,
+  formatFor,
   PACK_FORMAT,
   PACK_MEDIA_TYPE,
   packBodySchema,

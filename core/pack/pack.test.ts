@@ -5,7 +5,17 @@ import addFormats from 'ajv-formats';
 import canonicalize from 'canonicalize';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { checkPack, checksum, PackError, parseGuarded, pseudonym, readPack, sealPack, type Pack } from './index.ts';
+import {
+  checkPack,
+  checksum,
+  formatFor,
+  PackError,
+  parseGuarded,
+  pseudonym,
+  readPack,
+  sealPack,
+  type Pack,
+} from './index.ts';
 
 const text = readFileSync(new URL('../../docs/schemas/pack.example.json', import.meta.url), 'utf8');
 const example = JSON.parse(text) as Pack;
@@ -128,6 +138,21 @@ describe('a pack', () => {
     wrong.cards[0]!.wanted = 'fast';
     expect(valid(wrong)).toBe(false);
     expect(problem(() => checkPack(wrong))).toMatch(/^cards\[0\]\.wanted: /);
+  });
+  test('ways of one press are a pack of the first version; with a sequence it is one of the second, and read', () => {
+    const { checksums: _, ...body } = example;
+    const way = { heat: 137_778, seconds: [8, 8] as [number, number], cover: 'its own carrier', peel: 'warm' as const };
+    const of = (press: NonNullable<Pack['vinyls'][number]['recipe']['press']>) => {
+      const vinyls = body.vinyls.map((v) => ({ ...v, recipe: { press } }));
+      return { ...body, vinyls, format: formatFor(vinyls) };
+    };
+    expect(checkPack(sealPack(of([way]))).format).toBe('versipel-pack/1');
+    const sequence = of([{ ...way, key: 'short', next: [{ ...way, purpose: 'raise', ask: 'Risen all over?' }] }]);
+    expect(sequence.format).toBe('versipel-pack/2');
+    expect(checkPack(sealPack(sequence)).vinyls[0]!.recipe).toEqual(sequence.vinyls[0]!.recipe);
+    expect(problem(() => checkPack(sealPack({ ...sequence, format: 'versipel-pack/1' })))).toMatch(
+      /^vinyls\[0\]\.recipe\.press\[0\]/,
+    );
   });
   test('sealed, it is read back; changed in any leaf, it is refused', () => {
     const { checksums: _, ...body } = example;

@@ -9,7 +9,16 @@ import {
 import { checksum } from './checksum.ts';
 import { parseGuarded } from './guard.ts';
 import { PackError } from './packError.ts';
-import { CHECKSUM_METHOD, PACK_FORMAT, packLimits, packSchema, type Pack, type PackBody } from './schema.ts';
+import { oldOverridesSchema } from '../vinyls/index.ts';
+import {
+  CHECKSUM_METHOD,
+  PACK_FORMAT,
+  packFormats,
+  packLimits,
+  packSchema,
+  type Pack,
+  type PackBody,
+} from './schema.ts';
 
 /** Adds the checksums. */
 export function sealPack(body: PackBody): Pack {
@@ -40,12 +49,18 @@ export function readPack(input: Uint8Array | string): Pack {
 export function checkPack(value: unknown): Pack {
   if (typeof value !== 'object' || value === null || Array.isArray(value)) throw new PackError('the file is no pack');
   const format = 'format' in value ? value.format : undefined;
-  if (format !== PACK_FORMAT) throw new PackError(ofFormat(format));
+  if (!packFormats.some((f) => f === format)) throw new PackError(ofFormat(format));
   const parsed = packSchema.safeParse(value);
   if (!parsed.success) {
     const issue = parsed.error.issues[0]!;
     throw new PackError(`${placeOf(issue.path)}: ${issue.message}`);
   }
+  // A pack of the first version says what a pack of the first version can say.
+  if (format === PACK_FORMAT)
+    for (const [i, vinyl] of parsed.data.vinyls.entries()) {
+      const issue = oldOverridesSchema.safeParse(vinyl.recipe).error?.issues[0];
+      if (issue) throw new PackError(`${placeOf(['vinyls', i, 'recipe', ...issue.path])}: ${issue.message}`);
+    }
   // Checksums are over what stands in the file, before anything left out was filled in.
   const { checksums: _, ...rest } = value as { checksums: unknown; cards: { key: string }[] };
   if (parsed.data.checksums.cards.length !== rest.cards.length)
@@ -66,9 +81,9 @@ export function checkPack(value: unknown): Pack {
 function ofFormat(format: unknown): string {
   const version = typeof format === 'string' ? /^versipel-pack\/(\d{1,6})$/.exec(format)?.[1] : undefined;
   if (version === undefined) return `format: this is no pack; a pack says "${PACK_FORMAT}"`;
-  return Number(version) > 1
-    ? `format: this pack is of version ${version}, newer than the version 1 that is read here`
-    : `format: this pack is of version ${version}, older than the version 1 that is read here`;
+  return Number(version) > packFormats.length
+    ? `format: this pack is of version ${version}, newer than the versions 1 and 2 that are read here`
+    : `format: this pack is of version ${version}, older than the versions 1 and 2 that are read here`;
 }
 
 const placeOf = (path: PropertyKey[]): string =>

@@ -2,12 +2,15 @@ import { z } from 'zod';
 import { cutterModelSchema, settingSchema } from '../controls/index.ts';
 import { gradeWords } from '../grades/index.ts';
 import { outcomes } from '../proof/index.ts';
-import { leafletSchema, overridesSchema, vinylTypeKeys } from '../vinyls/index.ts';
+import { leafletSchema, oldOverridesSchema, overridesSchema, vinylTypeKeys } from '../vinyls/index.ts';
 import { aroundSchema, gradedCellSchema, targetSchema } from '../window/index.ts';
 
 /** Media type of a pack, for HTTP and for files (vendor tree, RFC 6838, 3.2; suffix as in RFC 6839). */
 export const PACK_MEDIA_TYPE = 'application/vnd.versipel.pack+json';
+/** Packs whose vinyls are pressed by ways of one press; and those with sequences and keys. The first is written wherever it says enough. */
 export const PACK_FORMAT = 'versipel-pack/1';
+export const PACK_FORMAT_2 = 'versipel-pack/2';
+export const packFormats = [PACK_FORMAT, PACK_FORMAT_2] as const;
 export const CHECKSUM_METHOD = 'SHA-256 of RFC 8785';
 
 /** What a pack may hold at most: beyond, it is refused before it is read any further. */
@@ -128,7 +131,7 @@ const cardSchema = z.strictObject({
 });
 
 const body = {
-  format: z.literal(PACK_FORMAT),
+  format: z.enum(packFormats),
   made: z.iso.datetime().max(30),
   home: z
     .string()
@@ -145,6 +148,10 @@ const body = {
   blades: z.array(bladeSchema).max(40_000),
   cards: z.array(cardSchema).max(packLimits.cards),
 };
+
+/** The first format that can say what vinyls of a pack are: with ways of one press, or with sequences and keys. */
+export const formatFor = (vinyls: readonly { recipe?: unknown }[]): (typeof packFormats)[number] =>
+  vinyls.every((v) => oldOverridesSchema.safeParse(v.recipe ?? {}).success) ? PACK_FORMAT : PACK_FORMAT_2;
 
 /** A pack before it is sealed. */
 export const packBodySchema = z.strictObject(body);

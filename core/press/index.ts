@@ -1,6 +1,25 @@
+export {
+  anySurface,
+  leafletWay,
+  overSurface,
+  ownSource,
+  pressAnswer,
+  pressSources,
+  type PressAnswer,
+  type PressSource,
+  type SaidWay,
+} from './pressAnswer.ts';
 export { isPrinted, pairTrouble, stackTroubles, type Film, type Trouble } from './troubles.ts';
 export { laidFilm, pressDefaults, type Laid, type LaidMore } from './laidFilm.ts';
-export { layerSchools, type LayerSchool, type LayerSource, type Meeting, type PressStep } from './pressSequence.ts';
+export {
+  layerSchools,
+  pressDoes,
+  pressPurposes,
+  type LayerSchool,
+  type LayerSource,
+  type Meeting,
+  type PressStep,
+} from './pressSequence.ts';
 export { minutes, pressPlan, type PlanFilm, type PressPlan } from './pressPlan.ts';
 export { layers, layersInputSchema, meetingOf, type LayersInput } from './layersInput.ts';
 export { stackAdvice, type LaidFilm, type StackAdvice } from './stackAdvice.ts';
@@ -15,6 +34,7 @@ export {
   sameWay,
   sayHeld,
   sayWay,
+  type Pressed,
   type PressOutcome,
   type PressWord,
 } from './recipe.ts';
@@ -61,3 +81,4 @@ export { seenOf, swatch, swatchInputSchema, type SwatchInput, type SwatchResult 
 export { applySteps, tapeFor, type AppliedFilm, type ApplyStep } from './applySteps.ts';
 export { stepNames } from './stepNames.ts';
 export { sectionsOf } from './sections.ts';
+export { withHabits, type HandHabits } from './handHabits.ts';

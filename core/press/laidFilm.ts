@@ -89,15 +89,15 @@ const isThick = (film: Film): boolean => film.mat === 'none';
 export function laidFilm(film: Film, blank: Pick<Blank, 'key' | 'heat'>, more: LaidMore = {}): Laid | undefined {
   if (film.bond !== 'heat' || blank.heat === undefined) return undefined;
   const own = film.press.find((w) => w.purpose === 'tack');
-  const onLeather = blank.key === 'leather' ? film.press.find((w) => w.purpose === 'on faux leather') : undefined;
-  const way = onLeather ?? fullPress(film.press, film.way);
+  const onLeather = blank.key === 'leather';
+  const way =
+    (onLeather ? film.press.find((w) => w.purpose === 'on faux leather') : undefined) ?? fullPress(film.press);
   // A tack that names its heat is a way of its own; one without is a habit of hands.
   const base = own?.heat === undefined ? undefined : own;
   const relief = film.face === 'relief';
   const printed = isPrinted(film);
-  const full = onLeather ? onLeather.seconds?.[1] : timeFor(way, film.thinUm);
-  const raises = film.press.filter((w) => w.purpose === 'raise');
-  const next = [...(way?.next ?? []), ...(way ? raises : [])];
+  const full = timeFor(way, film.thinUm);
+  const next = way?.next ?? [];
   const { waits, bears, shrink, tack, thickTack } = pressDefaults;
   return {
     id: film.id,
@@ -108,11 +108,10 @@ export function laidFilm(film: Film, blank: Pick<Blank, 'key' | 'heat'>, more: L
     base,
     full,
     tack: own?.seconds?.[1] ?? (isThick(film) ? thickTack : tack),
-    alone:
-      onLeather !== undefined || relief || printed || next.length > 0 || way?.heat === undefined || full === undefined,
+    alone: onLeather || relief || printed || next.length > 0 || way?.heat === undefined || full === undefined,
     relief,
     printed,
-    onLeather: onLeather !== undefined,
+    onLeather,
     unfit: more.unfit,
     wait: way ? (way.wait ?? waits[way.peel]) : 0,
     bears: more.bears ?? (film.face === 'smooth' && !film.shifts ? bears.plain : bears.other),

@@ -29,12 +29,16 @@ export type Stack = {
   covered: boolean;
 };
 
+/** What a press of a plan does, and what for. */
+export const pressDoes = ['before', 'layer', 'last', 'raise', 'after', 'back'] as const;
+export const pressPurposes = ['dry', 'tack', 'full', 'raise', 'after', 'back'] as const;
+
 /** One thing the hands do at the press. Its figures are those of one press of one film; what nobody says is undefined. */
 export type PressStep = {
-  does: 'before' | 'layer' | 'last' | 'raise' | 'after' | 'back';
+  does: (typeof pressDoes)[number];
   /** The films it presses on; of `last`, `after` and `back` the film whose figures it takes. None for the bare blank. */
   films: string[];
-  purpose: 'dry' | 'tack' | 'full' | 'raise' | 'after' | 'back';
+  purpose: (typeof pressPurposes)[number];
   /** m°C; undefined where nobody says it. */
   heat: MilliCelsius | undefined;
   /** How long, s; undefined where nobody says it. */

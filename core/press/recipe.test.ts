@@ -8,6 +8,7 @@ import {
   recipes,
   recipeStanding,
   sameWay,
+  type Pressed,
   sayHeld,
   type PressOutcome,
   type PressWord,
@@ -64,7 +65,7 @@ describe('where a recipe stands (planted outcomes; the rule is that of settings)
     expect(evidenceOf([seen('2026-11-01', 'front', 'slipped')])).toEqual([]);
   });
   it('what was pressed otherwise says nothing of it; near enough is the same', () => {
-    const other = (more: Partial<PressWay>) => sameWay(way, { ...way, ...more });
+    const other = (more: Partial<PressWay>) => sameWay(way, { way: { ...way, ...more } });
     expect(other({ heat: f(310) })).toBe(true);
     expect(other({ heat: f(350) })).toBe(false);
     expect(other({ seconds: [17, 17] })).toBe(true);
@@ -81,6 +82,26 @@ describe('recipes of a vinyl on a fabric', () => {
     recipes(
       recipeInputSchema.parse({ format: 'versipel-recipe/1', on: ON, type: 'smooth', surface: 'plain-cloth', ...more }),
     );
+  it('a way of several presses is told apart press by press; one behind a question may be left out; one far off says nothing', () => {
+    const next = { heat: f(280), seconds: [8, 8] as [number, number], cover: 'baking paper', peel: 'warm' as const };
+    const raised = { ...next, next: [next, { ...next, ask: 'Risen all over?' }] };
+    const done = { heat: f(280), seconds: [8, 8] as [number, number], peel: 'warm' as const };
+    const so = (...presses: Pressed[]) => sameWay(raised, { way: presses[0]!, presses });
+    expect([so(done), so(done, done), so(done, done, done), so(done, done, done, done)]).toEqual([
+      false,
+      true,
+      true,
+      false,
+    ]);
+    expect(so(done, { ...done, heat: f(300) })).toBe(false);
+    expect(so(done, { ...done, seconds: [3, 3], meant: 8 })).toBe(false);
+    // Within its stated range, and yet far off what it was meant to be: a way of its own.
+    const range = { ...next, seconds: [10, 15] as [number, number] };
+    expect(sameWay(range, { way: { ...done, seconds: [11, 11] } })).toBe(true);
+    expect(sameWay(range, { way: { ...done, seconds: [11, 11], meant: 15 } })).toBe(false);
+    // Of older outcomes only the press that holds it is known.
+    expect(sameWay(raised, { way: done })).toBe(true);
+  });
   it('the schools of its type stand side by side; the proven one comes first', () => {
     expect(ask({}).recipes.map((r) => r.standing.standing)).toEqual(['draft', 'draft', 'draft', 'draft']);
     const hot = {

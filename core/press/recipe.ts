@@ -10,6 +10,7 @@ import {
   behaviourOf,
   type PressWay,
 } from '../vinyls/index.ts';
+import { overSurface } from './pressAnswer.ts';
 import { timeFor } from './laidFilm.ts';
 import { SAME_HEAT } from './troubles.ts';
 
@@ -33,6 +34,12 @@ export const pressWords = {
 } as const satisfies Record<string, 'worked' | 'almost' | 'failed' | undefined>;
 export type PressWord = keyof typeof pressWords;
 
+/** A press as it was done. */
+export type Pressed = Pick<PressWay, 'heat' | 'seconds' | 'pressure' | 'peel'> & {
+  /** What it was meant to last, s, where it was held so much shorter or longer that it says nothing for that. */
+  meant?: number | undefined;
+};
+
 /** One film that was pressed: how, and how it came out. */
 export type PressOutcome = {
   /** Day in the zone of the person, YYYY-MM-DD. */
@@ -43,7 +50,9 @@ export type PressOutcome = {
   /** Its job or its swatch: pieces of one are alike. */
   of: string;
   kind: 'job' | 'swatch';
-  way: Pick<PressWay, 'heat' | 'seconds' | 'pressure' | 'peel'>;
+  way: Pressed;
+  /** All of its presses as they were shown, in order, where that is known; `way` is the one that holds it. */
+  presses?: readonly Pressed[] | undefined;
   word: PressWord;
   /** What it was pressed with, where that is known. */
   press?: string | undefined;
@@ -52,26 +61,38 @@ export type PressOutcome = {
 /** Times nearer than this are one time of a hand at a press, s. Common practice, no source. */
 const SAME_TIME = 2;
 
-/**
- * Whether a film was pressed as a recipe says: heats that one press shows as the same, times a hand does not tell apart, the same pressure and
- * peel. What neither says does not tell them apart.
- */
-export function sameWay(recipe: PressWay, done: PressOutcome['way']): boolean {
+/** Whether a press was done as one of a recipe says. */
+function samePress(recipe: PressWay, done: Pressed): boolean {
   const heat =
     recipe.heat === undefined ||
     done.heat === undefined ||
     (done.heat >= recipe.heat - SAME_HEAT && done.heat <= Math.max(recipe.heat, recipe.upTo ?? 0) + SAME_HEAT);
-  const time =
-    !recipe.seconds ||
-    !done.seconds ||
-    (done.seconds[1] >= recipe.seconds[0] - SAME_TIME && done.seconds[0] <= recipe.seconds[1] + SAME_TIME);
+  const lasts = (from: number, to: number) =>
+    !recipe.seconds || (to >= recipe.seconds[0] - SAME_TIME && from <= recipe.seconds[1] + SAME_TIME);
+  const time = !done.seconds || lasts(...done.seconds);
+  const off = done.meant !== undefined && lasts(done.meant, done.meant);
   const same = <T>(a: T | undefined, b: T | undefined) => a === undefined || b === undefined || a === b;
   const leaflet = 'by the leaflet';
   return (
     heat &&
     time &&
+    !off &&
     same(recipe.pressure, done.pressure) &&
     (recipe.peel === leaflet || done.peel === leaflet || recipe.peel === done.peel)
+  );
+}
+
+/**
+ * Whether a film was pressed as a recipe says, press by press: heats that one press shows as the same, times a hand does not tell apart, the same
+ * pressure and peel. What neither says does not tell them apart. A press that was far off what it was meant to be says nothing for that; a press
+ * behind a question may be left out. Of older outcomes the press that holds it is all that is known.
+ */
+export function sameWay(recipe: PressWay, { way, presses }: Pick<PressOutcome, 'way' | 'presses'>): boolean {
+  if (!presses) return samePress(recipe, way);
+  const wanted = [recipe, ...(recipe.next ?? [])];
+  const must = wanted.filter((w) => !w.ask).length;
+  return (
+    presses.length >= must && presses.length <= wanted.length && presses.every((done, i) => samePress(wanted[i]!, done))
   );
 }
 
@@ -102,7 +123,7 @@ export function recipeStanding(
   return standing({
     format: 'versipel-standing/1',
     on,
-    evidence: evidenceOf(outcomes.filter((o) => there(o) && sameWay(recipe, o.way))),
+    evidence: evidenceOf(outcomes.filter((o) => there(o) && sameWay(recipe, o))),
   });
 }
 
@@ -137,8 +158,8 @@ export const rankRecipes = <T extends { standing: Pick<StandingResult, 'standing
 /** A way to press in a line: "305 °F (152 °C), 10 to 15 s, medium pressure, peel warm". */
 export const sayWay = (way: PressWay): string =>
   [
-    way.heat === undefined ? 'heat by the leaflet' : bothHeats(way.heat),
-    way.seconds ? saySeconds(way.seconds) : 'time by the leaflet',
+    way.heat === undefined ? 'heat not said' : bothHeats(way.heat),
+    way.seconds ? saySeconds(way.seconds) : 'time not said',
     way.pressure ? `${way.pressure} pressure` : '',
     way.peel === 'by the leaflet' ? '' : `peel ${way.peel}`,
   ]
@@ -154,6 +175,7 @@ export function beyond(
   const { heat } = way;
   const blank = blanks[surface];
   if (heat === undefined) return [];
+  const over = overSurface(heat, blank);
   return [
     range && heat > range.to + SAME_HEAT
       ? `This vinyl takes ${bothHeats(range.to)} at most${range.said ? '' : ', as its type goes'}.`
@@ -161,13 +183,14 @@ export function beyond(
     range && heat < range.from - SAME_HEAT
       ? `This vinyl wants at least ${bothHeats(range.from)}${range.said ? '' : ', as its type goes'}.`
       : '',
-    blank.heat !== undefined && heat > blank.heat + SAME_HEAT
-      ? `${blank.word.split(':')[0]![0]!.toUpperCase()}${blank.word.split(':')[0]!.slice(1)} takes ${bothHeats(blank.heat)} at most.`
-      : '',
+    over ?? '',
     blank.heat === undefined ? 'Nothing is pressed on this surface.' : '',
   ].filter(Boolean);
 }
 
+const pressedSchema = pressWaySchema.pick({ heat: true, seconds: true, pressure: true, peel: true }).extend({
+  meant: z.int().min(1).max(3_600).optional().describe('what it was meant to last, s, where it was far off'),
+});
 const wordKeys = Object.keys(pressWords) as [PressWord, ...PressWord[]];
 const press = z.string().min(1).max(80).describe('what it is, or was, pressed with');
 export const recipeInputSchema = z.strictObject({
@@ -189,7 +212,8 @@ export const recipeInputSchema = z.strictObject({
         piece: z.string().min(1).max(80),
         of: z.string().min(1).max(80).default('a job').describe('its job or its swatch'),
         kind: z.enum(['job', 'swatch']).default('job'),
-        way: pressWaySchema.pick({ heat: true, seconds: true, pressure: true, peel: true }),
+        way: pressedSchema,
+        presses: z.array(pressedSchema).min(1).max(8).optional().describe('all its presses in order'),
         word: z.enum(wordKeys),
         press: press.optional(),
       }),
@@ -205,7 +229,9 @@ export function recipes(input: RecipeInput) {
   const ways: { name: string; way: PressWay; press?: string | undefined }[] =
     input.recipes.length > 0
       ? input.recipes
-      : press.flatMap((way, i) => ((way.purpose ?? 'full') === 'full' ? [{ name: `way ${i + 1}`, way }] : []));
+      : press.flatMap((way, i) =>
+          (way.purpose ?? 'full') === 'full' && way.word === undefined ? [{ name: `way ${i + 1}`, way }] : [],
+        );
   const outcomes = input.outcomes as readonly PressOutcome[];
   return {
     format: 'versipel-recipe-result/1' as const,

@@ -10,8 +10,6 @@ export type Film = Pick<
   /** As the crafter calls it. */
   name: string;
   mat?: Behaviour['mat'];
-  /** The place of the way to press that the person follows. */
-  way?: number | undefined;
   /** The thinnest line of its artwork, µm: it says how long it is pressed. */
   thinUm?: number | undefined;
 };

@@ -64,9 +64,19 @@ describe('every type', () => {
     expect(fullPress(behaviourOf('foil').press)).toBeUndefined();
     for (const key of ['smooth', 'glitter', 'foil'] as const)
       expect(fahrenheits(key, 'on faux leather')).toEqual([265]);
-    // Whoever follows a way that is no full press is still shown a full one.
-    expect(fullPress(behaviourOf('smooth').press, 3)).toBe(behaviourOf('smooth').press[0]);
-    expect(fullPress(behaviourOf('smooth').press, 1)).toBe(behaviourOf('smooth').press[1]);
+    // Whoever follows a way that is there no more, or none, is still shown a full one.
+    expect(fullPress(behaviourOf('smooth').press, 'gone')).toBe(behaviourOf('smooth').press[0]);
+    expect(fullPress(behaviourOf('smooth').press, '350 30')).toBe(behaviourOf('smooth').press[1]);
+    // Every shipped way has a key of its own within its type; what somebody wrote without one is known by its place.
+    for (const type of vinylTypeKeys) {
+      const keys = fullWays(behaviourOf(type).press).map((w) => w.key);
+      expect(new Set(keys).size, type).toBe(keys.length);
+      expect(
+        keys.every((k) => /^[a-z0-9 -]{1,40}$/.test(k) && !k.startsWith('way ')),
+        type,
+      ).toBe(true);
+    }
+    expect(fullWays([{ cover: 'x', peel: 'hot' }])).toMatchObject([{ key: 'way 1' }]);
     expect(fullPress([{ cover: 'x', peel: 'hot' }])).toBeDefined();
   });
   // Fact 2. Source: common practice, no source.
@@ -139,7 +149,7 @@ test('seconds are said as people say them; both tables have a row a type', () =>
   expect([saySeconds([10, 10]), saySeconds([15, 20]), saySeconds(undefined)]).toEqual([
     '10 s',
     '15 to 20 s',
-    'time by its leaflet',
+    'time not said',
   ]);
   for (const key of vinylTypeKeys)
     expect(behaviourTable(String).match(new RegExp(`^\\| ${key} \\|`, 'gm'))).toHaveLength(2);

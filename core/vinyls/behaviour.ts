@@ -20,8 +20,7 @@ export type Behaviour = Facts & {
   /** What holds it on what it decorates. */
   bond: 'heat' | 'sticks' | 'glue';
   /**
-   * Ways to press, each with its purpose; of the full ones the usual one first. Ways are known by their place in the list, which
-   * people follow: a further one goes to the end.
+   * Ways to press, each with its purpose; of the full ones the usual one first. Who follows one follows its key, not its place.
    */
   press: PressWay[];
   /** What goes wrong, the costliest first. */
@@ -42,9 +41,13 @@ export const supports = ['as usual', 'hard board', 'pad', 'pillow', 'mitt'] as c
 export type Support = (typeof supports)[number];
 
 export type PressWay = {
+  /** What people follow it by; of what somebody wrote without one it is its place, see `keyOf`. */
+  key?: string | undefined;
   /** Full when left out. */
   purpose?: Purpose | undefined;
   heat?: MilliCelsius | undefined;
+  /** With an iron: the word on its dial, where nobody says degrees. Such a way is for irons alone. */
+  word?: string | undefined;
   /** The hottest of a range that starts at `heat`. */
   upTo?: MilliCelsius | undefined;
   /** From, to; left out where nobody says. */
@@ -73,24 +76,30 @@ export type PressWay = {
   margin?: 'kept' | 'trimmed' | undefined;
 };
 
-/** The ways that press a film on for good, with their places in the list. */
-export const fullWays = (press: readonly PressWay[]): { way: PressWay; place: number }[] =>
-  press.flatMap((way, place) => ((way.purpose ?? 'full') === 'full' ? [{ way, place }] : []));
+/** What a way in a list is known by: its key, else its place among them, from 1. */
+export const keyOf = (way: PressWay, place: number): string => way.key ?? `way ${place + 1}`;
+
+/** The ways that press a film on for good, each with what it is known by: those of presses, or those in the words of an iron's dial. */
+export const fullWays = (press: readonly PressWay[], iron = false): { way: PressWay; key: string }[] =>
+  press.flatMap((way, place) =>
+    (way.purpose ?? 'full') === 'full' && (way.word !== undefined) === iron ? [{ way, key: keyOf(way, place) }] : [],
+  );
 
 /**
  * The press of a vinyl: the full one that is followed, else the usual full one; undefined where none is known. A tack or a press on
  * faux leather is never the press.
- * @param followed the place in the list of the way that is followed
+ * @param followed the key of the way that is followed
  * @example fullPress(behaviourOf('reflective').press) // undefined
+ * @example fullPress(behaviourOf('smooth').press, '350 30').seconds // [30, 30]
  */
-export function fullPress(press: readonly PressWay[], followed?: number): PressWay | undefined {
+export function fullPress(press: readonly PressWay[], followed?: string): PressWay | undefined {
   const full = fullWays(press);
-  return (full.find((w) => w.place === followed) ?? full[0])?.way;
+  return (full.find((w) => w.key === followed) ?? full[0])?.way;
 }
 
-/** The presses that are not the press: tacks, raising, on faux leather. */
+/** The presses that are not the press: tacks, raising, on faux leather, with an iron. */
 export const otherPresses = (press: readonly PressWay[]): PressWay[] =>
-  press.filter((way) => (way.purpose ?? 'full') !== 'full');
+  press.filter((way) => (way.purpose ?? 'full') !== 'full' || way.word !== undefined);
 
 const f = fahrenheitToMilliCelsius;
 const open = 'its own carrier';
@@ -125,13 +134,14 @@ const onLeather: PressWay = {
   then: 'Peel each layer at once, holding it flat; let it cool after the last one.',
 };
 const printedPress: PressWay = {
+  key: 'cover cools',
   heat: f(374),
   seconds: [12, 12],
   cover: 'a cover sheet',
   peel: 'cool',
   then: 'Let the cover cool for 30 to 60 s before you lift it.',
 };
-const coverAtOnce: PressWay = { ...printedPress, peel: 'hot', then: 'Lift the cover at once.' };
+const coverAtOnce: PressWay = { ...printedPress, key: 'cover at once', peel: 'hot', then: 'Lift the cover at once.' };
 const printedWarnings = [
   'Take the film off its backing before you press: pressed with it, both are lost.',
   'Lay it on the mat at the place where the screen has it, or print and cut part.',
@@ -142,18 +152,31 @@ const ways: Record<VinylTypeKey, Omit<Behaviour, keyof Facts | 'cutFrom'>> = {
   smooth: {
     ...ironOn,
     press: [
-      { heat: f(305), seconds: [10, 15], cover: open, peel: 'by the leaflet' },
-      { heat: f(350), seconds: [30, 30], cover: open, peel: 'by the leaflet' },
-      { heat: f(315), seconds: [30, 30], cover: open, peel: 'by the leaflet' },
+      { key: '305 10-15', heat: f(305), seconds: [10, 15], cover: open, peel: 'by the leaflet' },
+      { key: '350 30', heat: f(350), seconds: [30, 30], cover: open, peel: 'by the leaflet' },
+      { key: '315 30', heat: f(315), seconds: [30, 30], cover: open, peel: 'by the leaflet' },
       onLeather,
-      { heat: f(330), seconds: [30, 30], cover: open, peel: 'by the leaflet' },
+      { key: '330 30', heat: f(330), seconds: [30, 30], cover: open, peel: 'by the leaflet' },
+      { key: 'iron 15', word: 'cotton', seconds: [15, 15], cover: open, peel: 'by the leaflet' },
+      { key: 'iron 30-45', word: 'cotton', seconds: [30, 45], cover: open, peel: 'by the leaflet' },
     ],
     warnings: ['Thin lines want longer heat than wide ones: press a thin corner once more if it lifts.'],
     because: 'the plain film that other types are measured by',
   },
   glitter: {
     ...ironOn,
-    press: [{ heat: f(325), cover: open, peel: 'by the leaflet' }, onLeather],
+    press: [
+      { key: '325', heat: f(325), cover: open, peel: 'by the leaflet' },
+      onLeather,
+      {
+        key: 'iron 30 twice',
+        word: 'wool, blend',
+        seconds: [30, 30],
+        cover: open,
+        peel: 'by the leaflet',
+        next: [{ word: 'wool, blend', seconds: [30, 30], cover: paper, peel: 'by the leaflet' }],
+      },
+    ],
     warnings: [
       'Fine parts get lost in the grain: leave lines and gaps wide.',
       'It weeds hard: go slowly from a corner.',
@@ -169,7 +192,7 @@ const ways: Record<VinylTypeKey, Omit<Behaviour, keyof Facts | 'cutFrom'>> = {
   flock: {
     ...ironOn,
     mat: 'high grip',
-    press: [{ seconds: [30, 30], cover: paper, peel: 'cool', then: 'The time is that of an iron.' }],
+    press: [{ key: 'iron 30', word: 'wool, blend', seconds: [30, 30], cover: paper, peel: 'cool' }],
     warnings: [
       'The pile hides detail: thick outlines only.',
       'The carrier hardly sticks: hold it down while you lay the piece.',
@@ -181,6 +204,7 @@ const ways: Record<VinylTypeKey, Omit<Behaviour, keyof Facts | 'cutFrom'>> = {
     carrier: 'dull',
     press: [
       {
+        key: '280 8 once',
         heat: f(280),
         seconds: [8, 8],
         pressure: 'heavy',
@@ -201,6 +225,7 @@ const ways: Record<VinylTypeKey, Omit<Behaviour, keyof Facts | 'cutFrom'>> = {
     carrier: 'dull',
     press: [
       {
+        key: 'tack-cold-raise',
         heat: f(300),
         seconds: [10, 10],
         pressure: 'heavy',
@@ -219,6 +244,7 @@ const ways: Record<VinylTypeKey, Omit<Behaviour, keyof Facts | 'cutFrom'>> = {
         ],
       },
       {
+        key: 'short-warm-raise',
         heat: f(280),
         seconds: [8, 8],
         pressure: 'heavy',
@@ -250,8 +276,8 @@ const ways: Record<VinylTypeKey, Omit<Behaviour, keyof Facts | 'cutFrom'>> = {
   holographic: {
     ...ironOn,
     press: [
-      { heat: f(320), seconds: [15, 20], pressure: 'medium', cover: open, peel: 'cold' },
-      { heat: f(330), seconds: [30, 30], cover: open, peel: 'cool' },
+      { key: '320 15-20', heat: f(320), seconds: [15, 20], pressure: 'medium', cover: open, peel: 'cold' },
+      { key: '330 30', heat: f(330), seconds: [30, 30], cover: open, peel: 'cool' },
     ],
     warnings: [
       'Pressed again, it must be cold again before you peel.',
@@ -283,6 +309,7 @@ const ways: Record<VinylTypeKey, Omit<Behaviour, keyof Facts | 'cutFrom'>> = {
     ...printed,
     press: [
       {
+        key: '310-330 15-20',
         heat: f(310),
         upTo: f(330),
         seconds: [15, 20],
@@ -297,7 +324,7 @@ const ways: Record<VinylTypeKey, Omit<Behaviour, keyof Facts | 'cutFrom'>> = {
   matless: {
     ...ironOn,
     mat: 'none',
-    press: [{ heat: f(315), seconds: [30, 30], cover: open, peel: 'cool' }],
+    press: [{ key: '315 30', heat: f(315), seconds: [30, 30], cover: open, peel: 'cool' }],
     warnings: [
       'Cut the piece about 1.7 in (43 mm) longer than the design: the rollers want a lead.',
       'Let it get almost cold before you peel. As a base it is tacked 5 s, where others want 2.',
@@ -309,6 +336,7 @@ const ways: Record<VinylTypeKey, Omit<Behaviour, keyof Facts | 'cutFrom'>> = {
     ...ironOn,
     press: [
       {
+        key: '265 5 and covered',
         heat: f(265),
         seconds: [5, 5],
         cover: open,
@@ -376,12 +404,12 @@ export function behaviourOf(type: VinylTypeKey): Behaviour {
 }
 
 /**
- * Seconds as people say them: "10 s", "15 to 20 s"; "time by its leaflet" where nobody says.
+ * Seconds as people say them: "10 s", "15 to 20 s"; "time not said" where nobody says.
  * @example saySeconds([15, 20]) // '15 to 20 s'
  */
 export const saySeconds = (seconds: readonly [number, number] | undefined): string =>
   seconds === undefined
-    ? 'time by its leaflet'
+    ? 'time not said'
     : seconds[0] === seconds[1]
       ? `${seconds[0]} s`
       : `${seconds[0]} to ${seconds[1]} s`;
@@ -395,6 +423,7 @@ export function behaviourTable(heat: (mc: MilliCelsius) => string): string {
   const way = (w: PressWay): string =>
     [
       w.purpose && `${w.purpose}:`,
+      w.word === undefined ? '' : `iron at “${w.word}”,`,
       w.heat === undefined ? '' : `${heat(w.heat)}${w.upTo === undefined ? '' : ` to ${heat(w.upTo)}`},`,
       [saySeconds(w.seconds), w.pressure, `${w.peel} peel`].filter(Boolean).join(', '),
       w.then && `(${w.then})`,

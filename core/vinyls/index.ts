@@ -5,6 +5,7 @@ export {
   behaviourTable,
   fullPress,
   fullWays,
+  keyOf,
   otherPresses,
   saySeconds,
   type Behaviour,
@@ -19,6 +20,7 @@ export { handSchools, handTopics, type HandTopic } from './schools.ts';
 export {
   behaviourFor,
   heatLimits,
+  oldOverridesSchema,
   onlyDifferent,
   overridesSchema,
   peels,

@@ -11,7 +11,7 @@ const um = (max: number) => z.int().min(0).max(max);
 export const peels = ['hot', 'warm', 'lukewarm', 'cool', 'cold', 'by the leaflet'] as const;
 export const pressures = ['light', 'medium', 'heavy'] as const;
 
-export const pressWaySchema = z.strictObject({
+const onePress = {
   purpose: z.enum(purposes).optional().describe('full when left out: the press that holds it for good'),
   heat: heat.optional(),
   upTo: heat.optional().describe('the hottest of a range that starts at heat'),
@@ -36,10 +36,35 @@ export const pressWaySchema = z.strictObject({
     .optional()
     .describe('share of its width lost in the first full press, as measured'),
   margin: z.enum(['kept', 'trimmed']).optional().describe('whether the carrier is left wide'),
+};
+/** A way of one press, as packs of the first version have it. */
+export const onePressSchema = z.strictObject(onePress);
+
+/** What a way may have beyond one press: what it is known by, and the presses that follow, each with all its own figures. */
+const word = z.string().min(1).max(40).optional().describe('with an iron: the word on its dial');
+export const pressWaySchema = z.strictObject({
+  ...onePress,
+  word,
+  key: z
+    .string()
+    .regex(/^[a-z0-9 -]{1,40}$/)
+    .optional()
+    .describe('what people follow it by'),
+  next: z
+    .array(
+      z.strictObject({
+        ...onePress,
+        word,
+        ask: z.string().min(1).max(80).optional().describe('a question before it whose yes leaves it out'),
+      }),
+    )
+    .min(1)
+    .max(4)
+    .optional()
+    .describe('the presses that follow by the same source, in order'),
 });
 
-/** What is said of one vinyl, or of a type of one's own, beside what its type says. Only what differs is kept. */
-export const overridesSchema = z.strictObject({
+const overrides = {
   side: z.enum(['carrier down', 'backing down', 'face down']).optional(),
   cutFrom: z.enum(['back', 'face']).optional(),
   carrier: z.enum(['shiny', 'dull', 'unknown']).optional(),
@@ -59,8 +84,11 @@ export const overridesSchema = z.strictObject({
     .refine((h) => h.from <= h.to, { message: 'the coldest press is above the hottest' })
     .optional(),
   notOn: z.array(z.enum(fabricTraits)).max(fabricTraits.length).optional(),
-  press: z.array(pressWaySchema).max(4).optional(),
-});
+};
+/** What is said of one vinyl, or of a type of one's own, beside what its type says. Only what differs is kept. */
+export const overridesSchema = z.strictObject({ ...overrides, press: z.array(pressWaySchema).max(6).optional() });
+/** The same as packs of the first version have it: ways of one press. */
+export const oldOverridesSchema = z.strictObject({ ...overrides, press: z.array(onePressSchema).max(4).optional() });
 export type Overrides = z.infer<typeof overridesSchema>;
 
 /**

@@ -4,6 +4,7 @@ import { saySeconds } from './behaviour.ts';
 
 const figures = (way: PressWay): string =>
   [
+    way.word === undefined ? '' : `“${way.word}”`,
     way.heat === undefined ? '' : bothHeats(way.heat),
     way.seconds ? saySeconds(way.seconds) : 'time not said',
     way.pressure ? `${way.pressure} pressure` : '',

@@ -97,7 +97,11 @@ export const insertEvent = async (q: Query, personId: string, e: JobEvent) => {
 export const countEvents = async (q: Query, jobId: string) =>
   (await one<{ n: number }>(q, 'select count(*)::int as n from job_event where job_id = $1', [jobId]))!.n;
 export const eventById = (q: Query, id: string) =>
-  one<{ id: string; job_id: string; kind: string }>(q, 'select id, job_id, kind from job_event where id = $1', [id]);
+  one<{ id: string; job_id: string; kind: string; body: Record<string, unknown> }>(
+    q,
+    'select id, job_id, kind, body from job_event where id = $1',
+    [id],
+  );
 
 // Cuts ------------------------------------------------------------------------------------------------------------------
 

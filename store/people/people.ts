@@ -257,7 +257,13 @@ export async function handOver(q: Query, guestId: string, personId: string): Pro
         where x.person_id = $1 and not exists (select 1 from ${table} o where o.person_id = $2 and ${key})`,
       [guestId, personId],
     );
-  for (const table of [...carried, 'import'])
+  // What squares of both found is read anew from all of them.
+  await q.query(
+    `delete from swatch_found f using swatch_found g
+      where (f.vinyl_id, f.surface) = (g.vinyl_id, g.surface) and f.person_id = any($1) and g.person_id = any($1) and f.person_id <> g.person_id`,
+    [[guestId, personId]],
+  );
+  for (const table of [...carried, 'swatch_found', 'import'])
     await q.query(`update ${table} set person_id = $2 where person_id = $1`, [guestId, personId]);
   await q.query(
     `insert into bench (person_id, cutter_id) select $2, cutter_id from bench where person_id = $1 on conflict (person_id) do nothing`,
@@ -294,6 +300,7 @@ export async function erase(q: Query, id: string): Promise<void> {
     // Jobs and blanks are seen by nobody else; the cuts they made stay.
     'delete from job where person_id = any($1)',
     'delete from own_blank where person_id = any($1)',
+    'delete from swatch_found where person_id = any($1)',
     'update source set content = null where brought_by = any($1)',
     `delete from import where person_id = any($1) and not exists (select 1 from vinyl where import_id = import.id)
        and not exists (select 1 from setting where import_id = import.id)`,

@@ -70,7 +70,7 @@ export const followersOf = (q: Query, vinylId: string) =>
     [vinylId],
   );
 
-export type NoticeKind = 'question' | 'answer' | 'best' | 'standing' | 'hidden' | 'report';
+export type NoticeKind = 'question' | 'answer' | 'best' | 'standing' | 'hidden' | 'report' | 'way gone';
 export type NoticeRow = {
   id: string;
   kind: NoticeKind;

@@ -34,14 +34,15 @@ export const insertRecipe = (
     [r.id, r.personId, r.vinylId, r.surface, r.pressId, JSON.stringify(r.way), r.shared, r.agreed],
   );
 
-/** A person's own recipes of some vinyls, the newest first. */
-export const ownRecipes = (q: Query, personId: string, vinylIds: readonly string[]) =>
+/** Recipes of some vinyls that a person sees, their own and those others shared, the newest first; of each vinyl so many at most. */
+export const recipesOfMany = (q: Query, personId: string, vinylIds: readonly string[], each: number) =>
   many<RecipeRow & { asked: string }>(
     q,
-    `select r.*, p.name as person, a.id as asked from unnest($2::uuid[]) as a(id)
-       join recipe r on r.vinyl_id = any(array(select vinyl_kin(a.id))) join person p on p.id = r.person_id
-      where r.person_id = $1 and r.away_at is null order by r.made_at desc limit 600`,
-    [personId, vinylIds],
+    `select a.id as asked, r.* from unnest($2::uuid[]) as a(id) cross join lateral (
+       ${select} where r.vinyl_id = any(array(select vinyl_kin(a.id))) and r.away_at is null and (r.person_id = $1 or r.shared)
+        order by r.person_id = $1 desc, r.made_at desc limit $3) r
+      order by r.made_at desc`,
+    [personId, vinylIds, each],
   );
 /** Recipes of a vinyl that a person sees: their own, and those others shared, the newest first. */
 export const recipesOf = (q: Query, vinylId: string, personId: string, limit: number) =>
@@ -73,6 +74,7 @@ export const insertPressOutcome = (
     surface: string;
     pressId: string | null;
     way: PressOutcome['way'];
+    presses?: PressOutcome['presses'];
     word: string;
     kind: 'job' | 'swatch';
     school: string | null;
@@ -80,9 +82,9 @@ export const insertPressOutcome = (
   },
 ) =>
   q.query(
-    `insert into press_outcome (event_id, vinyl_id, person_id, job_id, piece_id, surface, way, word, kind, at, school, press_id)
-     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12) on conflict (event_id, vinyl_id) do update
-       set undone_at = null, word = excluded.word, way = excluded.way, press_id = excluded.press_id`,
+    `insert into press_outcome (event_id, vinyl_id, person_id, job_id, piece_id, surface, way, word, kind, at, school, press_id, presses)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13) on conflict (event_id, vinyl_id) do update
+       set undone_at = null, word = excluded.word, way = excluded.way, press_id = excluded.press_id, presses = excluded.presses`,
     [
       o.eventId,
       o.vinylId,
@@ -96,33 +98,45 @@ export const insertPressOutcome = (
       o.at,
       o.school,
       o.pressId,
+      o.presses ? JSON.stringify(o.presses) : null,
     ],
   );
 export const undoPressOutcome = (q: Query, eventId: string) =>
   q.query('update press_outcome set undone_at = now() where event_id = $1 and undone_at is null', [eventId]);
 
-/** How a vinyl came out of the press on a fabric, the oldest first: one's own, and everybody's who shares or lends what they learn. */
-export const pressOutcomes = (q: Query, vinylId: string, personId: string, zone: string, limit: number) =>
+/**
+ * How vinyls came out of the press on a fabric, the oldest first: one's own, and everybody's who shares or lends what they learn; of each vinyl the
+ * newest, so many at most.
+ */
+export const pressOutcomes = (
+  q: Query,
+  vinylIds: readonly string[],
+  surface: string,
+  personId: string,
+  zone: string,
+  each: number,
+) =>
   many<{
-    surface: string;
+    asked: string;
     day: string;
     person_id: string;
     piece_id: string;
     of: string;
     way: PressOutcome['way'];
+    presses: PressOutcome['presses'] | null;
     word: string;
     kind: 'job' | 'swatch';
     press_id: string | null;
   }>(
     q,
-    `select * from (
-       select o.surface, to_char(o.at at time zone $3, 'YYYY-MM-DD') as day, o.person_id, o.piece_id, coalesce(o.job_id, o.piece_id) as of, o.way, o.word, o.kind, o.press_id, o.at, o.event_id
+    `select a.id as asked, x.* from unnest($1::uuid[]) as a(id) cross join lateral (
+       select to_char(o.at at time zone $4, 'YYYY-MM-DD') as day, o.person_id, o.piece_id, coalesce(o.job_id, o.piece_id) as of, o.way, o.presses, o.word, o.kind, o.press_id, o.at, o.event_id
          from press_outcome o
-        where o.vinyl_id = any(array(select vinyl_kin($1))) and o.undone_at is null
-          and (o.person_id = $2 or exists (select 1 from recipe r where r.person_id = o.person_id and r.vinyl_id = o.vinyl_id and r.shared and r.away_at is null))
-        order by o.at desc, o.event_id desc limit $4) x
+        where o.vinyl_id = any(array(select vinyl_kin(a.id))) and o.undone_at is null and o.surface = $2
+          and (o.person_id = $3 or exists (select 1 from recipe r where r.person_id = o.person_id and r.vinyl_id = o.vinyl_id and r.shared and r.away_at is null))
+        order by o.at desc, o.event_id desc limit $5) x
       order by x.at, x.event_id`,
-    [vinylId, personId, zone, limit],
+    [vinylIds, surface, personId, zone, each],
   );
 
 /** How pieces of several layers held by the way their layers were pressed: of each piece its last word, of one person's jobs. */

@@ -352,6 +352,15 @@ export const followedPress = (q: Query, personId: string, ids: readonly string[]
     [personId, ids],
   );
 
+/** What a person does by habit at some vinyls, beside their figures. */
+export const handHabits = (q: Query, personId: string, ids: readonly string[]) =>
+  many<{ vinyl_id: string; topic: string; way: string }>(
+    q,
+    `select vinyl_id, topic, way from school
+      where person_id = $1 and topic in ('cover', 'margin', 'after', 'peel') and vinyl_id = any($2::uuid[])`,
+    [personId, ids],
+  );
+
 /** How each crafter with an account presses and peels a vinyl, nameless, as far as they said: guests are made too easily to be counted. */
 export const pressVoices = (q: Query, vinylId: string, personId: string) =>
   many<{ press: string | null; peel: string | null; mine: boolean }>(
@@ -431,6 +440,15 @@ export const insertLeaflet = (
     l.personId,
     l.sourceId ?? null,
   ]);
+/** The leaflets of some vinyls, the newest of each; one copied here before one that came from elsewhere. */
+export const leafletsOf = (q: Query, vinylIds: readonly string[]) =>
+  many<{ asked: string; content: Leaflet }>(
+    q,
+    `select a.id as asked, l.content from unnest($1::uuid[]) as a(id) cross join lateral (
+       select content from leaflet where vinyl_id = any(array(select vinyl_kin(a.id)))
+        order by (source_id is null) desc, at desc, id desc limit 1) l`,
+    [vinylIds],
+  );
 export const leafletOf = (q: Query, vinylId: string) =>
   one<{ content: Leaflet; who: string; at: Date; home: string | null }>(
     q,

@@ -234,7 +234,7 @@ test('it is cut again and pressed: sheet, clocks and evidence are right', async 
   for (let i = 1; i < stays.length; i++) expect(stays[i]![0]).toBeGreaterThanOrEqual(stays[i - 1]![1]);
   // Each film of each shirt is evidence for the way it was pressed.
   for (const id of vinyls) {
-    const found = await recipesOn(person, await vinylOf(person, id), 'plain-cloth');
+    const found = (await recipesOn(person, await vinylOf(person, id), 'plain-cloth')).recipes;
     expect(found.some((r) => r.standing === 'tried' && r.held === 4 && r.pieces === 4)).toBe(true);
   }
 }, 240_000);

@@ -66,9 +66,10 @@ test('"It is cut. Next cell", tapped twice: one cell goes on, and the second tap
 
 test('a tap on a page that is not alive yet is kept, and taken once', async () => {
   const slow = (rate: number) =>
-    (
-      b.driver as unknown as { sendDevToolsCommand: (name: string, args: object) => Promise<void> }
-    ).sendDevToolsCommand('Emulation.setCPUThrottlingRate', { rate });
+    (b.driver as unknown as { sendDevToolsCommand: (name: string, args: object) => Promise<void> }).sendDevToolsCommand(
+      'Emulation.setCPUThrottlingRate',
+      { rate },
+    );
   const ready = `document.querySelector('main button.MuiButton-contained') && document.documentElement.dataset.alive !== ''`;
   await slow(6);
   try {

@@ -278,19 +278,19 @@ describe('two schools', () => {
     const other = { ...second, email: 'second@example.org' };
     const id = await addVinyl(person, { ...starling, type: 'holographic' }, 'public');
     const follow = (who: Person, topic: string, way: string) => followSchool(who, id, form({ topic, way }));
-    await follow(person, 'press', '2');
-    await follow(other, 'press', '2');
+    await follow(person, 'press', '330 30');
+    await follow(other, 'press', '330 30');
     await follow(other, 'cut', 'light-card');
     // Guests come and go as they like: forty of them outvote nobody.
-    for (let i = 0; i < 3; i++) await follow((await becomeGuest()).person, 'press', '1');
+    for (let i = 0; i < 3; i++) await follow((await becomeGuest()).person, 'press', '320 15-20');
     expect((await schoolsOf(person, id)).press).toEqual([
-      { way: '2', followers: 2, mine: true, names: [], cuts: 0, good: 0 },
+      { way: '330 30', followers: 2, mine: true, names: [], cuts: 0, good: 0 },
     ]);
     expect((await schoolsOf(person, id)).cut[0]).toMatchObject({ way: 'light-card', mine: false });
-    await follow(person, 'press', '1');
+    await follow(person, 'press', '320 15-20');
     expect((await schoolsOf(person, id)).press.map((s) => [s.way, s.followers, s.mine])).toEqual([
-      ['1', 1, true],
-      ['2', 1, false],
+      ['320 15-20', 1, true],
+      ['330 30', 1, false],
     ]);
     await follow(person, 'press', '');
     expect((await schoolsOf(person, id)).press.some((s) => s.mine)).toBe(false);

@@ -57,7 +57,7 @@ test('hot by the leaflet; eleven of twelve here let it cool; neither changes the
     contradicts: true,
   });
   // Whoever peels it otherwise is not asked which way of pressing they follow, and the other way round.
-  await followSchool(people[2]!, vinyl, form({ topic: 'press', way: '1' }));
+  await followSchool(people[2]!, vinyl, form({ topic: 'press', way: '320 15-20' }));
   expect((await view()).leaflet!.beside.heat!.voices).toBe(1);
   await sayPeel(people[1]!, vinyl, form({ peel: '' }));
   expect((await view(people[1])).peel).toBeUndefined();
@@ -65,7 +65,7 @@ test('hot by the leaflet; eleven of twelve here let it cool; neither changes the
 
 test('a newer copy is shown; the one before stays, and no row is ever changed', async () => {
   await addLeaflet(people[3]!, vinyl, form({ peel: 'warm' }));
-  expect((await view()).leaflet!.leaflet).toEqual({ source: '', peel: 'warm' });
+  expect((await view()).leaflet!.leaflet).toEqual({ source: 'in the roll', peel: 'warm' });
   expect(await rows(database.url, 'select count(*)::int as n from leaflet')).toEqual([{ n: 2 }]);
   await expect(rows(database.url, `update leaflet set content = '{}'`)).rejects.toThrow(/only ever added to/);
 });

@@ -205,8 +205,16 @@ describe('in an empty house', () => {
       /the key "__proto__"/,
     ],
     ['a key twice', () => writePack(pack).replace('"home":', '"title": "x", "home":'), /"title" stands twice/],
-    ['of a later version', () => ({ ...pack, format: 'versipel-pack/2' }), /version 2, newer than the version 1/],
-    ['of an older version', () => ({ ...pack, format: 'versipel-pack/0' }), /version 0, older than the version 1/],
+    [
+      'of a later version',
+      () => ({ ...pack, format: 'versipel-pack/3' }),
+      /version 3, newer than the versions 1 and 2/,
+    ],
+    [
+      'of an older version',
+      () => ({ ...pack, format: 'versipel-pack/0' }),
+      /version 0, older than the versions 1 and 2/,
+    ],
     ['no pack at all', () => '{"hello": "there"}', /this is no pack/],
     ['not JSON', () => 'brand,name\r\nQuillow,Drift', /"b" is not JSON/],
     ['not text', () => new Uint8Array([0x1f, 0x8b, 0xff, 0xfe, 0x00]), /not text in UTF-8/],

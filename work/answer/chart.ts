@@ -12,6 +12,7 @@ import type { ShownFit } from '#core/window/index.ts';
 import { db } from '#store/base/db.ts';
 import * as store from '#store/vinyls/vinyls.ts';
 import type { Answer } from '#core/answer/index.ts';
+import type { PressAnswer } from '#core/press/index.ts';
 import type { Person } from '#work/people/person.ts';
 import { quotas } from '#work/base/quotas.ts';
 import { behaviourOfRow, foundIds } from '#work/vinyls/vinyls.ts';
@@ -31,8 +32,8 @@ export type ChartRow = {
   typeWord: string;
   hex: string | undefined;
   behaviour: Behaviour;
-  /** Which way it is pressed: the one that is followed, else the usual. */
-  pressWay: number;
+  /** How it is pressed on plain cloth, and what that rests on. */
+  press: PressAnswer;
   result: ShownFit | undefined;
   mark: number | undefined;
   cells: ChartCell[];
@@ -74,12 +75,11 @@ export async function chartOf(
   const { screen } = chartLimits;
   const ids = page === undefined ? sorted : sorted.slice(page * screen, (page + 1) * screen);
   // Paper is printed once: it waits for every number.
-  const patience = page === undefined ? 60_000 : undefined;
-  const perCutter = await Promise.all(benches.map((b) => vinylRows(person, b, ids, patience)));
-  const plain = benches.length === 0 ? await vinylRows(person, undefined, ids) : perCutter[0]!;
-  const followed = new Map(
-    person ? (await store.followedPress(db(), person.id, ids)).map((s) => [s.vinyl_id, Number(s.way) - 1]) : [],
+  const patient = page === undefined ? { patience: 60_000 } : {};
+  const perCutter = await Promise.all(
+    benches.map((b, i) => vinylRows(person, b, ids, { ...patient, pressed: i === 0 })),
   );
+  const plain = benches.length === 0 ? await vinylRows(person, undefined, ids, { pressed: true }) : perCutter[0]!;
   const rows = plain.map((v, i): ChartRow => {
     const first = perCutter[0]?.[i];
     return {
@@ -90,7 +90,7 @@ export async function chartOf(
       typeWord: v.typeWord,
       hex: v.colour?.hex,
       behaviour: behaviourOfRow(full.get(v.id)!),
-      pressWay: followed.get(v.id) ?? 0,
+      press: v.press!,
       result: first?.result,
       mark: first?.answer.position,
       cells: benches.map(({ cutter: { model } }, c) => {

@@ -1,4 +1,4 @@
-import { besideLeaflet, type Behaviour, type Leaflet, type LeafletBeside } from '#core/vinyls/index.ts';
+import { besideLeaflet, fullWays, type Behaviour, type Leaflet, type LeafletBeside } from '#core/vinyls/index.ts';
 import { passesOf } from '#core/controls/index.ts';
 import { db } from '#store/base/db.ts';
 import * as store from '#store/vinyls/vinyls.ts';
@@ -31,7 +31,7 @@ export async function leafletOf(
     besideLeaflet(
       row.content,
       voices.map((v) => ({
-        way: v.press === null ? undefined : press[Number(v.press) - 1],
+        way: v.press === null ? undefined : fullWays(press).find((w) => w.key === v.press)?.way,
         peel: v.peel ?? undefined,
       })),
       cuts.map((c) => ({ blade: c.blade ?? undefined, passes: passesOf(c.model, c.setting) })),

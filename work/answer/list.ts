@@ -1,6 +1,7 @@
 import { strengthAxis, type Setting } from '#core/controls/index.ts';
 import type { VinylTypeKey } from '#core/vinyls/index.ts';
 import type { Translated } from '#core/transfer/index.ts';
+import type { PressAnswer } from '#core/press/index.ts';
 import { shownFit, type ShownFit } from '#core/window/index.ts';
 import { db } from '#store/base/db.ts';
 import * as store from '#store/vinyls/vinyls.ts';
@@ -9,9 +10,10 @@ import { type Person, NOBODY } from '#work/people/person.ts';
 import { inTermsOf, wearOf } from '#work/coupons/evidence.ts';
 import { refreshReading, typeReading } from '#work/coupons/readings.ts';
 import { shelfOnBench } from '#work/shelf/onBench.ts';
+import { pressAnswers } from '#work/vinyls/pressAnswers.ts';
 import type { Bench } from '#work/workshop/bench.ts';
 import { answerFor, small, type Answer, type From, type Split } from '#core/answer/index.ts';
-import { type Named, foundIds, throughTypes, named } from '#work/vinyls/vinyls.ts';
+import { type Named, behaviourOfRow, foundIds, throughTypes, named } from '#work/vinyls/vinyls.ts';
 
 export type VinylRow = Named & {
   /** The current reading for the cutter on the bench. */
@@ -25,6 +27,8 @@ export type VinylRow = Named & {
   standing: string | undefined;
   adopted: boolean;
   pinned: boolean;
+  /** How it is pressed on plain cloth, and what that rests on, where that was asked. */
+  press: PressAnswer | undefined;
 };
 
 /**
@@ -37,21 +41,23 @@ export async function listVinyls(
   search: string,
   limit = 60,
 ): Promise<VinylRow[]> {
-  if (search.trim() !== '') return vinylRows(person, bench, await foundIds(person, search, limit));
+  const pressed = true;
+  if (search.trim() !== '') return vinylRows(person, bench, await foundIds(person, search, limit), { pressed });
   const mine = person ? await store.myVinyls(db(), person.id, limit) : [];
   const open = mine.length < limit ? await store.openVinyls(db(), person?.id ?? NOBODY, limit) : [];
-  return vinylRows(person, bench, [...new Set([...mine, ...open])].slice(0, limit));
+  return vinylRows(person, bench, [...new Set([...mine, ...open])].slice(0, limit), { pressed });
 }
 
 /**
  * Rows for vinyls by their ids, in that order.
  * @param patience how long to wait for types that were never read on the cutter, ms
+ * @param pressed whether it is asked how they are pressed
  */
 export async function vinylRows(
   person: Person | undefined,
   bench: Bench | undefined,
   ids: readonly string[],
-  patience = PATIENCE,
+  { patience = PATIENCE, pressed = false } = {},
 ): Promise<VinylRow[]> {
   if (ids.length === 0) return [];
   const rows = await store.listedVinyls(
@@ -61,10 +67,16 @@ export async function vinylRows(
     ids,
     throughTypes,
   );
-  const [{ translated, split }, again, kept] = await Promise.all([
+  const [{ translated, split }, again, kept, presses] = await Promise.all([
     shelfRows(bench, rows),
     bench && person ? readAgain(person.id, bench, rows, patience) : new Map<string, ShownFit>(),
     keptRows(bench, rows),
+    pressed
+      ? pressAnswers(
+          person,
+          rows.map((r) => ({ id: r.id, behaviour: behaviourOfRow(r) })),
+        )
+      : new Map<string, PressAnswer>(),
   ]);
   const missing = rows
     .filter((r) => !r.result && !r.shared && !translated.get(r.id))
@@ -98,6 +110,7 @@ export async function vinylRows(
       controls,
       standing: row.standing ?? undefined,
       pinned: row.pinned,
+      press: presses.get(row.id),
     });
   }
   return list;

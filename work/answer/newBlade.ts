@@ -21,7 +21,7 @@ async function numbersOn(person: Person, cutterId: string): Promise<Map<string, 
   const found = new Map<string, number>();
   if (!row) return found;
   const mine = await vinyls.myVinyls(db(), person.id, MOST);
-  for (const { id, answer } of await vinylRows(person, toBench(row), mine, PATIENCE))
+  for (const { id, answer } of await vinylRows(person, toBench(row), mine, { patience: PATIENCE }))
     if (answer.position !== undefined && answer.from !== 'type') found.set(id, answer.position);
   return found;
 }

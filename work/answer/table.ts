@@ -8,7 +8,9 @@ import { recordOf } from '#work/vinyls/catalogue.ts';
 import { typeSays } from '#work/vinyls/types.ts';
 import { settingColumns, writeCsv, writeJsonTable } from '#core/tables/index.ts';
 import { type Person, NOBODY } from '#work/people/person.ts';
-import { foundIds } from '#work/vinyls/vinyls.ts';
+import type { PressAnswer } from '#core/press/index.ts';
+import { pressAnswers } from '#work/vinyls/pressAnswers.ts';
+import { behaviourOfRow, foundIds } from '#work/vinyls/vinyls.ts';
 import type { Bench } from '#work/workshop/bench.ts';
 import { vinylRows } from './list.ts';
 
@@ -60,6 +62,8 @@ export type TableRow = {
   numbers: Record<string, string>;
   hex: string | undefined;
   usedAt: string | undefined;
+  /** How it is pressed on plain cloth, by its one answer. */
+  press: PressAnswer;
 };
 
 const byColumn = (record: CatalogueRecord) => Object.fromEntries(columns.map((c) => [c.key, sayCell(c, record)]));
@@ -120,12 +124,18 @@ export async function tablePage(
     store.tablePage(db(), filter, sortOf(query, filter.mine), query.page * query.size, query.size),
     store.tableCount(db(), filter),
   ]);
-  const numbers = await numbersOf(
-    person,
-    bench,
-    rows.map((r) => r.id),
-    false,
-  );
+  const [numbers, presses] = await Promise.all([
+    numbersOf(
+      person,
+      bench,
+      rows.map((r) => r.id),
+      false,
+    ),
+    pressAnswers(
+      person,
+      rows.map((r) => ({ id: r.id, behaviour: behaviourOfRow(r) })),
+    ),
+  ]);
   return {
     total,
     numbers: numberColumns(bench),
@@ -136,6 +146,7 @@ export async function tablePage(
       numbers: numbers.get(row.id) ?? {},
       hex: row.colours[0]?.hex,
       usedAt: row.used_at?.toISOString(),
+      press: presses.get(row.id)!,
     })),
   };
 }

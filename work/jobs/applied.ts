@@ -28,6 +28,8 @@ export function appliedOf(plan: Plan, films: readonly PlannedFilm[]): PressStepV
     then: undefined,
     toSet: undefined,
     hand: undefined,
+    by: undefined,
+    over: undefined,
     parts: 1,
     kind: 'apply',
     what: `apply ${what}`,

@@ -7,8 +7,6 @@ import {
   layFilm,
   loadsOf,
   planSchema,
-  pressedSeconds,
-  pressId,
   standingEvents,
   type JobEvent,
   type Plan,
@@ -40,10 +38,7 @@ import { benchOf } from '#work/workshop/bench.ts';
 import { tellStandIn } from '#work/workshop/livePresses.ts';
 import { matInUse, widthOfMat } from '#work/workshop/mats.ts';
 import { artworksOf, filmFor, shownOf } from './film.ts';
-import { habitsOf, pressOf } from './press.ts';
-import type { PressStepView } from './pressView.ts';
-import { waysPressed } from './waysPressed.ts';
-import { vinylsOfPlan } from './view.ts';
+import { keepOutcome, outcomeIds } from './keepOutcome.ts';
 
 /** Whether what an outbox sends speaks of a job. */
 const isJobEvent = (item: unknown): boolean => typeof item === 'object' && item !== null && 'job' in item;
@@ -126,6 +121,9 @@ async function notInPlan(q: Query, event: JobEvent, plan: Plan): Promise<string 
   const pieces = new Set(plan.pieces.map((p) => p.id));
   if ((event.kind === 'outcome' || event.kind === 'lost') && !event.pieces.every((p) => pieces.has(p)))
     return 'The plan has no such piece.';
+  const layers = new Set(plan.layers.map((l) => l.id));
+  if (event.kind === 'outcome' && event.presses?.some((p) => !p.layers.every((l) => layers.has(l))))
+    return 'The plan has no such layer.';
   const parts = new Set(plan.loads.flatMap((l) => l.parts.map((p) => p.id)));
   if (event.kind === 'lost' && !parts.has(event.part)) return 'The plan has no such part.';
   if (event.kind === 'wrong' && event.vinyl && !plan.layers.some((l) => l.vinyl === event.vinyl))
@@ -142,7 +140,8 @@ async function undo(q: Query, event: JobEvent & { kind: 'undo' }): Promise<Outco
   const what = await store.eventById(q, event.event);
   if (!what || what.job_id !== event.job) return notYet(event.id, 'What it takes back is not here.');
   if (what.kind === 'undo') throw new Invalid({ form: 'What was taken back is said again, not taken back twice.' });
-  if (what.kind === 'outcome') await recipeStore.undoPressOutcome(q, event.event);
+  if (what.kind === 'outcome')
+    for (const id of outcomeIds(what.id, what.body.pieces as string[])) await recipeStore.undoPressOutcome(q, id);
   if (what.kind !== 'cut') return undefined;
   const cut = (await store.cutsOf(q, [event.job])).find((c) => c.event_id === event.event);
   // Another device told the same cut: it stands by that.
@@ -251,39 +250,6 @@ function atThePress(person: Person, event: JobEvent): Promise<void> {
   if (event.kind === 'start') tellStandIn(person, undefined, 'close');
   if (event.kind === 'opened') tellStandIn(person, undefined, 'open');
   return Promise.resolve();
-}
-
-/** How a piece came out of the press is evidence for the way each of its films was pressed. */
-async function keepOutcome(q: Query, person: Person, event: JobEvent & { kind: 'outcome' }, plan: Plan): Promise<void> {
-  const vinyls = await vinylsOfPlan(person, plan);
-  const { surface } = plan.blank;
-  const habits = await habitsOf(
-    person,
-    [...vinyls.values()].map((v) => v.id),
-    surface,
-  );
-  const at = event.step.startsWith('apply/') ? 'apply' : event.step.startsWith('wash/') ? 'wash' : 'press';
-  const { films, steps, plan: planned } = pressOf(plan, vinyls, habits);
-  const standing = standingEvents(await store.eventsOf(q, [event.job]));
-  for (const pieceId of event.pieces) {
-    const real = (step: PressStepView) =>
-      pressedSeconds(standing.filter((e) => e.step === `press/${pressId(pieceId, step.what)}`));
-    for (const [layer, way] of waysPressed(steps, films, at, real))
-      await recipeStore.insertPressOutcome(q, {
-        eventId: event.pieces.length > 1 ? uuidv5(pieceId, event.id) : event.id,
-        vinylId: vinyls.get(layer)!.id,
-        personId: person.id,
-        jobId: event.job,
-        pieceId,
-        surface,
-        pressId: at === 'apply' ? null : (planned.source?.id ?? null),
-        way,
-        word: event.word,
-        kind: 'job',
-        school: films.filter((f) => f.bond === 'heat').length > 1 ? plan.school : null,
-        at: new Date(Math.min(Date.now(), Date.parse(event.deviceAt))),
-      });
-  }
 }
 
 /** The film of a cut leaves its roll: beside what was cut of it before, where there is room. */

@@ -33,12 +33,7 @@ export async function jobsOf(person: Person | undefined, { limit = 20, archived 
     rows.map(async (row) => {
       const { plan, widths } = plans.find((p) => p.job_id === row.id)!;
       const vinyls = await vinylsOfPlan(person, plan);
-      const habits = await habitsOf(
-        person,
-        [...vinyls.values()].map((v) => v.id),
-        plan.blank.surface,
-        presses,
-      );
+      const habits = await habitsOf(person, [...vinyls.values()], plan.blank.surface, presses);
       const sheet = runSheet(
         plan,
         widths.map((w) => w ?? undefined),

@@ -2,7 +2,11 @@ import type { Plan } from '#core/job/index.ts';
 import {
   laidFilm,
   meetingOf,
+  overSurface,
   pressPlan,
+  withHabits,
+  type HandHabits,
+  type SaidWay,
   rankSources,
   setFor,
   stepNames,
@@ -11,7 +15,7 @@ import {
   type Meeting,
   warmthOf,
 } from '#core/press/index.ts';
-import { blanks, type BlankKey } from '#core/vinyls/index.ts';
+import { blanks, type Blank, type BlankKey, type PressWay } from '#core/vinyls/index.ts';
 import { db } from '#store/base/db.ts';
 import * as vinylStore from '#store/vinyls/vinyls.ts';
 import type { Person } from '#work/people/person.ts';
@@ -19,13 +23,14 @@ import { heatLog, sourcesOf, type HeatLog } from '#work/workshop/presses.ts';
 import { appliedOf } from './applied.ts';
 import type { PlannedFilm, PressPlanView, PressStepView } from './pressView.ts';
 import { partsOn, sayParts } from './parts.ts';
-import { ownRecipes, waysWith, withOwnWays, type OwnRecipes } from '#work/vinyls/ownWays.ts';
+import { answerFrom, saidOf, type SaidOf } from '#work/vinyls/pressAnswers.ts';
 import type { Vinyl } from '#work/vinyls/vinyls.ts';
 
-/** How somebody presses the vinyls of plans: recipes of their own, else the way they follow. */
+/** What is said of how the vinyls of plans are pressed, and what somebody presses with and does by habit. */
 export type PressHabits = {
-  recipes: OwnRecipes;
-  followed: ReadonlyMap<string, number>;
+  said: ReadonlyMap<string, SaidOf>;
+  /** What they do at a vinyl whatever its figures: topic and way, by vinyl. */
+  hands: ReadonlyMap<string, HandHabits>;
   /** What they press with, and the changes of heat of each that were timed: its own log. */
   sources: readonly { source: HeatSource; pressures: HandPressures }[];
   changes: HeatLog;
@@ -42,40 +47,76 @@ export async function pressesOf(person: Person | undefined): Promise<PressesOf> 
 /** How a person presses some vinyls on a surface. Whoever asks for many jobs reads the presses once. */
 export async function habitsOf(
   person: Person | undefined,
-  vinylIds: readonly string[],
+  vinyls: readonly Vinyl[],
   surface: BlankKey,
   presses: PressesOf | Promise<PressesOf> = pressesOf(person),
 ): Promise<PressHabits> {
-  if (!person || vinylIds.length === 0) return { recipes: new Map(), followed: new Map(), ...(await presses) };
-  const [recipes, followed, own] = await Promise.all([
-    ownRecipes(person, vinylIds, surface),
-    vinylStore.followedPress(db(), person.id, vinylIds),
+  if (vinyls.length === 0) return { said: new Map(), hands: new Map(), ...(await presses) };
+  const [said, hands, own] = await Promise.all([
+    saidOf(person, vinyls, surface),
+    person
+      ? vinylStore.handHabits(
+          db(),
+          person.id,
+          vinyls.map((v) => v.id),
+        )
+      : [],
     presses,
   ]);
-  return { recipes, followed: new Map(followed.map((f) => [f.vinyl_id, Number(f.way) - 1])), ...own };
+  const byVinyl = new Map<string, HandHabits>();
+  for (const h of hands) byVinyl.set(h.vinyl_id, { ...byVinyl.get(h.vinyl_id), [h.topic]: h.way });
+  return { said, hands: byVinyl, ...own };
 }
 
 const titleOf = (v: Vinyl) => `${v.brand} ${v.name}`.trim();
 
-/** The films of a plan, the lowest first, as this person presses them with a press, or with any. */
+/** A way in the words of a dial with the heat that its words have there: that of its label, until somebody measures it. */
+function onDial(way: PressWay, press: HeatSource | undefined): PressWay {
+  if (!press) return way;
+  const { word, ...rest } = way;
+  const heat = press.levels.find((l) => l.word === word)?.heat;
+  return {
+    ...(word === undefined ? way : heat === undefined ? rest : { ...rest, heat }),
+    ...(way.next ? { next: way.next.map((n) => onDial(n, press)) } : {}),
+  };
+}
+
+/** So much less a word may have than its label says, m°C: an iron is not accused of a heat that nobody has measured. Judgement, no source. */
+const UNMEASURED = 10_000;
+const bearing = (blank: Blank, press: HeatSource | undefined): Blank =>
+  blank.heat !== undefined && press?.levels.some((l) => l.how === 'label')
+    ? { ...blank, heat: blank.heat + UNMEASURED }
+    : blank;
+
+/**
+ * The films of a plan, the lowest first, as this person presses them with a press, or with any: each by its one press answer, with what hands do by
+ * habit changed in it, field by field.
+ */
 function filmsOf(
   plan: Plan,
   vinyls: ReadonlyMap<string, Vinyl>,
   habits: PressHabits,
-  press: string | undefined,
+  press: HeatSource | undefined,
 ): PlannedFilm[] {
   return plan.layers.flatMap((l): PlannedFilm[] => {
     const vinyl = vinyls.get(l.id);
     if (!vinyl) return [];
-    const own = waysWith(habits.recipes, vinyl.id, press);
+    const said = habits.said.get(vinyl.id);
+    const answer = answerFrom(vinyl, plan.blank.surface, said, press);
+    const tack = said?.tacks.find((t) => t.press === undefined || t.press === press?.id)?.way;
+    const hand = withHabits(answer.said?.way, habits.hands.get(vinyl.id));
     return [
       {
         ...vinyl.behaviour,
         id: l.id,
         type: vinyl.type,
         name: vinyl.colour ? `${titleOf(vinyl)} ${vinyl.colour.name}` : titleOf(vinyl),
-        press: withOwnWays(vinyl.behaviour.press, own),
-        way: own ? undefined : habits.followed.get(vinyl.id),
+        press: [
+          ...(hand.way ? [onDial(hand.way, press)] : []),
+          ...(tack ? [tack] : vinyl.behaviour.press.filter((w) => w.purpose === 'tack')),
+        ],
+        answer,
+        habits: [...hand.says, ...(tack ? ['You tack it as you wrote.'] : [])],
         thinUm: l.thinUm,
         widthUm: l.box && plan.design ? l.box.width * plan.design.widthUm : undefined,
       },
@@ -124,6 +165,10 @@ function sourceFor(plan: Plan, films: readonly PlannedFilm[], own: Set<string>, 
   return { chosen: sources.find((s) => s.source.id === id), ranked };
 }
 
+/** By which source the film is pressed that a press takes its figures of. */
+const byOf = (films: readonly PlannedFilm[], named: readonly string[]): SaidWay['source'] | undefined =>
+  films.find((f) => f.id === named[0])?.answer.said?.source;
+
 /**
  * What is pressed of each piece of a plan, in order, with what each step is called, and the films as they are pressed. Which press is taken is
  * said first, by how the films are pressed with any; then each is pressed as one's recipe for that press has it.
@@ -134,13 +179,16 @@ export function pressOf(
   habits: PressHabits,
 ): { films: PlannedFilm[]; steps: PressStepView[]; plan: PressPlanView } {
   const blank = blanks[plan.blank.surface];
-  const own = new Set([...habits.recipes.values()].flatMap((rs) => rs.flatMap((r) => r.press ?? [])));
+  const own = new Set(
+    [...habits.said.values()].flatMap((s) => s.ways.flatMap((w) => (w.source.startsWith('own') && w.press) || [])),
+  );
   const { chosen, ranked } = sourceFor(plan, filmsOf(plan, vinyls, habits, undefined), own, habits.sources);
-  const films = filmsOf(plan, vinyls, habits, chosen?.source.id);
+  const films = filmsOf(plan, vinyls, habits, chosen?.source);
+  const by = bearing(blank, chosen?.source);
   const warmth = warmthOf(habits.changes.filter((c) => c.press === (chosen?.source.id ?? null)));
   const planned = pressPlan(
     films,
-    blank,
+    by,
     {
       warm: warmth.warm,
       cool: warmth.cool,
@@ -162,6 +210,8 @@ export function pressOf(
       rest: undefined,
       toSet: chosen && s.heat !== undefined ? setFor(chosen.source, s.heat).says : undefined,
       hand: s.pressure && sayHand(chosen?.pressures[s.pressure]),
+      by: byOf(films, named),
+      over: overSurface(s.heat, by),
       what: names[i]!,
     };
   });
@@ -176,7 +226,12 @@ export function pressOf(
       helps: planned.helps,
       alternatives: planned.alternatives,
       offers: planned.offers,
-      lacks: planned.lacks.map(({ film, what }) => ({ film: films.find((f) => f.id === film)!.name, what })),
+      lacks: planned.lacks.map(({ film, what }) => ({
+        film: films.find((f) => f.id === film)!.name,
+        layer: film,
+        vinyl: vinyls.get(film)!.id,
+        what,
+      })),
       cautions: [
         ...planned.cautions,
         ...sayParts(
@@ -184,6 +239,9 @@ export function pressOf(
           films.filter((f) => f.bond === 'heat'),
         ),
       ],
+      said: films.flatMap(({ id, name, answer, habits: hands }) =>
+        answer.pressed ? [{ layer: id, name, source: answer.said?.source, by: answer.said?.by, habits: hands }] : [],
+      ),
       taken: planned.taken,
       onFabric: planned.onFabric,
       source: chosen && {

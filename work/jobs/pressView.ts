@@ -1,4 +1,12 @@
-import type { HeatSource, PlanFilm, PressPlan, PressStep, RankedSource } from '#core/press/index.ts';
+import type {
+  HeatSource,
+  PlanFilm,
+  PressAnswer,
+  PressPlan,
+  PressStep,
+  RankedSource,
+  SaidWay,
+} from '#core/press/index.ts';
 import type { Vinyl } from '#work/vinyls/vinyls.ts';
 
 /** A step at the press: what it is called among the steps of a piece, and the layers it presses on. */
@@ -9,6 +17,10 @@ export type PressStepView = Omit<PressStep, 'films'> & {
   toSet: string | undefined;
   /** What its pressure is on that press. */
   hand: string | undefined;
+  /** By which source its figures are; undefined where they are of no film. */
+  by: SaidWay['source'] | undefined;
+  /** Where its heat is more than the surface takes. */
+  over: string | undefined;
   /** In how many parts it is pressed, where it is larger than the plate; each for its time. */
   parts: number;
   kind: 'press' | 'apply';
@@ -18,18 +30,18 @@ export type PressStepView = Omit<PressStep, 'films'> & {
 };
 export type PressPlanView = Pick<
   PressPlan,
-  | 'verdict'
-  | 'school'
-  | 'says'
-  | 'because'
-  | 'helps'
-  | 'alternatives'
-  | 'cautions'
-  | 'offers'
-  | 'lacks'
-  | 'taken'
-  | 'onFabric'
+  'verdict' | 'school' | 'says' | 'because' | 'helps' | 'alternatives' | 'cautions' | 'offers' | 'taken' | 'onFabric'
 > & {
+  /** Figures that nobody says, film by film: asked for, and the plan holds without them. */
+  lacks: { film: string; layer: string; vinyl: string; what: ('heat' | 'seconds')[] }[];
+  /** By which source each film is pressed, the lowest first, and what one's own hands change in it. */
+  said: {
+    layer: string;
+    name: string;
+    source: SaidWay['source'] | undefined;
+    by: string | undefined;
+    habits: string[];
+  }[];
   /** What it is pressed with, and why; undefined where the person has named no press. */
   source:
     | {
@@ -48,4 +60,9 @@ export type PressPlanView = Pick<
 };
 
 /** A film of a plan with its type. */
-export type PlannedFilm = PlanFilm & { type: Vinyl['type'] };
+export type PlannedFilm = PlanFilm & {
+  type: Vinyl['type'];
+  answer: PressAnswer;
+  /** What hands change in its figures, a sentence each. */
+  habits: string[];
+};

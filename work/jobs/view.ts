@@ -187,11 +187,7 @@ export async function jobOf(person: Person | undefined, id: string, now = Date.n
   const again = loadsOf(plan, standingEvents(events))
     .slice(plan.loads.length)
     .flatMap((o) => o.parts);
-  const habits = await habitsOf(
-    person,
-    [...vinyls.values()].map((v) => v.id),
-    plan.blank.surface,
-  );
+  const habits = await habitsOf(person, [...vinyls.values()], plan.blank.surface);
   const press = pressOf(plan, vinyls, habits);
   return {
     id,

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { z } from 'zod';
-import { pseudonym, sealPack, type Pack, type PackCard, type PackVinyl } from '#core/pack/index.ts';
+import { formatFor, pseudonym, sealPack, type Pack, type PackCard, type PackVinyl } from '#core/pack/index.ts';
 import type { VinylTypeKey } from '#core/vinyls/index.ts';
 import { db } from '#store/base/db.ts';
 import * as store from '#store/packs/packs.ts';
@@ -81,7 +81,7 @@ async function makePack(
   }
   const angles = new Map(bladeRows.map((b) => [b.id, b.angle]));
   return sealPack({
-    format: 'versipel-pack/1',
+    format: formatFor(vinyls),
     made: about.made.toISOString(),
     home: about.home,
     title: about.title,

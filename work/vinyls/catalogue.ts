@@ -1,7 +1,7 @@
 import { v7 as uuidv7 } from 'uuid';
 import { z } from 'zod';
 import { columns, readRow, sayCell, type CatalogueRecord } from '#core/catalogue/index.ts';
-import { behaviourFor, fullWays, onlyDifferent, type VinylTypeKey } from '#core/vinyls/index.ts';
+import { behaviourFor, onlyDifferent, type VinylTypeKey } from '#core/vinyls/index.ts';
 import { db } from '#store/base/db.ts';
 import * as store from '#store/vinyls/vinyls.ts';
 import { Invalid, NotFound } from '#work/base/errors.ts';
@@ -110,8 +110,9 @@ export async function storeCatalogue(person: Person, id: string, form: FormData)
   }
   const { behaviour, nicknames, codes, sizes, note } = answer.record;
   const base = behaviourFor(input.type.type, own.find((t) => t.id === input.type.ownType)?.behaviour);
-  // The form speaks of the usual full press; the further ways of the type keep their places, which people follow.
-  const usual = fullWays(base.press)[0]?.place ?? base.press.length;
+  // The form speaks of the usual full press; the further ways of the type stay as they are.
+  const first = base.press.findIndex((w) => (w.purpose ?? 'full') === 'full');
+  const usual = first < 0 ? base.press.length : first;
   const press = behaviour.press && base.press.toSpliced(usual, 1, behaviour.press[0]!);
   await store.updateVinyl(db(), {
     id: row.id,

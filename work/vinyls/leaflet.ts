@@ -38,6 +38,13 @@ export async function addLeaflet(person: Person, vinylId: string, form: FormData
   needAccount(person, 'others see who copied it');
   const vinyl = await vinylRow(person, vinylId);
   const input = read(leafletForm, form);
+  // A form that does not ask for everything leaves the rest as it was copied before.
+  const before = (await store.leafletOf(db(), vinyl.id))?.content;
+  const kept = Object.fromEntries(
+    (['source', 'blade', 'passes', 'cut'] as const).flatMap((k) =>
+      form.has(k) || before?.[k] === undefined ? [] : [[k, before[k]]],
+    ),
+  );
   const [from, to] = [input.from ?? input.to, input.to ?? input.from];
   const parsed = leafletSchema.safeParse({
     source: input.source,
@@ -54,6 +61,7 @@ export async function addLeaflet(person: Person, vinylId: string, form: FormData
     ...(input.blade === undefined ? {} : { blade: Math.round(input.blade) }),
     ...(input.passes === undefined ? {} : { passes: Math.round(input.passes) }),
     ...(input.cut ? { cut: input.cut } : {}),
+    ...kept,
   });
   if (!parsed.success) {
     const [field] = parsed.error.issues[0]!.path;

@@ -1,18 +1,9 @@
 import { v7 as uuidv7 } from 'uuid';
 import { z } from 'zod';
-import {
-  beyond,
-  pressWords,
-  rankRecipes,
-  recipeStanding,
-  sayHeld,
-  type PressOutcome,
-  type PressWord,
-} from '#core/press/index.ts';
+import { beyond, rankRecipes, recipeStanding, sayHeld, type PressAnswer, type SaidWay } from '#core/press/index.ts';
 import { celsiusToMilliCelsius, fahrenheitToMilliCelsius, parseDecimal } from '#core/units/index.ts';
 import {
   blankKeys,
-  fullWays,
   peels,
   pressures,
   pressWaySchema,
@@ -30,20 +21,17 @@ import { optionalId, read, ticked } from '#work/base/forms.ts';
 import { line } from '#work/base/text.ts';
 import { needRoom } from '#work/people/limits.ts';
 import { owned } from '#work/people/owned.ts';
-import { type Person, NOBODY } from '#work/people/person.ts';
-import { closeness, fits } from './ownWays.ts';
+import type { Person } from '#work/people/person.ts';
+import { answerFrom, saidOf, type Pressable } from './pressAnswers.ts';
 import { vinylOf } from './vinyls.ts';
-
-/** So many of the newest outcomes are weighed: years of work with one vinyl on one fabric. */
-const MOST_OUTCOMES = 2_000;
-const MOST_RECIPES = 40;
 
 /** A way to press with where it stands on one fabric. */
 export type RecipeView = {
   /** Of one's own or shared ones; undefined for what the type or its leaflet says. */
   id: string | undefined;
   way: PressWay;
-  /** Whose it is: one's own, that of a type or leaflet, or somebody's who shares it. */
+  /** Where it comes from; `from` says in short whose it is: one's own, that of a type or leaflet, or somebody's who shares it. */
+  source: SaidWay['source'];
   from: 'you' | 'type' | 'shared';
   by: string | undefined;
   surface: BlankKey | undefined;
@@ -53,74 +41,47 @@ export type RecipeView = {
   says: string;
   held: number;
   pieces: number;
+  lower: number;
   beyond: string[];
 };
 
-const isWord = (word: string): word is PressWord => word in pressWords;
-
-/** How a vinyl came out of the press on a fabric. */
-async function outcomesOn(person: Person | undefined, vinylId: string, surface: BlankKey): Promise<PressOutcome[]> {
-  const rows = await store.pressOutcomes(db(), vinylId, person?.id ?? NOBODY, person?.zone ?? 'UTC', MOST_OUTCOMES);
-  return rows.flatMap((r) =>
-    r.surface === surface && isWord(r.word)
-      ? [
-          {
-            day: r.day,
-            person: r.person_id,
-            piece: r.piece_id,
-            of: r.of,
-            kind: r.kind,
-            way: r.way,
-            word: r.word,
-            press: r.press_id ?? undefined,
-          },
-        ]
-      : [],
-  );
-}
-
-/** All ways to press a vinyl on a fabric, one's own first, then by what is proven. */
+/** All ways to press a vinyl on a fabric: the answer first, then one's own, then by what is proven. */
 export async function recipesOn(
   person: Person | undefined,
-  vinyl: { id: string; behaviour: Pick<Behaviour, 'press' | 'heat'> },
+  vinyl: Pressable & { behaviour: Pick<Behaviour, 'heat'> },
   surface: BlankKey,
-): Promise<RecipeView[]> {
-  const [rows, outcomes] = await Promise.all([
-    store.recipesOf(db(), vinyl.id, person?.id ?? NOBODY, MOST_RECIPES),
-    outcomesOn(person, vinyl.id, surface),
-  ]);
+): Promise<{ answer: PressAnswer; recipes: RecipeView[] }> {
+  const said = (await saidOf(person, [vinyl], surface, { weigh: true })).get(vinyl.id);
+  const answer = answerFrom(vinyl, surface, said, undefined);
   const on = today();
-  const view = (way: PressWay, more: Pick<RecipeView, 'id' | 'from' | 'by' | 'surface' | 'press' | 'shared'>) => {
-    const stands = recipeStanding(way, outcomes, on, more.press);
+  const view = (s: SaidWay): RecipeView => {
+    const kept = said?.recipes.find((r) => r.row.id === s.id);
+    const stands = kept?.stands ?? recipeStanding(s.way, said?.outcomes ?? [], on, s.press);
     return {
-      ...more,
-      way,
-      standing: stands,
+      id: s.id,
+      way: s.way,
+      source: s.source,
+      from: s.source.startsWith('own') ? 'you' : s.source.endsWith('others') ? 'shared' : 'type',
+      by: s.by,
+      surface: blankKeys.find((k) => k === kept?.row.surface),
+      press: s.press,
+      shared: kept?.row.shared ?? false,
+      standing: stands.standing,
       says: sayHeld(stands),
       held: stands.clean,
       pieces: stands.cuts,
-      beyond: beyond(way, vinyl.behaviour.heat, surface),
+      lower: stands.lower,
+      beyond: beyond(s.way, vinyl.behaviour.heat, surface),
     };
   };
-  const own = rows
-    .filter((r) => fits(r, surface))
-    .toSorted((a, b) => closeness(b) - closeness(a))
-    .map((r) =>
-      view(r.way, {
-        id: r.id,
-        from: r.person_id === person?.id ? 'you' : 'shared',
-        by: r.person_id === person?.id ? undefined : r.person,
-        surface: blankKeys.find((k) => k === r.surface),
-        press: r.press_id ?? undefined,
-        shared: r.shared,
-      }),
-    );
-  const usual = fullWays(vinyl.behaviour.press).map(({ way }) =>
-    view(way, { id: undefined, from: 'type', by: undefined, surface: undefined, press: undefined, shared: false }),
+  const all = [...(answer.said ? [answer.said] : []), ...answer.beside].map(view);
+  const [first, rest] = answer.said ? [all.slice(0, 1), all.slice(1)] : [[], all];
+  const mine = rest.filter((r) => r.from === 'you');
+  const others = rest.filter((r) => r.from !== 'you');
+  const ranked = rankRecipes(others.map((r) => ({ ...r, standing: { standing: r.standing, lower: r.lower } }))).map(
+    (r) => ({ ...r, standing: r.standing.standing }),
   );
-  const mine = own.filter((r) => r.from === 'you');
-  const others = rankRecipes([...own.filter((r) => r.from !== 'you'), ...usual]);
-  return [...mine, ...others].map((r) => ({ ...r, standing: r.standing.standing }));
+  return { answer, recipes: [...first, ...mine, ...ranked] };
 }
 
 const seconds = (what: string, most: number) =>
@@ -252,9 +213,10 @@ export async function setRecipeShared(person: Person, id: string, shared: boolea
 /** Takes what somebody shared, or what the type says, as one's own for a fabric. @throws NotFound */
 export async function takeRecipe(person: Person, vinylId: string, surface: BlankKey, which: string): Promise<void> {
   const vinyl = await vinylOf(person, vinylId);
-  const all = await recipesOn(person, vinyl, surface);
+  const { recipes } = await recipesOn(person, vinyl, surface);
   const found =
-    all.find((r) => r.id === which) ?? all.filter((r) => r.from === 'type')[Number(which.replace(/^type /, '')) - 1];
+    recipes.find((r) => r.id === which) ??
+    recipes.filter((r) => r.id === undefined)[Number(which.replace(/^way /, '')) - 1];
   if (!found) throw new NotFound('No such recipe.');
   await needRoom(person, 'recipes');
   await transaction((q) =>

@@ -3,9 +3,9 @@ import { z } from 'zod';
 import {
   bondGrades,
   harmGrades,
+  leafletWay,
   puffGrades,
   swatchInputSchema,
-  type Level,
   type PressWord,
   type SwatchResult,
 } from '#core/press/index.ts';
@@ -14,10 +14,11 @@ import { db, transaction } from '#store/base/db.ts';
 import * as recipeStore from '#store/vinyls/recipes.ts';
 import * as store from '#store/vinyls/swatches.ts';
 import { swatchOnThread } from '#work/base/compute.ts';
-import { Invalid } from '#work/base/errors.ts';
+import { Invalid, NotFound } from '#work/base/errors.ts';
 import { read } from '#work/base/forms.ts';
 import { needRoom } from '#work/people/limits.ts';
 import { owned } from '#work/people/owned.ts';
+import { personById } from '#work/people/people.ts';
 import type { Person } from '#work/people/person.ts';
 import { setPressLevels } from '#store/workshop/workshop.ts';
 import { cellOf, dialOf, levelsFound, setOf, swatchPress } from './swatchPress.ts';
@@ -130,8 +131,17 @@ const cardOf = (person: Person, id: string): Promise<store.SwatchRow> =>
 /** Puts a card away: it was not pressed, or not as it says. What its squares said is taken back. */
 export async function setSwatchAway(person: Person, id: string): Promise<void> {
   const row = await cardOf(person, id);
+  const vinyl = await vinylOf(person, row.vinyl_id);
+  const surface = row.surface as BlankKey;
+  const { result, press } = await readWith(person, vinyl, surface, row, true);
   await transaction(async (q) => {
     await store.setSwatchAway(q, row.id);
+    await store.keepFound(q, {
+      personId: person.id,
+      vinyl_id: vinyl.id,
+      surface,
+      ...foundIn(result, press?.id, vinyl.behaviour),
+    });
     for (const c of row.cells) await recipeStore.undoPressOutcome(q, c.id);
   });
 }
@@ -166,14 +176,34 @@ function graded(cells: readonly store.SwatchCellRow[], film: 'flat' | 'puff', fo
   });
 }
 
-/** The words of the press of a card once its squares are graded so; undefined where the press is gone. */
-async function wordsAfter(person: Person, vinyl: Vinyl, card: store.SwatchRow): Promise<Level[] | undefined> {
-  const surface = card.surface as BlankKey;
+/** What a person's cards of a vinyl on a surface say, with one of them as it is graded now, or without one that is put away. */
+async function readWith(person: Person, vinyl: Vinyl, surface: BlankKey, now: store.SwatchRow, without = false) {
   const rows = await store.swatchesOf(db(), person.id, vinyl.id, surface);
-  const now = rows.map((r) => (r.id === card.id ? card : r));
-  const { press, result } = await readCards(person, vinyl, surface, now, card.press_id ?? undefined);
-  return press?.id === card.press_id && result.dial ? levelsFound(press!, result.dial) : undefined;
+  return readCards(
+    person,
+    vinyl,
+    surface,
+    rows.flatMap((r) => (r.id !== now.id ? [r] : without ? [] : [now])),
+    now.press_id ?? undefined,
+  );
 }
+
+/** The way that squares found: their heat and time, and nothing they do not say. */
+const foundWay = (result: SwatchResult, film: Vinyl['behaviour']): PressWay | undefined =>
+  result.recipe &&
+  leafletWay(
+    {
+      source: '',
+      heat: Math.round(result.recipe.celsius * 1000),
+      seconds: [result.recipe.seconds, result.recipe.seconds],
+    },
+    film,
+  );
+/** The same as it is kept: by a word it is for that press alone. */
+const foundIn = (result: SwatchResult, press: string | undefined, film: Vinyl['behaviour']) => ({
+  way: foundWay(result, film) ?? null,
+  press_id: result.recipe?.word === undefined ? null : (press ?? null),
+});
 
 /**
  * Keeps how the squares of a card came out; each is evidence for the way it was pressed. On a press that is set by words they also say what a
@@ -184,10 +214,16 @@ export async function gradeSwatch(person: Person, vinylId: string, id: string, f
   const vinyl = await vinylOf(person, vinylId);
   const surface = row.surface as BlankKey;
   const cells = graded(row.cells, frameOf(vinyl, surface).film, form);
-  const levels = cells.some((c) => c.word) ? await wordsAfter(person, vinyl, { ...row, cells }) : undefined;
+  const { result, press } = await readWith(person, vinyl, surface, { ...row, cells });
+  const levels =
+    press && press.id === row.press_id && cells.some((c) => c.word) && result.dial
+      ? levelsFound(press, result.dial)
+      : undefined;
+  const found = foundIn(result, press?.id, vinyl.behaviour);
   await transaction(async (q) => {
     await store.gradeSwatch(q, id, cells);
     if (levels) await setPressLevels(q, row.press_id!, levels);
+    await store.keepFound(q, { personId: person.id, vinyl_id: vinyl.id, surface, ...found });
     for (const c of cells) {
       const word = wordOf(c);
       await recipeStore.undoPressOutcome(q, c.id);
@@ -225,14 +261,7 @@ export async function keepSwatchRecipe(
   const vinyl = await vinylOf(person, vinylId);
   const { result, press } = await swatchesOn(person, vinyl, surface, asked);
   if (!result.recipe) throw new Invalid({ form: result.says });
-  const like = fullPress(vinyl.behaviour.press);
-  const way: PressWay = {
-    cover: like?.cover ?? 'its own carrier',
-    peel: like?.peel ?? 'by the leaflet',
-    ...(like?.pressure ? { pressure: like.pressure } : {}),
-    heat: result.recipe.celsius * 1000,
-    seconds: [result.recipe.seconds, result.recipe.seconds],
-  };
+  const way = foundWay(result, vinyl.behaviour)!;
   await needRoom(person, 'recipes');
   await recipeStore.insertRecipe(db(), {
     id: uuidv7(),
@@ -244,4 +273,27 @@ export async function keepSwatchRecipe(
     shared: false,
     agreed: null,
   });
+}
+
+/** Reads cards that nobody has read yet for what they found. Answers how many. */
+export async function readUnreadSwatches(limit = 20): Promise<number> {
+  const due = await store.unreadSwatches(db(), limit);
+  for (const { person_id, vinyl_id, surface } of due) {
+    const nothing = { way: null, press_id: null };
+    const read = async () => {
+      const person = await personById(person_id);
+      const vinyl = await vinylOf(person, vinyl_id);
+      const rows = await store.swatchesOf(db(), person_id, vinyl_id, surface);
+      const on = rows.at(-1)?.press_id ?? undefined;
+      const { result, press } = await readCards(person, vinyl, surface as BlankKey, rows, on);
+      return foundIn(result, press?.id, vinyl.behaviour);
+    };
+    // Of a vinyl that is no longer pressed, or no longer seen, nothing is found; it is not tried again.
+    const found = await read().catch((error: unknown) => {
+      if (error instanceof Invalid || error instanceof NotFound) return nothing;
+      throw error;
+    });
+    await store.keepFound(db(), { personId: person_id, vinyl_id, surface, ...found });
+  }
+  return due.length;
 }

@@ -14,6 +14,8 @@ import { WindowStrip } from '../../ui/base/WindowStrip.tsx';
 import type { Answer } from '#core/answer/index.ts';
 import type { HereAnswer } from '#work/answer/shelf.ts';
 import { ConfirmForm, numberHere, TranslatedNumber } from './Here.tsx';
+import { sayPress, type LeanPress } from '../../ui/vinyls/sayPress.ts';
+import { useTemperatureUnit } from '../../ui/people/usePerson.ts';
 import { PutOnBench } from '../../ui/workshop/PutOnBench.tsx';
 import type { Route } from './+types/route';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
@@ -23,6 +25,7 @@ import { Section } from '../../ui/base/Section.tsx';
 export function OnYours({
   card,
   onBench: known,
+  press,
   cardRef,
   cutter,
   bladed,
@@ -34,6 +37,8 @@ export function OnYours({
   card: CardView;
   /** What to set for its vinyl here. */
   onBench: HereAnswer | undefined;
+  /** How it is pressed, as its bench card says. */
+  press: LeanPress | undefined;
   cardRef: string;
   cutter: string | undefined;
   bladed: boolean;
@@ -126,7 +131,22 @@ export function OnYours({
       )}
 
       {card.own && <Own card={card} answer={actionData} />}
+      {press && press !== 'none' && <PressLine press={press} vinyl={card.vinylId} />}
     </Section>
+  );
+}
+
+/** How its vinyl is pressed on plain cloth, by the one answer that every screen shows. */
+function PressLine({ press, vinyl }: { press: LeanPress; vinyl: string }) {
+  const said = sayPress(press, useTemperatureUnit())!;
+  return (
+    <p className="above-24" data-testid="card-press">
+      {words.vinyl.press}: <strong>{said.figures}</strong>{' '}
+      <span className="quiet">
+        {said.source}. {words.pressSource.onCloth}
+      </span>{' '}
+      <Link to={`/vinyls/${vinyl}/press`}>{words.recipes.link}</Link>
+    </p>
   );
 }
 

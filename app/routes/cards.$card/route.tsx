@@ -3,7 +3,7 @@ import { Link } from 'react-router';
 import { shortPosition, strengthAxis } from '#core/controls/index.ts';
 import { vinylTypes, type VinylTypeKey } from '#core/vinyls/index.ts';
 import { adoptCard } from '#work/shelf/adopt.ts';
-import { answerForCard } from '#work/answer/shelf.ts';
+import { answerForCard, pressForCard } from '#work/answer/shelf.ts';
 import { cardRow } from '#work/shelf/cards.ts';
 import { cardView, type CardView } from '#work/shelf/view.ts';
 import { changeVisibility } from '#work/shelf/publish.ts';
@@ -23,6 +23,7 @@ import { Swatch } from '../../ui/vinyls/Swatch.tsx';
 import { useZone } from '../../ui/people/usePerson.ts';
 import { vinylTitle } from '../../ui/vinyls/vinylName.ts';
 import type { Route } from './+types/route';
+import { leanPress } from '../../ui/vinyls/sayPress.ts';
 import { AuthorsNumber } from './AuthorsNumber.tsx';
 import { OnYours } from './OnYours.tsx';
 import { Talk } from './Talk.tsx';
@@ -43,6 +44,7 @@ export async function loader(args: Route.LoaderArgs) {
   return {
     card,
     onBench: await answerForCard(person, bench, card),
+    press: await pressForCard(person, card.vinylId),
     cardRef: args.params.card,
     cutter: bench?.cutter.id,
     bladed: bench?.blade !== undefined,
@@ -137,7 +139,8 @@ const named = (card: CardView) => {
 };
 const titleOf = (card: CardView) => vinylTitle(named(card));
 export default function CardPage({ loaderData, actionData }: Route.ComponentProps) {
-  const { card, onBench, cardRef, cutter, bladed, cut, reported, confirmed, guest, steward, benchModel } = loaderData;
+  const { card, onBench, press, cardRef, cutter, bladed, cut, reported, confirmed, guest, steward, benchModel } =
+    loaderData;
   const t = words.card;
   const zone = useZone();
   const { content } = card;
@@ -175,6 +178,7 @@ export default function CardPage({ loaderData, actionData }: Route.ComponentProp
         <AuthorsNumber card={card} />
         <OnYours
           onBench={onBench}
+          press={press && leanPress(press)}
           card={card}
           cardRef={cardRef}
           cutter={cutter}

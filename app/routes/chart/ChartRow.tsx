@@ -1,10 +1,12 @@
 import { saySeconds, whatFollows } from '#core/vinyls/index.ts';
 import { words } from '../../messages/index.ts';
 import { heatOf, isolate } from '../../ui/base/format.ts';
+import type { PressAnswer } from '#core/press/index.ts';
 import type { Behaviour } from '#core/vinyls/index.ts';
 import type { Route } from './+types/route';
 import { Link } from 'react-router';
 import { RowStrip } from '../../ui/base/RowStrip.tsx';
+import { saySource } from '../../ui/vinyls/sayPress.ts';
 import { Corner, Swatch } from '../../ui/vinyls/Swatch.tsx';
 
 /** A vinyl on the wall chart: its window, the number on each cutter, how it lies and is pressed. */
@@ -60,7 +62,7 @@ export function ChartRow({
         <div className="quiet small">{r.mat === 'none' ? t.matless : t.mat[r.mat]}</div>
       </td>
       <td>
-        <Pressing way={r.press} bond={r.bond} unit={unit} />
+        <Pressing press={r.press} bond={r.bond} unit={unit} />
       </td>
       <td>
         <img
@@ -76,15 +78,16 @@ export function ChartRow({
 }
 
 export function Pressing({
-  way,
+  press: { said, overSurface },
   bond,
   unit,
 }: {
-  way: Behaviour['press'][number] | undefined;
+  press: PressAnswer;
   bond: Behaviour['bond'];
   unit: 'C' | 'F';
 }) {
   const t = words.chart;
+  const way = said?.way;
   if (!way) return <>{t.noPress[bond]}</>;
   return (
     <>
@@ -95,6 +98,8 @@ export function Pressing({
       ))}
       <div className="small">{[saySeconds(way.seconds), way.pressure].filter(Boolean).join(', ')}</div>
       <div className="quiet small">{t.peel(way.peel)}</div>
+      <div className="small">{saySource(said)}</div>
+      {overSurface && <div className="care-line">{overSurface}</div>}
       {whatFollows(way).map((line) => (
         <div key={line} className="small">
           {line}

@@ -3,7 +3,6 @@ import Button from '@mui/material/Button';
 import { Form, Link } from 'react-router';
 import type { Axis } from '#core/controls/index.ts';
 import { leanStrip, listDomain } from '#core/strip/index.ts';
-import { fullPress } from '#core/vinyls/index.ts';
 import { chartLimits, chartOf, type ChartCell } from '#work/answer/chart.ts';
 import { countAsked } from '#work/people/limits.ts';
 import { workshopOf } from '#work/workshop/workshop.ts';
@@ -58,7 +57,7 @@ export async function loader(args: Route.LoaderArgs) {
       mirror: r.behaviour.cutFrom === 'back',
       side: r.behaviour.side,
       mat: r.behaviour.mat,
-      press: fullPress(r.behaviour.press, r.pressWay),
+      press: r.press,
       bond: r.behaviour.bond,
     })),
     at: new Date().toISOString(),

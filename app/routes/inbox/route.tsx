@@ -48,6 +48,8 @@ function noticeTitle(n: Notice): string {
       return t.hidden;
     case 'report':
       return t.report;
+    case 'way gone':
+      return t.wayGone;
   }
 }
 

@@ -14,13 +14,14 @@ import { pressSetting } from '../../ui/jobs/pressSetting.ts';
 import { OwnPresses } from '../../ui/workshop/OwnPresses.tsx';
 import { recipeOf } from './recipeOf.ts';
 import { Cautions } from './press/Cautions.tsx';
-import { PlanNotes } from './press/PlanNotes.tsx';
+import { Lacks, PlanNotes } from './press/PlanNotes.tsx';
+import { saySource } from '../../ui/vinyls/sayPress.ts';
 import { sayOutcome } from './sayOutcome.ts';
 import { isLastPress } from './sayStep.ts';
 import type { StepProps } from './useSheet.ts';
 
 /** One press: the heat, a ring that counts down, the wait before the peel; what came up with its carrier leads on. */
-export function PressStep({ job, work, step, done, wrong }: StepProps) {
+export function PressStep({ job, work, step, answer, done, wrong }: StepProps) {
   const t = words.jobSheet.pressing;
   const press = job.press[step.press!]!;
   const unit = useTemperatureUnit();
@@ -75,6 +76,7 @@ export function PressStep({ job, work, step, done, wrong }: StepProps) {
           <strong data-testid="press-heat">{heat?.set ?? t.byLeaflet}</strong>{' '}
           <span className="quiet">{heat?.really}</span> · {about.join(' · ')}
         </p>
+        <Trust job={job} press={press} />
         {press.heat !== undefined && !on && <OwnPresses heat={press.heat} presses={job.presses} />}
         <p className="quiet">
           {press.parts > 1 && `${words.pressRun.load.parts(press.parts)} `}
@@ -97,9 +99,30 @@ export function PressStep({ job, work, step, done, wrong }: StepProps) {
         />
       )}
       {step.press === 0 && job.press.length > 2 && <School school={job.plan.school} held={job.held} />}
+      {(step.press === 0 || press.heat === undefined || press.seconds === undefined) && (
+        <Lacks plan={job.pressPlan} step={step} layers={step.press === 0 ? undefined : press.layers} answer={answer} />
+      )}
       {step.press === 0 && <PlanNotes plan={job.pressPlan} />}
       <Cautions />
     </div>
+  );
+}
+
+/** Whose figures a press has, and what one's own hands change in them: one line. */
+function Trust({ job, press }: Pick<StepProps, 'job'> & { press: Press }) {
+  const of = job.pressPlan.said.find(
+    (s) => press.layers[0] === s.layer || (press.layers.length === 0 && press.by === s.source),
+  );
+  const habits = press.does === 'layer' ? (of?.habits ?? []) : [];
+  return (
+    <>
+      {press.by && (
+        <p className="press-source" data-testid="press-source">
+          <strong>{words.pressSource.trust(saySource({ source: press.by, by: of?.by }))}</strong> {habits.join(' ')}
+        </p>
+      )}
+      {press.over && <p className="notice bad">{press.over}</p>}
+    </>
   );
 }
 

@@ -13,6 +13,7 @@ import { TrimStep } from './TrimStep.tsx';
 import { WashStep } from './WashStep.tsx';
 import { WeedStep } from './WeedStep.tsx';
 import { WrongPanel } from './WrongPanel.tsx';
+import type { FormAnswer } from '../../server/enter.server.ts';
 import type { Job, Work } from './useSheet.ts';
 
 const parts = {
@@ -27,7 +28,7 @@ const parts = {
 };
 
 /** The step in hand: what to do, with its numbers and one button; what was done can be taken back. */
-export function StepPanel({ job, work }: { job: Job; work: Work }) {
+export function StepPanel({ job, work, answer }: { job: Job; work: Work; answer: FormAnswer | undefined }) {
   const t = words.jobSheet;
   const navigate = useNavigate();
   const [query] = useSearchParams();
@@ -64,6 +65,7 @@ export function StepPanel({ job, work }: { job: Job; work: Work }) {
             work={work}
             step={step}
             layer={layer}
+            answer={answer}
             done={done}
             wrong={wrong}
           />

@@ -3,12 +3,13 @@ import type { Outcome } from '#core/job/index.ts';
 import { words } from '../../messages/index.ts';
 import { useNow } from '../../ui/base/useNow.ts';
 import { useZone } from '../../ui/people/usePerson.ts';
+import { sayOutcome } from './sayOutcome.ts';
 import type { StepProps } from './useSheet.ts';
 
 const DAY = 86_400_000;
 
 /** When it may be washed, and how it came out of the wash. Source of the day: common practice; some products say at once. */
-export function WashStep({ work, step, done }: StepProps) {
+export function WashStep({ job, work, step, done }: StepProps) {
   const t = words.jobSheet;
   const zone = useZone();
   const now = useNow(false);
@@ -18,7 +19,7 @@ export function WashStep({ work, step, done }: StepProps) {
   const last = Math.max(...pressed.filter(Number.isFinite));
   const from = Number.isFinite(last) ? last + DAY : undefined;
   const say = (word: Outcome) => {
-    work.say({ kind: 'outcome', step: step.id, attempt: step.attempt, pieces: [step.about], word, recipe: '' });
+    sayOutcome(job, work, step, word, '');
     done();
   };
   const early = from !== undefined && now < from;

@@ -9,6 +9,7 @@ import { lineOfCut } from '#work/cuts/line.ts';
 import { answersFor, sendPart, settlePart } from '#work/jobs/cut.ts';
 import { addFinish, dropFinish } from '#work/jobs/finish.ts';
 import { shapesOf } from '#work/jobs/film.ts';
+import { sayPress } from '#work/jobs/sayPress.ts';
 import { recordsOf } from '#work/jobs/record.ts';
 import { schoolsHeld } from '#work/vinyls/recipes.ts';
 import { jobOf, type JobCut, type JobLayer } from '#work/jobs/view.ts';
@@ -147,6 +148,11 @@ export function action(args: Route.ActionArgs) {
       await setSchool(person, job, form);
       return here();
     },
+    leaflet: async ({ person, form }) => {
+      await sayPress(person, job, form);
+      const step = String(form.get('step') ?? '');
+      return here(/^press\/[0-9a-f-]{36}$/.test(step) ? step : undefined);
+    },
     press: async ({ person, form }) => {
       await setPress(person, job, form);
       return here();
@@ -208,7 +214,7 @@ export default function JobSheet({ loaderData: job, actionData }: Route.Componen
       <Rests job={job} work={work} />
       <TroubleList troubles={job.troubles.filter((x) => x.grade === 'not')} />
       <div className="sheet-page">
-        <StepPanel job={job} work={work} />
+        <StepPanel job={job} work={work} answer={actionData} />
         <SheetList job={job} work={work}>
           <OwnSteps job={job} answer={actionData} />
         </SheetList>

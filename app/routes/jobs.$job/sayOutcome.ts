@@ -1,4 +1,4 @@
-import type { Outcome, SheetStep } from '#core/job/index.ts';
+import { shownPresses, type Outcome, type SheetStep } from '#core/job/index.ts';
 import { pieceOf } from './sayStep.ts';
 import type { Job, Work } from './useSheet.ts';
 
@@ -11,4 +11,6 @@ export const sayOutcome = (job: Job, work: Work, step: SheetStep, word: Outcome,
     pieces: [job.plan.pieces[pieceOf(job, step)]!.id],
     word,
     recipe,
+    presses: shownPresses(job.press),
+    ...(job.pressPlan.source ? { press: job.pressPlan.source.id } : {}),
   });

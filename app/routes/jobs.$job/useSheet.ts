@@ -17,6 +17,7 @@ import { wantedOfType } from '#core/vinyls/index.ts';
 import { useBenchEvents } from '../../ui/coupons/useBenchEvents.ts';
 import { useJobEvents } from '../../ui/jobs/useJobEvents.ts';
 import { useNow } from '../../ui/base/useNow.ts';
+import type { FormAnswer } from '../../server/enter.server.ts';
 import type { Route } from './+types/route';
 
 export type Job = Route.ComponentProps['loaderData'];
@@ -37,6 +38,8 @@ export type StepProps = {
   work: Work;
   step: SheetStep;
   layer: JobLayer;
+  /** What was wrong with a form that was sent from here. */
+  answer?: FormAnswer | undefined;
   done: () => void;
   /** Says what is seen to be wrong. */
   wrong: (seen: Symptom) => void;

@@ -1,30 +1,25 @@
 import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
 import { redirect } from 'react-router';
-import { peels, pressures, vinylTypeKeys, vinylTypes, type Leaflet } from '#core/vinyls/index.ts';
-import { milliCelsiusToCelsius, milliCelsiusToFahrenheit } from '#core/units/index.ts';
+import { vinylTypeKeys, vinylTypes } from '#core/vinyls/index.ts';
 import { addColour, catalogueOf } from '#work/vinyls/catalogue.ts';
 import { awayColours } from '#work/answer/things.ts';
 import { mergeVinyls, unmergeVinyls } from '#work/shelf/kin.ts';
 import { saveCatalogue } from '#work/shelf/evidence.ts';
 import { ownTypesOf } from '#work/vinyls/types.ts';
-import { addLeaflet } from '#work/vinyls/leaflet.ts';
-import { leafletOf } from '#work/answer/leaflet.ts';
 import { reportBatch } from '#work/shelf/social.ts';
 import { words } from '../../messages/index.ts';
 import { actions, enter } from '../../server/enter.server.ts';
 import { CatalogueFields } from '../../ui/vinyls/CatalogueFields.tsx';
 import { Field, FormNotice } from '../../ui/base/Field.tsx';
-import { capital, isolate } from '../../ui/base/format.ts';
+import { isolate } from '../../ui/base/format.ts';
 import { PutRightLink } from '../../ui/base/PutRightLink.tsx';
 import { GoButton } from '../../ui/base/Link.tsx';
-import { useTemperatureUnit } from '../../ui/people/usePerson.ts';
 import { vinylName } from '../../ui/vinyls/vinylName.ts';
 import type { Route } from './+types/route';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import { Colours } from './Colours.tsx';
 import { SameVinyl } from './SameVinyl.tsx';
-import { Section } from '../../ui/base/Section.tsx';
 
 export const access = { read: 'look round', write: 'begin' } as const satisfies Access;
 
@@ -36,7 +31,6 @@ export async function loader(args: Route.LoaderArgs) {
   return {
     vinyl,
     away: await awayColours(vinyl.id),
-    leaflet: (await leafletOf(person, { id: vinyl.id, behaviour: { press: [] } })).leaflet?.leaflet,
     ownTypes: await ownTypesOf(person),
     saved: new URL(args.request.url).searchParams.has('saved'),
   };
@@ -48,10 +42,6 @@ export function action(args: Route.ActionArgs) {
   return actions(access, args, {
     colour: async ({ person, form }) => {
       await addColour(person, id, form);
-      return saved;
-    },
-    leaflet: async ({ person, form }) => {
-      await addLeaflet(person, id, form);
       return saved;
     },
     'report batch': async ({ person, form, address }) => {
@@ -77,10 +67,7 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: words.title(loaderData ? words.catalogue.title(vinylName(loaderData.vinyl)) : '') },
 ];
 
-export default function About({
-  loaderData: { vinyl, away, leaflet, ownTypes, saved },
-  actionData,
-}: Route.ComponentProps) {
+export default function About({ loaderData: { vinyl, away, ownTypes, saved }, actionData }: Route.ComponentProps) {
   const t = words.catalogue;
   const answer = actionData?.values.what === 'catalogue' ? actionData : undefined;
   return (
@@ -150,68 +137,8 @@ export default function About({
             ))}
         </dl>
       )}
-      <LeafletForm leaflet={leaflet} answer={actionData?.values.what === 'leaflet' ? actionData : undefined} />
       <Colours vinyl={vinyl} away={away} actionData={actionData} />
       <SameVinyl vinyl={vinyl} />
     </>
-  );
-}
-
-/** What the maker says, copied by whoever has the leaflet in hand. What was copied before stays. */
-function LeafletForm({
-  leaflet,
-  answer,
-}: {
-  leaflet: Leaflet | undefined;
-  answer: Route.ComponentProps['actionData'];
-}) {
-  const t = words.leaflet;
-  const unit = useTemperatureUnit();
-  const heat = leaflet?.heat;
-  const shown =
-    heat === undefined ? '' : Math.round(unit === 'F' ? milliCelsiusToFahrenheit(heat) : milliCelsiusToCelsius(heat));
-  const pick = (name: 'pressure' | 'peel', label: string, list: readonly string[]) => (
-    <Field
-      name={name}
-      label={label}
-      answer={answer}
-      initial={leaflet?.[name] ?? ''}
-      select
-      slotProps={{ select: { native: true } }}
-    >
-      <option value="">{t.notSaid}</option>
-      {list.map((v) => (
-        <option key={v} value={v}>
-          {v}
-        </option>
-      ))}
-    </Field>
-  );
-  const number = (name: string, label: string, initial: number | undefined) => (
-    <Field name={name} label={label} answer={answer} initial={String(initial ?? '')} inputMode="numeric" />
-  );
-  return (
-    <Section className="above-48" id="leaflet-form" title={t.title}>
-      <p className="quiet">{t.lede}</p>
-      <WriteForm what="leaflet" className="form wide-form" noValidate key={JSON.stringify(leaflet)}>
-        <input type="hidden" name="heatUnit" value={unit} />
-        <div className="triple">
-          <Field name="heat" label={t.heat(unit)} answer={answer} initial={String(shown)} inputMode="decimal" />
-          {number('from', t.from, leaflet?.seconds?.[0])}
-          {number('to', t.to, leaflet?.seconds?.[1])}
-          {pick('pressure', capital(words.press.pressure), pressures)}
-          {pick('peel', capital(words.press.peel), peels)}
-          {number('blade', t.bladeField, leaflet?.blade)}
-          {number('passes', t.passesField, leaflet?.passes)}
-        </div>
-        <div className="cols even">
-          <Field name="cut" label={t.cut} answer={answer} initial={leaflet?.cut ?? ''} />
-          <Field name="source" label={t.source} answer={answer} initial={leaflet?.source ?? ''} />
-        </div>
-        <div>
-          <Button type="submit">{t.save}</Button>
-        </div>
-      </WriteForm>
-    </Section>
   );
 }

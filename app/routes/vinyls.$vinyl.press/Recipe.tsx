@@ -2,6 +2,7 @@ import Button from '@mui/material/Button';
 import { saySeconds, whatFollows } from '#core/vinyls/index.ts';
 import { words } from '../../messages/index.ts';
 import { heatOf, isolate } from '../../ui/base/format.ts';
+import { saySource } from '../../ui/vinyls/sayPress.ts';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import { useTemperatureUnit } from '../../ui/people/usePerson.ts';
 import type { Route } from './+types/route';
@@ -27,10 +28,7 @@ function facts({ way, on }: Recipe): string {
     .join(' · ');
 }
 
-const whose = (r: Recipe): string => {
-  const t = words.recipes.trust;
-  return r.from === 'shared' ? t.shared(r.by ?? '') : t[r.from];
-};
+const whose = (r: Recipe): string => words.pressSource.trust(saySource(r));
 
 /** The one answer: heat and time large, one line of what it rests on, and what to do next. */
 export function AnswerRecipe({ recipe: r }: { recipe: Recipe }) {

@@ -26,10 +26,13 @@ export async function loader(args: Route.LoaderArgs) {
   const vinyl = await vinylOf(person, args.params.vinyl);
   if (vinyl.id !== args.params.vinyl) throw redirect(`/vinyls/${vinyl.id}/press`);
   const surface = blankOf(query.get('on'))?.key ?? 'plain-cloth';
-  const [recipes, sources] = await Promise.all([recipesOn(person, vinyl, surface), sourcesOf(person)]);
+  const [{ answer, recipes }, sources] = await Promise.all([recipesOn(person, vinyl, surface), sourcesOf(person)]);
   return {
     vinyl: { id: vinyl.id, brand: vinyl.brand, name: vinyl.name, type: vinyl.type },
     surface,
+    pressed: answer.pressed,
+    answered: answer.said !== undefined,
+    over: answer.overSurface,
     recipes: recipes.map((r) => {
       const on = sources.find(({ source }) => source.id === r.press)?.source;
       const word = on && r.way.heat !== undefined ? setFor(on, r.way.heat).level?.word : undefined;
@@ -69,11 +72,11 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
 ];
 
 export default function Recipes({
-  loaderData: { vinyl, surface, recipes, presses, kept },
+  loaderData: { vinyl, surface, pressed, answered, recipes, presses, kept },
   actionData,
 }: Route.ComponentProps) {
   const t = words.recipes;
-  const [first, ...others] = recipes;
+  const [first, others] = answered ? [recipes[0], recipes.slice(1)] : [undefined, recipes];
   return (
     <>
       <div className="head">
@@ -99,7 +102,7 @@ export default function Recipes({
         </p>
       )}
       <FormNotice answer={actionData?.values.what === 'write' ? undefined : actionData} text={words.errors.form} />
-      {first ? <AnswerRecipe recipe={first} /> : <p className="lede">{t.none}</p>}
+      {first ? <AnswerRecipe recipe={first} /> : <p className="lede">{pressed ? t.none : t.notPressed}</p>}
       <p className="above-14">
         <Link to={`/vinyls/${vinyl.id}/swatch?on=${surface}`}>{words.swatch.link}</Link> ·{' '}
         <Link to={`/vinyls/${vinyl.id}`}>{words.jobSheet.cut.card}</Link>
@@ -110,9 +113,9 @@ export default function Recipes({
           <ul className="recipe-rows">
             {others.map((r, i) => (
               <OtherRecipe
-                key={r.id ?? `type ${i}`}
+                key={r.id ?? `way ${i}`}
                 recipe={r}
-                which={r.id ?? `type ${recipes.filter((x) => x.from === 'type').indexOf(r) + 1}`}
+                which={r.id ?? `way ${recipes.filter((x) => x.id === undefined).indexOf(r) + 1}`}
               />
             ))}
           </ul>

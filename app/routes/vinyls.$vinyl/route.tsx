@@ -13,7 +13,7 @@ import { answerFor, bestKnown, small, type Known, type Split } from '#core/answe
 import { coloursOf } from '#work/vinyls/catalogue.ts';
 import { followSchool, schoolsOf } from '#work/vinyls/schools.ts';
 import { leafletOf } from '#work/answer/leaflet.ts';
-import { sayPeel } from '#work/vinyls/leaflet.ts';
+import { addLeaflet, sayPeel } from '#work/vinyls/leaflet.ts';
 import { listCoupons } from '#work/coupons/coupons.ts';
 import { Invalid } from '#work/base/errors.ts';
 import { nextCutId } from '#work/cuts/cuts.ts';
@@ -22,6 +22,7 @@ import { colourNumbers, driftOf, readingFor, settingOf, typeReading } from '#wor
 import { evidenceRows, weedingOf } from '#work/coupons/evidence.ts';
 import { followVinyl, isFollowed } from '#work/shelf/social.ts';
 import { stockOfVinyl } from '#work/vinyls/stock.ts';
+import { pressAnswers } from '#work/vinyls/pressAnswers.ts';
 import { isPinned, pinVinyl, vinylOf, type Vinyl } from '#work/vinyls/vinyls.ts';
 import { benchOf, type Bench } from '#work/workshop/bench.ts';
 import { besideCutter } from '#work/workshop/workshop.ts';
@@ -56,16 +57,17 @@ export async function loader(args: Route.LoaderArgs) {
   const [vinyl, bench] = await Promise.all([vinylOf(person, args.params.vinyl, colour), visitorsBench(args)]);
   // An entry that was merged into another is that other one.
   if (vinyl.id !== args.params.vinyl) throw redirect(`/vinyls/${vinyl.id}`);
-  const [colours, schools, pinned, stock, leaflet] = await Promise.all([
+  const [colours, schools, pinned, stock, leaflet, answers] = await Promise.all([
     coloursOf(vinyl.id),
     schoolsOf(person, vinyl.id),
     isPinned(person, vinyl.id),
     stockOfVinyl(person, vinyl.id),
     leafletOf(person, vinyl),
+    pressAnswers(person, [vinyl]),
   ]);
   const first = colours[0]?.id;
   const inHand = vinyl.colour?.id === first ? undefined : vinyl.colour?.id;
-  const common = { vinyl, colours, inHand, schools, pinned, stock, leaflet };
+  const common = { vinyl, colours, inHand, schools, pinned, stock, leaflet, press: answers.get(vinyl.id)! };
   if (!bench) return { ...common, bench: undefined };
   const asked = query.get('wanted');
   const wanted = asked === 'clean' || asked === 'through' ? asked : wantedOfType(vinyl.type);
@@ -207,6 +209,10 @@ export function action(args: Route.ActionArgs) {
       await followSchool(person, vinyl, form);
       return back(form);
     },
+    leaflet: async ({ person, form }) => {
+      await addLeaflet(person, vinyl, form);
+      return back(form);
+    },
     peel: async ({ person, form }) => {
       await sayPeel(person, vinyl, form);
       return back(form);
@@ -225,7 +231,7 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
 ];
 
 export default function VinylPage({ loaderData, actionData }: Route.ComponentProps) {
-  const { vinyl, bench, colours, inHand, schools, pinned, stock, leaflet } = loaderData;
+  const { vinyl, bench, colours, inHand, schools, pinned, stock, leaflet, press } = loaderData;
   const coupons = 'coupons' in loaderData ? loaderData.coupons : [];
   const t = words.vinyl;
   const unit = useLengthUnit();
@@ -272,9 +278,21 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
         <ToCut vinyl={vinyl} bench={bench} inHand={inHand} colours={colours} schools={schools} planAt={planAt} />
         <SideToCheck vinyl={vinyl} behaviour={behaviour} bench={bench} small={small} />
         <Section id="press" title={t.press}>
-          <PressSteps behaviour={behaviour} voices={schools.press} colour={inHand} presses={bench.presses} />
+          <PressSteps
+            behaviour={behaviour}
+            answer={press}
+            voices={schools.press}
+            colour={inHand}
+            presses={bench.presses}
+          />
           {behaviour.bond === 'heat' && (
-            <LeafletBox vinyl={vinyl.id} view={leaflet.leaflet} peel={leaflet.peel} colour={inHand} />
+            <LeafletBox
+              vinyl={vinyl.id}
+              view={leaflet.leaflet}
+              peel={leaflet.peel}
+              colour={inHand}
+              answer={actionData?.values.what === 'leaflet' ? actionData : undefined}
+            />
           )}
           <HandSchools type={vinyl.type} voices={schools} colour={inHand} />
           {behaviour.bond === 'heat' && (

@@ -6,11 +6,12 @@ import type { NumberColumn, TableQuery, TableRow } from '#work/answer/table.ts';
 import { words } from '../../messages/index.ts';
 import { pageNonce } from '../../ui/base/nonce.ts';
 import { day } from '../../ui/base/format.ts';
-import { useZone } from '../../ui/people/usePerson.ts';
+import { useTemperatureUnit, useZone } from '../../ui/people/usePerson.ts';
+import { leanPress, sayPress } from '../../ui/vinyls/sayPress.ts';
 
 const KEY = 'versipel.table-columns';
 /** What is shown before somebody chose: what a crafter asks first. */
-const first = new Set(['brand', 'name', 'type', 'colours', 'mat', 'press_heat', 'press_seconds', 'used']);
+const first = new Set(['brand', 'name', 'type', 'colours', 'mat', 'used']);
 const startWith: GridColumnVisibilityModel = Object.fromEntries(known.map((c) => [c.key, first.has(c.key)]));
 const widths: Record<string, number> = { name: 200, colours: 220, sizes: 260, note: 260 };
 const numberWidths: Record<string, number> = { 'on.blade': 140, standing: 120, chance: 110, last_cut: 180 };
@@ -26,7 +27,7 @@ function kept(): GridColumnVisibilityModel {
 }
 
 /** What is known of vinyls, and after the name what to set on the cutter on the bench, since that is what is looked for. */
-function columnsOf(numbers: readonly NumberColumn[], zone: string): GridColDef<TableRow>[] {
+function columnsOf(numbers: readonly NumberColumn[], zone: string, unit: 'C' | 'F'): GridColDef<TableRow>[] {
   const ofNumber = numbers.map((c): GridColDef<TableRow> => ({
     field: c.key,
     headerName: c.word,
@@ -67,6 +68,15 @@ function columnsOf(numbers: readonly NumberColumn[], zone: string): GridColDef<T
   return [
     ...catalogue.slice(0, names),
     ...ofNumber,
+    ...(['figures', 'source'] as const).map((part): GridColDef<TableRow> => ({
+      field: `press.${part}`,
+      headerName: words.table.press[part],
+      description: words.pressSource.onCloth,
+      width: part === 'figures' ? 210 : 180,
+      sortable: false,
+      filterable: false,
+      valueGetter: (_, row) => sayPress(leanPress(row.press), unit)?.[part] ?? words.table.press.none,
+    })),
     ...catalogue.slice(names),
     {
       field: 'used',
@@ -95,7 +105,8 @@ export default function Grid({
   const zone = useZone();
   const nonce = pageNonce();
   const [visible, setVisible] = useState(kept);
-  const columns = useMemo(() => columnsOf(numbers, zone), [numbers, zone]);
+  const unit = useTemperatureUnit();
+  const columns = useMemo(() => columnsOf(numbers, zone, unit), [numbers, zone, unit]);
   const choose = (model: GridColumnVisibilityModel) => {
     setVisible(model);
     try {

@@ -1,12 +1,13 @@
 import type { CanvasElement, TableCell } from 'pdfmake/interfaces';
 import { listDomain, rowDomain, stripShades, stripSplit, stripX, type Domain } from '#core/strip/index.ts';
-import { fullPress, saySeconds, whatFollows } from '#core/vinyls/index.ts';
+import { saySeconds, whatFollows } from '#core/vinyls/index.ts';
 import type { Chart, ChartRow } from '#work/answer/chart.ts';
 import type { Standing } from '#core/proof/index.ts';
 import { words } from '../../messages/index.ts';
 import { sayAnswer } from '../../ui/answer/sayAnswer.ts';
 import type { Paper } from '#workers/paper.ts';
 import { heatOf } from '../../ui/base/format.ts';
+import { saySource } from '../../ui/vinyls/sayPress.ts';
 import { cut, MM, pdf, runs } from './pdf.server.ts';
 
 export const chartPapers = { a4: [297, 210], letter: [279.4, 215.9] } as const;
@@ -151,7 +152,8 @@ const standingLine = (standing: Standing): TableCell => ({
 
 function pressCell(row: ChartRow, unit: 'C' | 'F'): TableCell {
   const t = words.chart;
-  const way = fullPress(row.behaviour.press, row.pressWay);
+  const { said } = row.press;
+  const way = said?.way;
   if (!way) return { text: t.noPress[row.behaviour.bond], color: MUTED };
   return {
     stack: [
@@ -159,6 +161,8 @@ function pressCell(row: ChartRow, unit: 'C' | 'F'): TableCell {
       ...(heatOf(way, unit) ?? [t.leafletHeat]).map((heat, i) => ({ text: heat, bold: i === 0, noWrap: true })),
       { text: [saySeconds(way.seconds), way.pressure].filter(Boolean).join(', ') },
       { text: t.peel(way.peel), fontSize: 8 },
+      { text: saySource(said), fontSize: 8, bold: true },
+      ...(row.press.overSurface ? [{ text: row.press.overSurface, fontSize: 8 }] : []),
       ...whatFollows(way).map((text) => ({ text, fontSize: 8 })),
     ],
   };

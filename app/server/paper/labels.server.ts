@@ -17,6 +17,8 @@ export type Label = {
   /** Batch, and where the type is said. */
   line: string;
   size: string;
+  /** How it is pressed on plain cloth, and whose figures they are; empty where nothing is pressed. */
+  press: string;
   /** Which side of it the carrier is called. */
   carrier: string;
   code: string;
@@ -55,6 +57,7 @@ function draw(label: Label, width: number, height: number): TableCell {
           runs(cut(label.colour, 34), { bold: true, fontSize: small }),
           runs(cut(label.line, 40), { fontSize: small }),
           runs(label.size, { fontSize: small }),
+          ...(label.press ? [runs(cut(label.press, tight ? 44 : 60), { fontSize: small })] : []),
           runs(label.code, { fontSize: small, bold: true }),
           { columns: [arrow(), runs(label.carrier, { fontSize: small })], margin: [0, tight ? 0 : 2, 0, 0] },
         ],

@@ -4,6 +4,8 @@ import type { Standing } from '#core/proof/index.ts';
 import { words } from '../../messages/index.ts';
 import type { LeanRow } from '../../server/rows.server.ts';
 import { RowStrip } from '../base/RowStrip.tsx';
+import { sayPress, type LeanPress } from '../vinyls/sayPress.ts';
+import { useTemperatureUnit } from '../people/usePerson.ts';
 import { Swatch } from '../vinyls/Swatch.tsx';
 import { vinylHex, vinylLine, vinylName } from '../vinyls/vinylName.ts';
 
@@ -40,6 +42,17 @@ export const RowCamps = ({ camps }: { camps: string }) => (
   </p>
 );
 
+/** How it is pressed on plain cloth, and whose figures they are; nothing where nothing is pressed. */
+function RowPress({ press }: { press: LeanPress }) {
+  const said = sayPress(press, useTemperatureUnit());
+  if (!said || press === 'not said') return null;
+  return (
+    <div className="row-press small" data-testid="row-press">
+      {said.figures} <span className="quiet">· {said.source}</span>
+    </div>
+  );
+}
+
 /** A vinyl as one row: what it looks like, its window on the cutter on the bench, and where the number comes from. */
 export function VinylRow({ vinyl: v }: { vinyl: LeanRow }) {
   const [from, why] = source(v) ?? [];
@@ -50,6 +63,7 @@ export function VinylRow({ vinyl: v }: { vinyl: LeanRow }) {
         <div>
           <div className="row-name">{vinylName(v)}</div>
           <div className="quiet">{vinylLine(v)}</div>
+          {v.press && <RowPress press={v.press} />}
         </div>
         <div className="row-strip">
           {v.camps ? <RowCamps camps={v.camps} /> : <RowStrip strip={v.strip} width={420} height={22} />}

@@ -2,7 +2,8 @@ import type { NumberStyle } from '#core/units/index.ts';
 import { useRouteLoaderData } from 'react-router';
 import type { loader } from '../../root.tsx';
 
-const usePerson = () => useRouteLoaderData<typeof loader>('root')?.person;
+/** Who is here; undefined for somebody who has done nothing yet. */
+export const usePerson = () => useRouteLoaderData<typeof loader>('root')?.person;
 
 /** The unit of length the person reads first. */
 export const useLengthUnit = (): 'mm' | 'in' => usePerson()?.lengthUnit ?? 'mm';

@@ -1,10 +1,12 @@
-import { Link } from 'react-router';
 import { peels, saySeconds, type Beside } from '#core/vinyls/index.ts';
 import type { LeafletView } from '#work/answer/leaflet.ts';
 import { words } from '../../messages/index.ts';
 import { bothHeats, day, isolate } from '../base/format.ts';
 import { useTemperatureUnit, useZone } from '../people/usePerson.ts';
+import { Folded } from '../base/Folded.tsx';
 import { WriteForm } from '../base/WriteForm.tsx';
+import type { FormAnswer } from '../../server/enter.server.ts';
+import { LeafletForm } from './LeafletForm.tsx';
 
 /** What the maker says of a vinyl, beside what crafters here do: a source of its own, never mixed with theirs. */
 export function LeafletBox({
@@ -12,12 +14,14 @@ export function LeafletBox({
   view,
   peel,
   colour,
+  answer,
 }: {
   vinyl: string;
   view: LeafletView | undefined;
   /** How this person said they peel it. */
   peel: string | undefined;
   colour: string | undefined;
+  answer: FormAnswer | undefined;
 }) {
   const t = words.leaflet;
   const unit = useTemperatureUnit();
@@ -70,10 +74,16 @@ export function LeafletBox({
           </p>
         </>
       ) : (
-        <p className="quiet">
-          {t.none} <Link to={`/vinyls/${vinyl}/about#leaflet-form`}>{t.copy}</Link>
-        </p>
+        <p className="quiet">{t.none}</p>
       )}
+      <Folded
+        summary={leaflet ? t.again : t.copy}
+        open={answer !== undefined}
+        className="above-10"
+        testId="copy-leaflet"
+      >
+        {() => <LeafletForm vinyl={vinyl} leaflet={leaflet} answer={answer} />}
+      </Folded>
       <WriteForm what="peel" preventScrollReset className="peel-form">
         {colour && <input type="hidden" name="colour" value={colour} />}
         <fieldset>

@@ -1,18 +1,12 @@
-import {
-  fullPress,
-  fullWays,
-  otherPresses,
-  saySeconds,
-  whatFollows,
-  type Behaviour,
-  type PressWay,
-} from '#core/vinyls/index.ts';
+import { fullWays, otherPresses, saySeconds, whatFollows, type Behaviour, type PressWay } from '#core/vinyls/index.ts';
+import type { PressAnswer } from '#core/press/index.ts';
 import type { SchoolVoice } from '#work/vinyls/schools.ts';
 import { words } from '../../messages/index.ts';
 import type { Press } from '#work/workshop/workshop.ts';
 import { PressTimer } from '../base/PressTimer.tsx';
 import { capital, heatOf } from '../base/format.ts';
 import { OwnPresses } from '../workshop/OwnPresses.tsx';
+import { saySource } from './sayPress.ts';
 import { Schools } from './Schools.tsx';
 import { useTemperatureUnit } from '../people/usePerson.ts';
 
@@ -73,7 +67,7 @@ function OtherPress({ way }: { way: PressWay }) {
   const heat = heatOf(way, unit);
   return (
     <p className="other-press">
-      <strong>{t.purposes[way.purpose as keyof typeof t.purposes]}:</strong>{' '}
+      <strong>{way.word ? t.iron(way.word) : t.purposes[way.purpose as keyof typeof t.purposes]}:</strong>{' '}
       {[
         heat && `${heat[0]} (${heat[1]})`,
         way.seconds && saySeconds(way.seconds),
@@ -94,19 +88,24 @@ function OtherPress({ way }: { way: PressWay }) {
  */
 export function PressSteps({
   behaviour: { press, bond, because },
+  answer,
+  on,
   voices,
   colour,
   presses = [],
 }: {
   behaviour: Behaviour;
+  /** How it is pressed here, by one source. */
+  answer: PressAnswer;
+  /** Where: a surface, where one is known. */
+  on?: string | undefined;
   voices: readonly SchoolVoice[];
   colour: string | undefined;
   /** One's own presses: what each has to show for the heat to be right. */
   presses?: readonly Pick<Press, 'name' | 'shows' | 'off' | 'hottest'>[];
 }) {
   const t = words.press;
-  const followed = Number(voices.find((v) => v.mine)?.way ?? 1) - 1;
-  const first = fullPress(press, followed);
+  const first = answer.said?.way;
   const full = fullWays(press);
   if (bond === 'sticks') return <p>{t.notPressed}</p>;
   return (
@@ -116,16 +115,23 @@ export function PressSteps({
       ) : (
         <p className="press-number by-leaflet">{bond === 'glue' ? t.none : t.fullByLeaflet}</p>
       )}
+      {answer.said && (
+        <p className="press-source" data-testid="press-source">
+          <strong>{words.pressSource.trust(saySource(answer.said))}</strong>{' '}
+          <span className="quiet">{on ?? words.pressSource.onCloth}</span>
+        </p>
+      )}
+      {answer.overSurface && <p className="notice bad">{answer.overSurface}</p>}
       {otherPresses(press).map((way) => (
-        <OtherPress key={`${way.purpose} ${way.then}`} way={way} />
+        <OtherPress key={`${way.key} ${way.purpose} ${way.then}`} way={way} />
       ))}
       {first?.heat !== undefined && <OwnPresses heat={first.heat} presses={presses} />}
       <Schools
         topic="press"
         voices={voices}
         colour={colour}
-        ways={full.map(({ way, place }, i) => ({
-          key: String(place + 1),
+        ways={full.map(({ way, key }, i) => ({
+          key,
           title: i === 0 ? `${words.schools.way(1)}, ${words.schools.usual}` : words.schools.way(i + 1),
           shown: <Way way={way} large={false} />,
         }))}

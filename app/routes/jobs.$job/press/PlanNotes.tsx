@@ -5,12 +5,45 @@ import { SelectField } from '../../../ui/base/Field.tsx';
 import { isolate } from '../../../ui/base/format.ts';
 import { WriteForm } from '../../../ui/base/WriteForm.tsx';
 import { Folded } from '../../../ui/base/Folded.tsx';
+import type { SheetStep } from '#core/job/index.ts';
+import type { FormAnswer } from '../../../server/enter.server.ts';
+import { LeafletForm } from '../../../ui/vinyls/LeafletForm.tsx';
 import type { Job } from '../useSheet.ts';
+
+/** Figures that nobody says, each asked for where it is missed: copied from the leaflet, or said as one's own. */
+export function Lacks({
+  plan,
+  step,
+  layers,
+  answer,
+}: {
+  plan: Job['pressPlan'];
+  step: SheetStep;
+  /** The layers of this press; all of the plan when left out. */
+  layers: readonly string[] | undefined;
+  answer: FormAnswer | undefined;
+}) {
+  const t = words.pressPlan;
+  const lacks = plan.lacks.filter((l) => layers === undefined || layers.includes(l.layer));
+  return lacks.map(({ film, vinyl, what }) => {
+    const mine = answer?.values.what === 'leaflet' && answer.values.vinyl === vinyl ? answer : undefined;
+    return (
+      <div key={film} className="above-14" data-testid="press-lacks">
+        <p className="care-line">
+          {plan.source?.kind === 'iron' ? t.lacksIron(isolate(film)) : t.lacks(isolate(film), what)}
+        </p>
+        <Folded summary={t.say} open={mine !== undefined} testId="say-press">
+          {() => <LeafletForm vinyl={vinyl} leaflet={undefined} answer={mine} inJob step={step.id} />}
+        </Folded>
+      </div>
+    );
+  });
+}
 
 /** How the layers are planned at the press: what it comes to, what wants care, and why the other ways lose. */
 export function PlanNotes({ plan }: { plan: Job['pressPlan'] }) {
   const t = words.pressPlan;
-  if (plan.taken.length === 0 && plan.because.length === 0 && plan.lacks.length === 0) return null;
+  if (plan.taken.length === 0 && plan.because.length === 0) return null;
   const chosen = plan.source;
   return (
     <div className="plan-notes" data-testid="press-plan" data-verdict={plan.verdict}>
@@ -37,11 +70,6 @@ export function PlanNotes({ plan }: { plan: Job['pressPlan'] }) {
           <Button type="submit">{t.use}</Button>
         </WriteForm>
       )}
-      {plan.lacks.map(({ film, what }) => (
-        <p key={film} className="care-line" data-testid="press-lacks">
-          {t.lacks(isolate(film), what)}
-        </p>
-      ))}
       {plan.offers.map((offer) => (
         <p key={offer} className="quiet">
           {offer}

@@ -70,10 +70,10 @@ describe('the heat', () => {
 
   it('where no press is known both scales are asked for', () => {
     const turned = heat({});
-    expect(turned).toMatchObject({ does: 'heat', title: 'Set the press to 306\u00a0°F.', button: '306 °F' });
-    expect(turned.other).toBe('152 °C');
+    expect(turned).toMatchObject({ does: 'heat', title: 'Set the press to 306\u00a0°F.', button: 'It shows 306 °F' });
+    expect(turned.other).toBe('It shows 152 °C');
     expect(turned.lines.join(' ')).toMatch(/°F or °C\?/);
-    expect(heat({}, 'C')).toMatchObject({ button: '152 °C', other: '306 °F' });
+    expect(heat({}, 'C')).toMatchObject({ button: 'It shows 152 °C', other: 'It shows 306 °F' });
   });
   it('a press that is set by words is told a word, and asked for no scale', () => {
     const turned = heat({ source: little, presses: [press({ toSet: 'medium' })] });
@@ -84,7 +84,7 @@ describe('the heat', () => {
   it('a display that is off is told what it is to show: the same number in title and button, in the scale it reads', () => {
     const turned = heat({ source: plate, presses: [press({ toSet: '156 °C' })] });
     expect(turned.title).toMatch(/Big plate.* to 156\u00a0°C\.$/);
-    expect(turned).toMatchObject({ button: '156 °C', other: '313 °F', heat: 152_000 });
+    expect(turned).toMatchObject({ button: 'It shows 156 °C', other: 'It shows 313 °F', heat: 152_000 });
     expect(turned.lines[0]).toBe('Its display is off: it has 152 °C then.');
   });
   it('a change of heat says from where, and how long it takes', () => {

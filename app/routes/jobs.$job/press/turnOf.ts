@@ -106,13 +106,15 @@ export function turnOf(
             ? []
             : [t.heat.from(bothHeats(turn.from, base.shows)[0], minutes(plan.change?.seconds ?? 120))]),
           ...(off ? [t.heat.off(bothHeats(turn.heat, base.shows)[0])] : []),
-          ...(byWord ? [] : [t.heat.ask]),
+          ...(byWord ? [] : [live ? t.heat.askSet : t.heat.ask]),
           t.heat.hot,
         ],
-        button: byWord ? t.heat.isSet : set,
+        button: byWord ? t.heat.isSet : live ? t.heat.setTo(set) : t.heat.shows(set),
         other: byWord
           ? undefined
-          : pressSetting({ ...plan, heat: turn.heat }, source, base.shows === 'F' ? 'C' : 'F')!.set,
+          : (live ? t.heat.setTo : t.heat.shows)(
+              pressSetting({ ...plan, heat: turn.heat }, source, base.shows === 'F' ? 'C' : 'F')!.set,
+            ),
         heat: turn.heat,
       };
     }
