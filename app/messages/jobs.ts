@@ -335,6 +335,7 @@ export const jobs = {
       weed: (what: string) => `Weed ${what}`,
       wash: (what: string) => `Wash ${what}`,
     },
+    backing: (what: string) => `Take ${what} off its backing`,
     apply: {
       clean: () => 'Clean the surface',
       tape: (what: string) => `Take ${what} up with tape`,

@@ -104,6 +104,8 @@ export type PressPlan = {
   kind?: 'press' | 'apply' | undefined;
   /** How long it is pressed, s; undefined where nobody says. */
   seconds?: number | undefined;
+  /** What hands do before the press that follows: it is over once that is. */
+  byHand?: boolean | undefined;
 }[];
 
 const order = (a: JobEvent, b: JobEvent) => Date.parse(a.deviceAt) - Date.parse(b.deviceAt) || (a.id < b.id ? -1 : 1);
@@ -345,11 +347,19 @@ export function runSheet(
         }),
       ];
     });
+    // What hands do before a press is done where that press was: a plan of an older version had no step for it.
+    press.forEach(({ what, kind = 'press', byHand }, i) => {
+      if (!byHand || !press[i + 1]) return;
+      const at = (w: string, k: string) => steps.find((s) => s.id === `${k}/${pressId(piece.id, w)}`)!;
+      const own = at(what, kind);
+      const next = at(press[i + 1]!.what, press[i + 1]!.kind ?? 'press');
+      if (own.state === 'open' && (next.state === 'done' || next.closed)) own.state = 'done';
+    });
     const own = [...lastOfLayer].flatMap(([key, weeded]) => (key.endsWith(piece.id) ? weeded : []));
     const all = press.length > 0 ? before : own;
     // What was never pressed is not washed.
-    const laid = press.flatMap(({ what, layers, kind = 'press' }) =>
-      layers.length > 0 ? [`${kind}/${pressId(piece.id, what)}`] : [],
+    const laid = press.flatMap(({ what, layers, byHand, kind = 'press' }) =>
+      layers.length > 0 && !byHand ? [`${kind}/${pressId(piece.id, what)}`] : [],
     );
     if (laid.length > 0 && laid.every((id) => steps.some((s) => s.id === id && s.state === 'skipped'))) continue;
     add('wash', piece.id, { needs: all });

@@ -155,7 +155,7 @@ export function pressPlan(
 /** Figures of presses that nobody says, film by film. A question's press is asked for with the one before it. */
 function lacksOf(steps: readonly PressStep[]): Lacking[] {
   const found = new Map<string, Set<'heat' | 'seconds'>>();
-  for (const s of steps)
+  for (const s of steps.filter((x) => x.purpose !== 'hand'))
     for (const film of s.films)
       for (const what of ['heat', 'seconds'] as const)
         if (s[what] === undefined) found.set(film, (found.get(film) ?? new Set()).add(what));

@@ -29,9 +29,9 @@ export type Stack = {
   covered: boolean;
 };
 
-/** What a press of a plan does, and what for. */
-export const pressDoes = ['before', 'layer', 'last', 'raise', 'after', 'back'] as const;
-export const pressPurposes = ['dry', 'tack', 'full', 'raise', 'after', 'back'] as const;
+/** What a step of a plan does, and what for. What hands do between two presses has no heat and no seconds. */
+export const pressDoes = ['before', 'layer', 'last', 'raise', 'after', 'back', 'backing off'] as const;
+export const pressPurposes = ['dry', 'tack', 'full', 'raise', 'after', 'back', 'hand'] as const;
 
 /** One thing the hands do at the press. Its figures are those of one press of one film; what nobody says is undefined. */
 export type PressStep = {
@@ -280,6 +280,23 @@ export function pressSequence(stack: Stack, school: LayerSchool): Sequence {
           });
     const bare = there.length > 0 || stack.covered;
     there.push(...group.films);
+    const printed = laid.filter((f) => f.printed);
+    if (printed.length > 0)
+      steps.push({
+        does: 'backing off',
+        purpose: 'hand',
+        films: printed.map((f) => f.id),
+        heat: undefined,
+        seconds: undefined,
+        pressure: undefined,
+        cover: undefined,
+        support: 'as usual',
+        peel: undefined,
+        wait: 0,
+        change: undefined,
+        ask: undefined,
+        then: undefined,
+      });
     const relief = laid.some((f) => f.relief);
     press({
       does: 'layer',

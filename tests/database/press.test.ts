@@ -213,6 +213,71 @@ describe('recipes', () => {
     expect((await stands()).pieces).toBe(11);
     expect(last.id).not.toBe(bad.id);
   }, 60_000);
+  test('a recipe of several presses is a sequence of steps; one that lacks its time is refused at its field; a raise alone is joined to nothing', async () => {
+    const person = await someone();
+    const id = await vinyl(person, 'navy', 'metallic-puff');
+    const first = {
+      heat: '285',
+      unit: 'F',
+      from: '9',
+      to: '9',
+      peel: 'warm',
+      pressure: 'heavy',
+      surface: 'plain-cloth',
+    };
+    expect(await fieldsOf(addRecipe(person, id, form({ ...first, heat1: '285' })))).toHaveProperty('seconds1');
+    expect(await fieldsOf(addRecipe(person, id, form({ ...first, heat1: '28', seconds1: '9' })))).toHaveProperty(
+      'heat1',
+    );
+    await addRecipe(
+      person,
+      id,
+      form({
+        ...first,
+        ...{ heat1: '290', seconds1: '7', pressure1: 'heavy' },
+        ...{ heat2: '290', seconds2: '6', pressure2: 'heavy', ask2: 'Risen all over?' },
+      }),
+    );
+    const made = await job(person, [id], { svg: two.replace('#b3202c', '#1f3a5f') });
+    const { press } = await jobOf(person, made);
+    expect(press.map((s) => [s.does, s.heat && Math.round(s.heat / 1000), s.seconds, s.ask])).toEqual([
+      ['before', 141, 10, undefined],
+      ['layer', 141, 9, undefined],
+      ['raise', 143, 7, undefined],
+      ['raise', 143, 6, 'Risen all over?'],
+    ]);
+    expect(press.slice(1).every((s) => s.by === 'own written' && s.support === 'hard board')).toBe(true);
+    // As it was written before a recipe had several presses.
+    const other = await vinyl(person, 'red', 'metallic-puff');
+    await rows(house.url, `insert into recipe (id, person_id, vinyl_id, way) values ($1, $2, $3, $4)`, [
+      uuidv4(),
+      person.id,
+      other,
+      { purpose: 'raise', seconds: [5, 5], cover: 'baking paper', peel: 'by the leaflet' },
+    ]);
+    const { recipes, raises } = await recipesOn(person, await vinylOf(person, other), 'plain-cloth');
+    expect(raises).toHaveLength(1);
+    expect(recipes.some((r) => r.way.purpose === 'raise')).toBe(false);
+    const plain = await jobOf(person, await job(person, [other], { svg: two.replace('#b3202c', '#1f3a5f') }));
+    expect(plain.press.some((s) => s.seconds === 5)).toBe(false);
+  });
+  test('printed film comes off its backing before it is pressed: a step of hands, over once the press is', async () => {
+    const person = await someone();
+    const id = await vinyl(person, 'print', 'printable');
+    const made = await job(person, [id], { svg: two.replace('#b3202c', '#1f3a5f') });
+    const { press, sheet, plan, rev } = await jobOf(person, made);
+    expect(press.map((s) => [s.does, s.kind, s.lifts])).toEqual([
+      ['before', 'press', 'carrier'],
+      ['backing off', 'apply', 'cover'],
+      ['layer', 'press', 'cover'],
+    ]);
+    expect(press[1]).toMatchObject({ heat: undefined, seconds: undefined, byHand: true });
+    const of = (i: number) => `${press[i]!.kind}/${pressId(plan.pieces[0]!.id, press[i]!.what)}`;
+    expect(sheet.steps.map((s) => s.id)).toContain(of(1));
+    // A job that pressed it before there was such a step is not asked for it.
+    await takeAll(person, [{ ...said(made, of(2), { kind: 'done' }), rev }]);
+    expect((await jobOf(person, made)).sheet.steps.find((s) => s.id === of(1))!.state).toBe('done');
+  });
   test('what somebody shares others see, with how it held, and take as their own', async () => {
     const [a, c] = [
       await crafter('Ada', 'marlow-24', 'ada@press.example'),
@@ -304,7 +369,8 @@ describe('a job’s layers at the press', () => {
     const id = await job(person, [navy, navy], { svg: two.replace('#b3202c', '#1f3a5f') });
     const { plan, press, rev } = await jobOf(person, id);
     const step = `press/${pressId(plan.pieces[0]!.id, press[0]!.what)}`;
-    const at = (s: number, more: object) => ({ ...said(id, step, more, Date.now() - 3_600_000 + s * 1000), rev });
+    const from = Date.now() - 3_600_000;
+    const at = (s: number, more: object) => ({ ...said(id, step, more, from + s * 1000), rev });
     const plate = (s: number, heat: number, source: string) => at(s, { kind: 'plate', heat, shows: 'C', source });
     const [slow, quick, fresh] = presses.map((p) => p.id);
     await takeAll(person, [

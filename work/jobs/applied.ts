@@ -32,6 +32,8 @@ export function appliedOf(plan: Plan, films: readonly PlannedFilm[]): PressStepV
     over: undefined,
     parts: 1,
     kind: 'apply',
+    byHand: false,
+    lifts: 'carrier',
     what: `apply ${what}`,
     layers,
     says,

@@ -1,5 +1,6 @@
 import type { Plan } from '#core/job/index.ts';
 import {
+  isPrinted,
   laidFilm,
   meetingOf,
   overSurface,
@@ -165,6 +166,12 @@ function sourceFor(plan: Plan, films: readonly PlannedFilm[], own: Set<string>, 
   return { chosen: sources.find((s) => s.source.id === id), ranked };
 }
 
+/** Source: common practice, no source. */
+const BACKING = [
+  'Take it off its backing now: pressed with it, both are lost.',
+  'One piece by hand; many loose letters with a mask sheet.',
+];
+
 /** By which source the film is pressed that a press takes its figures of. */
 const byOf = (films: readonly PlannedFilm[], named: readonly string[]): SaidWay['source'] | undefined =>
   films.find((f) => f.id === named[0])?.answer.said?.source;
@@ -200,13 +207,16 @@ export function pressOf(
   const names = stepNames(planned.steps);
   const pressed = planned.steps.map(({ films: named, ...s }, i) => {
     // The last press and what follows it are of everything, whichever film's figures they take.
-    const ids = s.does === 'layer' || s.does === 'raise' ? named : [];
+    const ids = s.does === 'layer' || s.does === 'raise' || s.does === 'backing off' ? named : [];
+    const hand = s.purpose === 'hand';
     return {
       ...s,
       layers: ids,
-      kind: 'press' as const,
-      parts: chosen ? partsOn(plan, ids, chosen.source) : 1,
-      says: [],
+      kind: hand ? ('apply' as const) : ('press' as const),
+      byHand: hand,
+      lifts: films.some((f) => ids.includes(f.id) && isPrinted(f)) ? ('cover' as const) : ('carrier' as const),
+      parts: chosen && !hand ? partsOn(plan, ids, chosen.source) : 1,
+      says: hand ? BACKING : [],
       rest: undefined,
       toSet: chosen && s.heat !== undefined ? setFor(chosen.source, s.heat).says : undefined,
       hand: s.pressure && sayHand(chosen?.pressures[s.pressure]),

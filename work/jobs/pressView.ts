@@ -24,6 +24,10 @@ export type PressStepView = Omit<PressStep, 'films'> & {
   /** In how many parts it is pressed, where it is larger than the plate; each for its time. */
   parts: number;
   kind: 'press' | 'apply';
+  /** What hands do before the press that follows. */
+  byHand: boolean;
+  /** What is taken off after it: the carrier of the film, or a cover over film that has none. */
+  lifts: 'carrier' | 'cover';
   /** Of what is applied by hand: what to do, and how long it rests then, s. */
   says: string[];
   rest: number | undefined;

@@ -22,7 +22,7 @@ import { line } from '#work/base/text.ts';
 import { needRoom } from '#work/people/limits.ts';
 import { owned } from '#work/people/owned.ts';
 import type { Person } from '#work/people/person.ts';
-import { answerFrom, saidOf, type Pressable } from './pressAnswers.ts';
+import { answerFrom, saidOf, type Pressable, type SaidOf } from './pressAnswers.ts';
 import { vinylOf } from './vinyls.ts';
 
 /** A way to press with where it stands on one fabric. */
@@ -50,7 +50,7 @@ export async function recipesOn(
   person: Person | undefined,
   vinyl: Pressable & { behaviour: Pick<Behaviour, 'heat'> },
   surface: BlankKey,
-): Promise<{ answer: PressAnswer; recipes: RecipeView[] }> {
+): Promise<{ answer: PressAnswer; recipes: RecipeView[]; raises: SaidOf['raises'] }> {
   const said = (await saidOf(person, [vinyl], surface, { weigh: true })).get(vinyl.id);
   const answer = answerFrom(vinyl, surface, said, undefined);
   const on = today();
@@ -81,7 +81,7 @@ export async function recipesOn(
   const ranked = rankRecipes(others.map((r) => ({ ...r, standing: { standing: r.standing, lower: r.lower } }))).map(
     (r) => ({ ...r, standing: r.standing.standing }),
   );
-  return { answer, recipes: [...first, ...mine, ...ranked] };
+  return { answer, recipes: [...first, ...mine, ...ranked], raises: said?.raises ?? [] };
 }
 
 const seconds = (what: string, most: number) =>
@@ -107,8 +107,20 @@ const length = (what: string) =>
       message: `${what}: a length, in the same unit both times.`,
     });
 
+/** A further press of the same recipe, each with all its own figures. */
+const further = <N extends 1 | 2>(n: N) =>
+  ({
+    [`heat${n}`]: z.string().default(''),
+    [`seconds${n}`]: seconds('How long', 180),
+    [`pressure${n}`]: chosen(pressures),
+    [`cover${n}`]: line('what covers it', 60, { optional: true }).default(''),
+    [`ask${n}`]: line('the question', 80, { optional: true }).default(''),
+  }) as Record<`heat${N}` | `cover${N}` | `ask${N}`, z.ZodType<string>> &
+    Record<`seconds${N}`, z.ZodType<number | undefined>> &
+    Record<`pressure${N}`, z.ZodType<'light' | 'medium' | 'heavy' | undefined>>;
+
 const recipeForm = z.object({
-  purpose: z.enum(['full', 'tack', 'raise']).default('full'),
+  purpose: z.enum(['full', 'tack']).default('full'),
   heat: z.string().default(''),
   unit: z.enum(['C', 'F']),
   from: seconds('How long', 180),
@@ -126,11 +138,51 @@ const recipeForm = z.object({
   drawn: length('How wide it was'),
   pressed: length('How wide it is now'),
   then: line('what follows', 200, { optional: true }).default(''),
+  ...further(1),
+  ...further(2),
   surface: chosen(blankKeys as [BlankKey, ...BlankKey[]]),
   press: optionalId,
   shared: ticked,
   agreed: ticked,
 });
+
+/** A heat as somebody typed it in the scale of their press, m°C. @throws Invalid at its field */
+function heatSaid(text: string, unit: 'C' | 'F', field: string): number | undefined {
+  if (text.trim() === '') return undefined;
+  const degrees = parseDecimal(text);
+  const heat =
+    degrees === undefined ? undefined : (unit === 'F' ? fahrenheitToMilliCelsius : celsiusToMilliCelsius)(degrees);
+  if (heat === undefined || heat < 100_000 || heat > 220_000)
+    throw new Invalid({
+      [field]: 'A press is meant to be between 100 and 220 °C (212 and 428 °F). Which scale does yours read?',
+    });
+  return heat;
+}
+
+/** The presses that follow in a recipe; what is left empty is no press. @throws Invalid where one lacks its time */
+function furtherOf(input: z.output<typeof recipeForm>): PressWay[] {
+  const one = (n: 1 | 2): PressWay[] => {
+    const s = input[`seconds${n}`];
+    const heat = heatSaid(input[`heat${n}`], input.unit, `heat${n}`);
+    const [pressure, ask] = [input[`pressure${n}`], input[`ask${n}`]];
+    if (s === undefined) {
+      if (heat !== undefined || pressure || ask) throw new Invalid({ [`seconds${n}`]: 'How long is it pressed then?' });
+      return [];
+    }
+    if (s < 1) throw new Invalid({ [`seconds${n}`]: 'At least a second.' });
+    return [
+      {
+        ...(heat === undefined ? {} : { heat }),
+        seconds: [s, s],
+        ...(pressure ? { pressure } : {}),
+        cover: input[`cover${n}`] || 'baking paper',
+        peel: 'by the leaflet',
+        ...(ask ? { ask } : {}),
+      },
+    ];
+  };
+  return [...one(1), ...one(2)];
+}
 
 /**
  * Writes a recipe of one's own. One that goes beyond what its vinyl or its fabric bears is refused until it is meant so.
@@ -139,15 +191,7 @@ const recipeForm = z.object({
 export async function addRecipe(person: Person, vinylId: string, form: FormData): Promise<string> {
   const input = read(recipeForm, form);
   const vinyl = await vinylOf(person, vinylId);
-  const degrees = input.heat.trim() === '' ? undefined : parseDecimal(input.heat);
-  const heat =
-    degrees === undefined
-      ? undefined
-      : (input.unit === 'F' ? fahrenheitToMilliCelsius : celsiusToMilliCelsius)(degrees);
-  if (input.heat.trim() !== '' && (heat === undefined || heat < 100_000 || heat > 220_000))
-    throw new Invalid({
-      heat: 'A press is meant to be between 100 and 220 °C (212 and 428 °F). Which scale does yours read?',
-    });
+  const heat = heatSaid(input.heat, input.unit, 'heat');
   if (heat === undefined && input.from === undefined) throw new Invalid({ heat: 'Say the heat, or how long.' });
   const from = input.from ?? input.to;
   const to = input.to ?? input.from;
@@ -158,6 +202,7 @@ export async function addRecipe(person: Person, vinylId: string, form: FormData)
   const shrink = input.drawn !== undefined && input.pressed !== undefined ? 1 - input.pressed / input.drawn : undefined;
   if (shrink !== undefined && (shrink < 0 || shrink > 0.05))
     throw new Invalid({ pressed: 'It loses 0 to 5 in 100 of its width. Measure both along the same line.' });
+  const next = input.purpose === 'full' ? furtherOf(input) : [];
   const parsed = pressWaySchema.safeParse({
     ...(input.purpose === 'full' ? {} : { purpose: input.purpose }),
     ...(heat === undefined ? {} : { heat }),
@@ -171,6 +216,7 @@ export async function addRecipe(person: Person, vinylId: string, form: FormData)
     cover: input.cover || 'its own carrier',
     peel: input.peel,
     ...(input.then ? { then: input.then } : {}),
+    ...(next.length > 0 ? { next } : {}),
   });
   if (!parsed.success)
     throw new Invalid({ form: `${parsed.error.issues[0]!.path.join('.')}: ${parsed.error.issues[0]!.message}` });

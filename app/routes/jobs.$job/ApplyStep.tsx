@@ -12,7 +12,7 @@ export function ApplyStep({ job, work, step, done, wrong }: StepProps) {
   const plan = job.press[step.press!]!;
   const tone = useTone();
   // The last that is done to the film says how it holds; steps of one's own come after it.
-  const last = job.press.findLast((s) => s.kind === 'apply' && s.layers.length > 0)?.what === plan.what;
+  const last = job.press.findLast((s) => s.kind === 'apply' && !s.byHand && s.layers.length > 0)?.what === plan.what;
   const say = (word: Outcome) => sayOutcome(job, work, step, word, plan.what);
   return (
     <div className="press-step">

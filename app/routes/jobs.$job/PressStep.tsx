@@ -82,7 +82,7 @@ export function PressStep({ job, work, step, answer, done, wrong }: StepProps) {
           {press.parts > 1 && `${words.pressRun.load.parts(press.parts)} `}
           {on?.kind === 'iron' && `${words.pressRun.load.iron} `}
           {press.does === 'layer' && `${t.lay} `}
-          {t.purpose[press.purpose]} {press.then}
+          {press.purpose !== 'hand' && t.purpose[press.purpose]} {press.then}
         </p>
       </div>
       {job.pressPlan.verdict === 'refused' && work.sheet.agreed.length === 0 ? (
@@ -237,7 +237,12 @@ function PressButtons({
         </Button>
       </div>
     );
-  const peel = press.peel && press.peel !== 'by the leaflet' ? t.peel(press.peel) : t.peeled;
+  const peel =
+    press.lifts === 'cover'
+      ? words.pressRun.cools.lift
+      : press.peel && press.peel !== 'by the leaflet'
+        ? t.peel(press.peel)
+        : t.peeled;
   const up = press.does === 'layer' && <Button onClick={() => wrong('came up')}>{t.up}</Button>;
   if (!outcome)
     return (

@@ -33,11 +33,17 @@ export function sayStep(job: Job, step: SheetStep): string {
   if (step.kind === 'press') {
     const { does, layers } = job.press[step.press!]!;
     const piece = pieceOf(job, step);
-    const said = does === 'layer' || does === 'raise' ? t.press[does](layersWord(job, layers)) : t.press[does];
+    const said =
+      does === 'layer' || does === 'raise'
+        ? t.press[does](layersWord(job, layers))
+        : does === 'backing off'
+          ? t.backing(layersWord(job, layers))
+          : t.press[does];
     return `${said}${whose(job, piece)}`;
   }
   if (step.kind === 'apply') {
-    const { what, layers, says } = job.press[step.press!]!;
+    const { what, layers, says, byHand } = job.press[step.press!]!;
+    if (byHand) return `${t.backing(layersWord(job, layers))}${whose(job, pieceOf(job, step))}`;
     const does = what.replace('apply ', '');
     const said = does in t.apply ? t.apply[does as keyof typeof t.apply](layersWord(job, layers)) : isolate(says[0]!);
     return `${said}${whose(job, pieceOf(job, step))}`;

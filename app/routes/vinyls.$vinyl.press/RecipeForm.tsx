@@ -3,8 +3,33 @@ import { blanks, peels, pressures, supports, type BlankKey } from '#core/vinyls/
 import { words } from '../../messages/index.ts';
 import type { FormAnswer } from '../../server/enter.server.ts';
 import { Field, FormNotice, SelectField } from '../../ui/base/Field.tsx';
+import { Folded } from '../../ui/base/Folded.tsx';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import { useTemperatureUnit } from '../../ui/people/usePerson.ts';
+
+/** A further press of the same recipe, with all its own figures; left empty it is none. */
+function Further({ n, answer }: { n: 1 | 2; answer: FormAnswer | undefined }) {
+  const t = words.recipes;
+  const typed = ['heat', 'seconds', 'pressure', 'cover', 'ask'].some((k) => answer?.values[`${k}${n}`]);
+  return (
+    <Folded summary={t.again(n)} open={typed} testId={`further-${n}`}>
+      {() => (
+        <div className="fields">
+          <Field name={`heat${n}`} label={t.nextHeat} answer={answer} inputMode="decimal" />
+          <Field name={`seconds${n}`} label={t.nextSeconds} answer={answer} inputMode="numeric" />
+          <SelectField
+            name={`pressure${n}`}
+            label={t.pressure}
+            answer={answer}
+            options={[['', t.any], ...pressures.map((p) => [p, t.pressures[p]] as const)]}
+          />
+          <Field name={`cover${n}`} label={t.cover} answer={answer} />
+          <Field name={`ask${n}`} label={t.ask} answer={answer} help={t.askHelp} />
+        </div>
+      )}
+    </Folded>
+  );
+}
 
 /** A recipe of one's own, in the scale one's press reads. */
 export function RecipeForm({
@@ -61,6 +86,9 @@ export function RecipeForm({
         />
         {seconds('wait')}
       </div>
+      {([1, 2] as const).map((n) => (
+        <Further key={n} n={n} answer={answer} />
+      ))}
       <fieldset className="plain-set">
         <legend>{t.more}</legend>
         <div className="fields">

@@ -5,13 +5,14 @@ import { blankKeys, blanks } from '#core/vinyls/index.ts';
 import { blankOf } from '#work/vinyls/blanks.ts';
 import { addRecipe, recipesOn, setRecipeAway, setRecipeShared, takeRecipe } from '#work/vinyls/recipes.ts';
 import { vinylOf } from '#work/vinyls/vinyls.ts';
-import { setFor } from '#core/press/index.ts';
+import { sayWay, setFor } from '#core/press/index.ts';
 import { sourcesOf } from '#work/workshop/presses.ts';
 import { words } from '../../messages/index.ts';
 import { actions, enter } from '../../server/enter.server.ts';
 import { FormNotice, SelectField } from '../../ui/base/Field.tsx';
 import { capital } from '../../ui/base/format.ts';
 import { Folded } from '../../ui/base/Folded.tsx';
+import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import { vinylName } from '../../ui/vinyls/vinylName.ts';
 import { AnswerRecipe, OtherRecipe } from './Recipe.tsx';
 import { RecipeForm } from './RecipeForm.tsx';
@@ -26,13 +27,16 @@ export async function loader(args: Route.LoaderArgs) {
   const vinyl = await vinylOf(person, args.params.vinyl);
   if (vinyl.id !== args.params.vinyl) throw redirect(`/vinyls/${vinyl.id}/press`);
   const surface = blankOf(query.get('on'))?.key ?? 'plain-cloth';
-  const [{ answer, recipes }, sources] = await Promise.all([recipesOn(person, vinyl, surface), sourcesOf(person)]);
+  const [{ answer, recipes, raises }, sources] = await Promise.all([
+    recipesOn(person, vinyl, surface),
+    sourcesOf(person),
+  ]);
   return {
     vinyl: { id: vinyl.id, brand: vinyl.brand, name: vinyl.name, type: vinyl.type },
     surface,
     pressed: answer.pressed,
     answered: answer.said !== undefined,
-    over: answer.overSurface,
+    raises,
     recipes: recipes.map((r) => {
       const on = sources.find(({ source }) => source.id === r.press)?.source;
       const word = on && r.way.heat !== undefined ? setFor(on, r.way.heat).level?.word : undefined;
@@ -72,7 +76,7 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
 ];
 
 export default function Recipes({
-  loaderData: { vinyl, surface, pressed, answered, recipes, presses, kept },
+  loaderData: { vinyl, surface, pressed, answered, recipes, raises, presses, kept },
   actionData,
 }: Route.ComponentProps) {
   const t = words.recipes;
@@ -107,6 +111,17 @@ export default function Recipes({
         <Link to={`/vinyls/${vinyl.id}/swatch?on=${surface}`}>{words.swatch.link}</Link> ·{' '}
         <Link to={`/vinyls/${vinyl.id}`}>{words.jobSheet.cut.card}</Link>
       </p>
+      {raises.map(({ id, way }) => (
+        <div key={id} className="notice above-14" data-testid="raise-alone">
+          <p>{t.raiseAlone(sayWay(way))}</p>
+          <WriteForm what="away">
+            <input type="hidden" name="recipe" value={id} />
+            <Button type="submit" variant="text">
+              {t.away}
+            </Button>
+          </WriteForm>
+        </div>
+      ))}
       {others.length > 0 && (
         <section aria-labelledby="others" className="above-32">
           <h2 id="others">{t.others}</h2>

@@ -197,6 +197,9 @@ function useSaying(job: Job, work: Work) {
         if (!last && plan.wait === 0 && plan.does !== 'layer') work.say({ ...at, kind: 'done' });
         return;
       }
+      case 'hand':
+        work.say({ ...at, kind: 'done' });
+        return;
       case 'peel': {
         if (isLastPress(job, step.press)) sayOutcome(job, work, sheet, 'bonded', recipeOf(job.press[step.press]!));
         work.say({ ...at, kind: 'done' });

@@ -10,7 +10,7 @@ import type { Run } from './useRun.ts';
 
 /** What the run shows for its turn: a title, lines, the big button, and what that says. */
 export type Turned = {
-  does: 'agree' | 'heat' | 'close' | 'next' | 'open' | 'peel' | 'ask' | undefined;
+  does: 'agree' | 'heat' | 'close' | 'next' | 'open' | 'peel' | 'ask' | 'hand' | undefined;
   step: QueueStep | undefined;
   title: string;
   lines: string[];
@@ -119,6 +119,16 @@ export function turnOf(
       };
     }
     case 'load': {
+      if (plan.byHand)
+        return {
+          ...base,
+          does: 'hand',
+          step,
+          title: words.jobSheet.backing(what),
+          lines: plan.says,
+          button: words.jobSheet.done,
+          over: true,
+        };
       const title = {
         before: t.load.before(piece),
         layer: t.load.layer(what, piece),
@@ -126,6 +136,7 @@ export function turnOf(
         raise: t.load.raise(what, piece),
         after: capital(t.load.after(piece)),
         back: t.load.back(piece),
+        'backing off': '',
       }[plan.does];
       if (plan.ask && step.rest === undefined)
         return {
@@ -191,9 +202,11 @@ export function turnOf(
           plan.parts > 1 ? (more ? t.closed.overlap : t.closed.last(plan.parts)) : '',
           plan.purpose === 'raise'
             ? t.then
-            : plan.does === 'layer' && plan.peel && plan.peel !== 'by the leaflet'
-              ? `Then ${p.peel(plan.peel).toLowerCase()}${plan.wait > 0 ? `, in ${plan.wait} s` : ', at once'}.`
-              : '',
+            : plan.does === 'layer' && plan.lifts === 'cover'
+              ? t.closed.cover(plan.wait)
+              : plan.does === 'layer' && plan.peel && plan.peel !== 'by the leaflet'
+                ? `Then ${p.peel(plan.peel).toLowerCase()}${plan.wait > 0 ? `, in ${plan.wait} s` : ', at once'}.`
+                : '',
         ].filter(Boolean),
         button: more && over ? t.closed.nextButton : t.closed.button,
         over,
@@ -207,7 +220,7 @@ export function turnOf(
       const over = now >= turn.due;
       const last = isLastPress(job, step.press);
       const how =
-        plan.does === 'layer'
+        plan.does === 'layer' && plan.lifts === 'carrier'
           ? plan.peel && plan.peel !== 'by the leaflet'
             ? p.peel(plan.peel).toLowerCase()
             : 'peel'
@@ -223,10 +236,16 @@ export function turnOf(
         step,
         title,
         lines: [
-          ...(plan.does === 'layer' && over ? [`${last ? `${capital(how)}. ` : ''}${t.cools.roll}`] : []),
+          ...(plan.does === 'layer' && plan.lifts === 'carrier' && over
+            ? [`${last ? `${capital(how)}. ` : ''}${t.cools.roll}`]
+            : []),
           ...(plan.then && over ? [plan.then] : []),
         ],
-        button: last ? t.came.button : plan.does === 'layer' ? t.cools.button : t.cools.lifted,
+        button: last
+          ? t.came.button
+          : plan.does === 'layer' && plan.lifts === 'carrier'
+            ? t.cools.button
+            : t.cools.lifted,
         over,
         clock: over || plan.wait === 0 ? undefined : { due: turn.due, seconds: step.wait, says: t.cools.says },
         canComeUp: plan.does === 'layer',

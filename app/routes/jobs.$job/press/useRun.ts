@@ -16,7 +16,11 @@ export type Run = PressQueue & {
 export function useRun(job: Job, work: Work): Run {
   const now = useNow(true, 100);
   const presses = work.sheet.steps.filter((s) => s.kind === 'press');
-  const steps = presses.map((s): QueueStep => {
+  // What hands do right before a press belongs to the run.
+  const shown = work.sheet.steps.filter(
+    (s) => s.kind === 'press' || (s.press !== undefined && job.press[s.press]!.byHand),
+  );
+  const steps = shown.map((s): QueueStep => {
     const plan = job.press[s.press!]!;
     return {
       id: s.id,
