@@ -8,6 +8,7 @@ import { crafter, password } from '../bench.ts';
 import { ownHouse } from '../house.ts';
 import { shirts, upToThePress } from '../shirts.ts';
 import { rows } from '../testDatabase.ts';
+import { atThePress, type Hands } from './atThePress.ts';
 import { violations } from './axe.ts';
 import { serverProcess, type ServerProcess } from './serverProcess.ts';
 
@@ -17,20 +18,14 @@ const house = ownHouse();
 let server: ServerProcess;
 let b: Browser;
 let person: Person;
+let hands: Hands;
 let job = '';
 let vinyls: string[] = [];
 
 beforeAll(async () => {
   server = await serverProcess(house.url);
   b = await openBrowser(() => server.base);
-  // A clock that is set ahead by hand, from three hours ago: what hands did lies in the past.
-  await (b.driver as unknown as { sendDevToolsCommand: (c: string, p: object) => Promise<void> }).sendDevToolsCommand(
-    'Page.addScriptToEvaluateOnNewDocument',
-    {
-      source: `{ const Real = Date; const ahead = () => Number(localStorage.getItem('ahead') ?? 0) * 1000 - 10_800_000;
-        window.Date = class extends Real { constructor(...a) { if (a.length) super(...a); else super(Real.now() + ahead()); } static now() { return Real.now() + ahead(); } }; }`,
-    },
-  );
+  hands = await atThePress(b);
 });
 afterAll(async () => {
   await b?.close();
@@ -52,54 +47,17 @@ test('four shirts, cut and weeded', async () => {
   await signInAs(b, email, password);
 }, 120_000);
 
-const run = () => b.css('[data-testid=press-run]');
-const turn = async () => (await (await run()).getAttribute('data-turn'))!;
-const title = async () => (await b.css('[data-testid=run-title]')).getText();
 const others = async () => (await b.driver.findElements({ css: '[data-testid=run-others] li' })).length;
 const idle = () => b.css('[data-testid=press-run]');
-/** Sets the clock ahead and waits until the page has seen it. */
-const ahead = async (s: number) => {
-  await b.driver.executeScript(`localStorage.setItem('ahead', Number(localStorage.getItem('ahead') ?? 0) + ${s})`);
-  await b.driver.sleep(250);
-};
-const left = async () =>
-  Number(await b.driver.executeScript(`return document.querySelector('[data-testid=run-ring]')?.dataset.left ?? 0`));
-/** The big button, and until the page has taken it. A pedal that bounces is one tap: hands are slower. */
-const big = async () => {
-  const before = await b.driver.executeScript<string>(
-    `return document.querySelector('.press-run').innerText.replace(/[0-9:]+/g, '')`,
-  );
-  await b.driver.sleep(620);
-  await (await b.css('[data-testid=run-big]')).click();
-  await b.driver
-    .wait(
-      async () =>
-        (await b.driver.executeScript<string>(
-          `return document.querySelector('.press-run').innerText.replace(/[0-9:]+/g, '')`,
-        )) !== before,
-      10_000,
-    )
-    .catch(() => undefined);
-};
-/** One turn as hands take it: what runs is waited for. */
-const take = async () => {
-  const now = await turn();
-  if (now === 'open' || now === 'peel') {
-    const wait = await left();
-    if (wait > 0) await ahead(Math.ceil(wait) + 0.2);
-  }
-  await big();
-  return now;
-};
 
 test('the display is asked for once; the first shirt is warmed, laid, pressed, and cools while the second is in the press', async () => {
   await b.go(`/jobs/${job}?run`);
-  expect(await turn()).toBe('heat');
+  expect(await hands.turn()).toBe('heat');
   expect(await violations(b)).toEqual([]);
-  await big();
+  await hands.big();
   const said: string[] = [];
   for (let i = 0; i < 8; i++) {
-    said.push(`${await turn()}: ${await title()}`);
+    said.push(`${await hands.turn()}: ${await hands.title()}`);
     // Before the last of them: what is set for the sound card from here on is written down.
     if (i === 7)
       await b.driver.executeScript(`
@@ -109,7 +67,7 @@ test('the display is asked for once; the first shirt is warmed, laid, pressed, a
           window.heard.push(performance.now() + (at - this.context.currentTime) * 1000);
           return start.call(this, at);
         };`);
-    await take();
+    await hands.take();
   }
   expect(said).toEqual([
     'load: Warm shirt 1, bare.',
@@ -145,10 +103,10 @@ test('loaded again in the middle: the same turn, the same clocks', async () => {
       const [m, s] = c.split(':').map(Number);
       return (m ?? 0) * 60 + (s ?? 0);
     });
-  const before = { turn: await turn(), title: await title(), clocks: await clocks() };
+  const before = { turn: await hands.turn(), title: await hands.title(), clocks: await clocks() };
   await b.go(`/jobs/${job}?run`);
   await idle();
-  expect({ turn: await turn(), title: await title() }).toEqual({ turn: before.turn, title: before.title });
+  expect({ turn: await hands.turn(), title: await hands.title() }).toEqual({ turn: before.turn, title: before.title });
   const after = await clocks();
   expect(after).toHaveLength(before.clocks.length);
   // A page takes a moment to load; the clocks went on meanwhile.
@@ -156,9 +114,10 @@ test('loaded again in the middle: the same turn, the same clocks', async () => {
 }, 60_000);
 
 test('one comes up with its carrier: it cools anew, and the others go on', async () => {
-  for (let i = 0; i < 30 && !((await turn()) === 'peel' && /shirt 2/i.test(await title())); i++) await take();
-  const wait = await left();
-  if (wait > 0) await ahead(Math.ceil(wait) + 0.2);
+  for (let i = 0; i < 30 && !((await hands.turn()) === 'peel' && /shirt 2/i.test(await hands.title())); i++)
+    await hands.take();
+  const wait = await hands.left();
+  if (wait > 0) await hands.ahead(Math.ceil(wait) + 0.2);
   await (await b.button('It came up')).click();
   await (await b.css('[data-testid=wrong]')).getText();
   await (await b.css('[data-remedy="wait and peel"], details summary')).click();
@@ -171,16 +130,17 @@ test('one comes up with its carrier: it cools anew, and the others go on', async
   );
   expect(wrong!.n).toBe(1);
   // It is not done: its own clock runs again.
-  expect((await turn()) === 'peel' ? await left() : await others()).toBeGreaterThan(0);
+  expect((await hands.turn()) === 'peel' ? await hands.left() : await others()).toBeGreaterThan(0);
 }, 120_000);
 
 test('one loses its film: it grows on the sheet, the other three are pressed to the end', async () => {
-  for (let i = 0; i < 60 && !((await turn()) === 'load' && /red on shirt 3/.test(await title())); i++) await take();
+  for (let i = 0; i < 60 && !((await hands.turn()) === 'load' && /red on shirt 3/.test(await hands.title())); i++)
+    await hands.take();
   await (await b.button('Something else')).click();
   await (await b.css('[data-symptom=lost]')).click();
   await (await b.css('[data-remedy="cut for piece"]')).click();
-  for (let i = 0; i < 80 && (await turn()) !== 'elsewhere'; i++) await take();
-  expect(await title()).toBe('Nothing to press yet.');
+  for (let i = 0; i < 80 && (await hands.turn()) !== 'elsewhere'; i++) await hands.take();
+  expect(await hands.title()).toBe('Nothing to press yet.');
   // What was said last is on its way for a moment.
   let now = await jobOf(person, job);
   const stands = () => now.sheet.steps.filter((s) => s.state === 'open' && s.kind !== 'wash');
@@ -206,8 +166,8 @@ test('it is cut again and pressed: sheet, clocks and evidence are right', async 
   expect(cuts).toHaveLength(3);
   expect(cuts[0]!.mm2).toBeLessThan(cuts[1]!.mm2 / 2);
   await b.go(`/jobs/${job}?run`);
-  for (let i = 0; i < 20 && (await turn()) !== 'done'; i++) await take();
-  expect(await title()).toBe('All pressed.');
+  for (let i = 0; i < 20 && (await hands.turn()) !== 'done'; i++) await hands.take();
+  expect(await hands.title()).toBe('All pressed.');
   await rowsSoon<{ n: number }>(
     `select count(*)::int as n from press_outcome where word = 'bonded'`,
     (r) => r[0]!.n === 8,

@@ -4,6 +4,7 @@ import { Link } from 'react-router';
 import type { QueueStep, Symptom } from '#core/job/index.ts';
 import { words } from '../../../messages/index.ts';
 import { ahead, useTone, useTonesAt } from '../../../ui/base/useTone.ts';
+import { useLookAgain } from '../../../ui/base/useLookAgain.ts';
 import { useTemperatureUnit } from '../../../ui/people/usePerson.ts';
 import { recipeOf } from '../recipeOf.ts';
 import { sayOutcome } from '../sayOutcome.ts';
@@ -17,11 +18,16 @@ import { turnOf, type Turned } from './turnOf.ts';
 import { useLive } from './useLive.ts';
 import { useRun } from './useRun.ts';
 
+/** How often the run asks what another device has said, ms. */
+const LOOK_AGAIN = 5_000;
+
 /** The press run: the whole screen, one ring, one number, one sentence, one big button; the other pieces with clocks of their own. */
 export function PressRun({ job, work }: { job: Job; work: Work }) {
   const t = words.pressRun;
   const run = useRun(job, work);
   const tone = useTone();
+  // Two pairs of hands at one job, each with a device: what one closed the other sees.
+  useLookAgain(LOOK_AGAIN);
   const unit = useTemperatureUnit();
   const [wrong, setWrong] = useState<{ step: QueueStep; seen: Symptom | 'ask' }>();
   const { turn } = run;
