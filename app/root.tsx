@@ -22,6 +22,7 @@ import './theme/app.css';
 import { theme } from './theme/theme.ts';
 import { Frame } from './ui/Frame.tsx';
 import { EarlyTaps, useEarlyTaps } from './ui/base/EarlyTaps.tsx';
+import type { Here } from './ui/people/usePerson.ts';
 import { useNonce } from './ui/base/nonce.ts';
 import { OutboxProvider } from './ui/coupons/outbox.tsx';
 
@@ -34,17 +35,19 @@ export async function loader(args: Route.LoaderArgs) {
     // What the keys of this page's forms begin with: whoever does not have the page cannot guess one.
     once: newKey(),
     unread,
-    person: person && {
-      id: person.id,
-      name: person.name,
-      guest: person.email === null,
-      lengthUnit: person.length_unit,
-      temperatureUnit: person.temperature_unit,
-      numberStyle: person.number_style,
-      zone: person.zone,
-      formerly: person.email === null ? [] : await formerSelves(person),
-      email: person.email,
-    },
+    person:
+      person &&
+      ({
+        id: person.id,
+        name: person.name,
+        guest: person.email === null,
+        lengthUnit: person.length_unit,
+        temperatureUnit: person.temperature_unit,
+        numberStyle: person.number_style,
+        zone: person.zone,
+        formerly: person.email === null ? [] : await formerSelves(person),
+        email: person.email,
+      } satisfies Here),
     bench: bench && {
       cutter: bench.cutter.name,
       blade: bench.blade && {
@@ -61,6 +64,8 @@ export const meta: Route.MetaFunction = () => [{ title: words.product }, { name:
 
 export function Layout({ children }: { children: ReactNode }) {
   const nonce = useNonce();
+  // Of every page, that of an error too.
+  useEarlyTaps();
   const here = useRouteLoaderData<typeof loader>('root');
   return (
     <html lang="en" suppressHydrationWarning>
@@ -91,7 +96,6 @@ export function Layout({ children }: { children: ReactNode }) {
 }
 
 export default function App() {
-  useEarlyTaps();
   return <Outlet />;
 }
 

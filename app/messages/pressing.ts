@@ -128,7 +128,7 @@ export const pressing = {
     more: (n: number) => (n === 1 ? 'then once more' : `then ${n} times more`),
     onCloth: 'Press figures are for plain cloth.',
     beside: 'Other ways',
-    trust: (source: string) => `${source[0]!.toUpperCase()}${source.slice(1)}.`,
+    trust: { leaflet: 'As its leaflet says.', type: 'As is usual for its type.' },
   },
   recipes: {
     title: (vinyl: string) => `Press ${vinyl}`,

@@ -100,7 +100,7 @@ export const vinyls = {
     notPressed:
       'Not pressed. Clean the surface, lift the piece with transfer tape, lay it, rub it down, peel the tape low and slowly.',
     none: 'By itself it is not pressed.',
-    source: 'As crafters press this type. The leaflet of the one in your hand comes first.',
+    source: 'The leaflet of the one in your hand comes first.',
   },
   leaflet: {
     title: 'What the maker says',

@@ -1,4 +1,4 @@
-import { saySeconds, whatFollows } from '#core/vinyls/index.ts';
+import { saySeconds } from '#core/vinyls/index.ts';
 import { words } from '../../messages/index.ts';
 import { heatOf, isolate } from '../../ui/base/format.ts';
 import type { PressAnswer } from '#core/press/index.ts';
@@ -6,7 +6,7 @@ import type { Behaviour } from '#core/vinyls/index.ts';
 import type { Route } from './+types/route';
 import { Link } from 'react-router';
 import { RowStrip } from '../../ui/base/RowStrip.tsx';
-import { saySource } from '../../ui/vinyls/sayPress.ts';
+import { sayFollows, saySource } from '../../ui/vinyls/sayPress.ts';
 import { Corner, Swatch } from '../../ui/vinyls/Swatch.tsx';
 
 /** A vinyl on the wall chart: its window, the number on each cutter, how it lies and is pressed. */
@@ -100,7 +100,7 @@ export function Pressing({
       <div className="quiet small">{t.peel(way.peel)}</div>
       <div className="small">{saySource(said)}</div>
       {overSurface && <div className="care-line">{overSurface}</div>}
-      {whatFollows(way).map((line) => (
+      {sayFollows(way, unit).map((line) => (
         <div key={line} className="small">
           {line}
         </div>

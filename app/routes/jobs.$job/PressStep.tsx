@@ -15,7 +15,7 @@ import { OwnPresses } from '../../ui/workshop/OwnPresses.tsx';
 import { recipeOf } from './recipeOf.ts';
 import { Cautions } from './press/Cautions.tsx';
 import { Lacks, PlanNotes } from './press/PlanNotes.tsx';
-import { saySource } from '../../ui/vinyls/sayPress.ts';
+import { sayTrust } from '../../ui/vinyls/sayPress.ts';
 import { sayOutcome } from './sayOutcome.ts';
 import { isLastPress } from './sayStep.ts';
 import type { StepProps } from './useSheet.ts';
@@ -118,7 +118,7 @@ function Trust({ job, press }: Pick<StepProps, 'job'> & { press: Press }) {
     <>
       {press.by && (
         <p className="press-source" data-testid="press-source">
-          <strong>{words.pressSource.trust(saySource({ source: press.by, by: of?.by }))}</strong> {habits.join(' ')}
+          <strong>{sayTrust({ source: press.by, by: of?.by })}</strong> {habits.join(' ')}
         </p>
       )}
       {press.over && <p className="notice bad">{press.over}</p>}

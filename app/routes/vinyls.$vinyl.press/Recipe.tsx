@@ -1,8 +1,8 @@
 import Button from '@mui/material/Button';
-import { saySeconds, whatFollows } from '#core/vinyls/index.ts';
+import { saySeconds } from '#core/vinyls/index.ts';
 import { words } from '../../messages/index.ts';
 import { heatOf, isolate } from '../../ui/base/format.ts';
-import { saySource } from '../../ui/vinyls/sayPress.ts';
+import { sayFollows, sayTrust } from '../../ui/vinyls/sayPress.ts';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import { useTemperatureUnit } from '../../ui/people/usePerson.ts';
 import type { Route } from './+types/route';
@@ -28,7 +28,7 @@ function facts({ way, on }: Recipe): string {
     .join(' · ');
 }
 
-const whose = (r: Recipe): string => words.pressSource.trust(saySource(r));
+const whose = (r: Recipe): string => sayTrust(r);
 
 /** The one answer: heat and time large, one line of what it rests on, and what to do next. */
 export function AnswerRecipe({ recipe: r }: { recipe: Recipe }) {
@@ -43,7 +43,7 @@ export function AnswerRecipe({ recipe: r }: { recipe: Recipe }) {
         <span className="recipe-time">{r.way.seconds ? saySeconds(r.way.seconds) : t.seconds}</span>
       </p>
       <p className="recipe-facts">{facts(r)}</p>
-      {whatFollows(r.way).map((line) => (
+      {sayFollows(r.way, unit).map((line) => (
         <p key={line}>{line}</p>
       ))}
       <p className="recipe-trust">
@@ -94,7 +94,7 @@ export function OtherRecipe({ recipe: r, which }: { recipe: Recipe; which: strin
             : heat
               ? `${heat[0]} (${heat[1]})`
               : t.seconds}
-          , {r.way.seconds ? saySeconds(r.way.seconds) : t.seconds}
+          , {saySeconds(r.way.seconds)}
         </p>
         <p className="quiet">{facts(r)}</p>
         {r.beyond.map((b) => (

@@ -1,13 +1,13 @@
 import type { CanvasElement, TableCell } from 'pdfmake/interfaces';
 import { listDomain, rowDomain, stripShades, stripSplit, stripX, type Domain } from '#core/strip/index.ts';
-import { saySeconds, whatFollows } from '#core/vinyls/index.ts';
+import { saySeconds } from '#core/vinyls/index.ts';
 import type { Chart, ChartRow } from '#work/answer/chart.ts';
 import type { Standing } from '#core/proof/index.ts';
 import { words } from '../../messages/index.ts';
 import { sayAnswer } from '../../ui/answer/sayAnswer.ts';
 import type { Paper } from '#workers/paper.ts';
 import { heatOf } from '../../ui/base/format.ts';
-import { saySource } from '../../ui/vinyls/sayPress.ts';
+import { sayFollows, saySource } from '../../ui/vinyls/sayPress.ts';
 import { cut, MM, pdf, runs } from './pdf.server.ts';
 
 export const chartPapers = { a4: [297, 210], letter: [279.4, 215.9] } as const;
@@ -163,7 +163,7 @@ function pressCell(row: ChartRow, unit: 'C' | 'F'): TableCell {
       { text: t.peel(way.peel), fontSize: 8 },
       { text: saySource(said), fontSize: 8, bold: true },
       ...(row.press.overSurface ? [{ text: row.press.overSurface, fontSize: 8 }] : []),
-      ...whatFollows(way).map((text) => ({ text, fontSize: 8 })),
+      ...sayFollows(way, unit).map((text) => ({ text, fontSize: 8 })),
     ],
   };
 }

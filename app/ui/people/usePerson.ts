@@ -1,9 +1,21 @@
 import type { NumberStyle } from '#core/units/index.ts';
 import { useRouteLoaderData } from 'react-router';
-import type { loader } from '../../root.tsx';
+
+/** Who is here, as the root of every page tells it. */
+export type Here = {
+  id: string;
+  name: string;
+  guest: boolean;
+  lengthUnit: 'mm' | 'in';
+  temperatureUnit: 'C' | 'F';
+  numberStyle: NumberStyle;
+  zone: string;
+  formerly: readonly string[];
+  email: string | null;
+};
 
 /** Who is here; undefined for somebody who has done nothing yet. */
-export const usePerson = () => useRouteLoaderData<typeof loader>('root')?.person;
+export const usePerson = () => useRouteLoaderData<{ person: Here | undefined }>('root')?.person;
 
 /** The unit of length the person reads first. */
 export const useLengthUnit = (): 'mm' | 'in' => usePerson()?.lengthUnit ?? 'mm';

@@ -1,16 +1,17 @@
-import { fullWays, otherPresses, saySeconds, whatFollows, type Behaviour, type PressWay } from '#core/vinyls/index.ts';
+import { fullWays, otherPresses, saySeconds, type Behaviour, type PressWay } from '#core/vinyls/index.ts';
 import type { PressAnswer } from '#core/press/index.ts';
+import type { ReactNode } from 'react';
 import type { SchoolVoice } from '#work/vinyls/schools.ts';
 import { words } from '../../messages/index.ts';
 import type { Press } from '#work/workshop/workshop.ts';
 import { PressTimer } from '../base/PressTimer.tsx';
 import { capital, heatOf } from '../base/format.ts';
 import { OwnPresses } from '../workshop/OwnPresses.tsx';
-import { saySource } from './sayPress.ts';
+import { sayFollows, sayTrust } from './sayPress.ts';
 import { Schools } from './Schools.tsx';
 import { useTemperatureUnit } from '../people/usePerson.ts';
 
-function Way({ way, large }: { way: PressWay; large: boolean }) {
+function Way({ way, large, trust }: { way: PressWay; large: boolean; trust?: ReactNode }) {
   const unit = useTemperatureUnit();
   const t = words.press;
   const heat = heatOf(way, unit);
@@ -38,6 +39,7 @@ function Way({ way, large }: { way: PressWay; large: boolean }) {
           {saySeconds(way.seconds)}
         </p>
       )}
+      {trust}
       <dl className="facts" style={{ marginTop: large ? 20 : 8 }}>
         {way.pressure && (
           <>
@@ -50,12 +52,26 @@ function Way({ way, large }: { way: PressWay; large: boolean }) {
         <dt>{t.peel}</dt>
         <dd>{way.peel}</dd>
       </dl>
-      {whatFollows(way).map((line) => (
+      {sayFollows(way, unit).map((line) => (
         <p key={line} className="above-10">
           {line}
         </p>
       ))}
       {large && way.seconds && <PressTimer seconds={way.seconds[1]} />}
+    </>
+  );
+}
+
+/** Whose figures they are, and where they hold: one line, right under the number. */
+function Trust({ answer: { said, overSurface }, on }: { answer: PressAnswer; on: string | undefined }) {
+  return (
+    <>
+      {said && (
+        <p className="press-source" data-testid="press-source">
+          <strong>{sayTrust(said)}</strong> <span className="quiet">{on ?? words.pressSource.onCloth}</span>
+        </p>
+      )}
+      {overSurface && <p className="notice bad">{overSurface}</p>}
     </>
   );
 }
@@ -77,7 +93,7 @@ function OtherPress({ way }: { way: PressWay }) {
         .filter(Boolean)
         .join(', ')}
       {'. '}
-      {whatFollows(way).join(' ')}
+      {sayFollows(way, unit).join(' ')}
     </p>
   );
 }
@@ -111,17 +127,10 @@ export function PressSteps({
   return (
     <>
       {first ? (
-        <Way way={first} large />
+        <Way way={first} large trust={<Trust answer={answer} on={on} />} />
       ) : (
         <p className="press-number by-leaflet">{bond === 'glue' ? t.none : t.fullByLeaflet}</p>
       )}
-      {answer.said && (
-        <p className="press-source" data-testid="press-source">
-          <strong>{words.pressSource.trust(saySource(answer.said))}</strong>{' '}
-          <span className="quiet">{on ?? words.pressSource.onCloth}</span>
-        </p>
-      )}
-      {answer.overSurface && <p className="notice bad">{answer.overSurface}</p>}
       {otherPresses(press).map((way) => (
         <OtherPress key={`${way.key} ${way.purpose} ${way.then}`} way={way} />
       ))}
@@ -136,9 +145,11 @@ export function PressSteps({
           shown: <Way way={way} large={false} />,
         }))}
       />
-      <p className="quiet small above-14">
-        {capital(because)}. {t.source}
-      </p>
+      {(!answer.said || answer.said.source === 'type') && (
+        <p className="quiet small above-14">
+          {capital(because)}. {t.source}
+        </p>
+      )}
     </>
   );
 }
