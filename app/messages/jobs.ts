@@ -414,7 +414,12 @@ export const jobs = {
       side: { 'carrier down': 'Carrier down: shiny side', 'backing down': 'Backing down', 'face down': 'Face down' },
       mirrored: 'Mirrored in this file. Leave mirroring off in your program.',
       plain: 'Not mirrored. Leave mirroring off in your program.',
-      grip: { ordinary: 'An ordinary mat', 'high grip': 'A mat of high grip', none: 'No mat: feed it as it is' },
+      grip: {
+        light: 'A mat of light grip',
+        ordinary: 'An ordinary mat',
+        'high grip': 'A mat of high grip',
+        none: 'No mat: feed it as it is',
+      },
       roll: 'Roll it flat.',
       confirmSide: 'It lies the right side down',
       confirmGrip: 'It is rolled flat and holds',
@@ -442,6 +447,13 @@ export const jobs = {
       scored: 'It holds together, but the carrier is cut: weed with care.',
     },
     weed: {
+      hands: {
+        weeding: { 'on-mat': 'Leave it on the mat while you weed.', 'off-mat': 'Take it off the mat first.' },
+        margin: {
+          kept: 'Leave the carrier wide around it.',
+          trimmed: 'Trim the carrier close to it when it is weeded.',
+        },
+      },
       lies: 'As it lies: what is hatched goes, the rest stays.',
       holes: (n: number, of: number) => `${n} of ${of} inner pieces lifted`,
       one: 'One more lifted',

@@ -70,12 +70,16 @@ export type WrongRecord = {
   /** Whether it was peeled before it had cooled as it should. */
   peeledEarly?: boolean | undefined;
   covered?: boolean | undefined;
+  /** What these hands do when film comes up with its carrier: wait, or press again. */
+  lifts?: 'wait' | 'again' | undefined;
   /** How often a cause was acted on by this person, and whether that helped. */
   tried?: Partial<Record<CauseKey, { helped: number; not: number }>> | undefined;
 };
 
 /** Something in the record that speaks for or against a cause: whether it holds, and how it is said. */
 const clues = {
+  'you wait': (r) => (r.lifts === 'wait' ? 'You wait when it comes up.' : undefined),
+  'you press again': (r) => (r.lifts === 'again' ? 'You press a few seconds more when it comes up.' : undefined),
   'blade spent': (r) =>
     r.blade !== undefined && r.blade >= 0.9
       ? `The blade has run ${Math.round(r.blade * 100)} % of the life you expect of it.`
@@ -202,13 +206,13 @@ export const causes = {
   warm: {
     word: 'It was too warm to peel',
     behind: { 'came up': 2 },
-    clues: { 'peeled early': 4, 'cooled as it should': 0.3 },
+    clues: { 'peeled early': 4, 'cooled as it should': 0.3, 'you wait': 3 },
     remedy: 'wait and peel',
   },
   short: {
     word: 'It was pressed too short',
     behind: { 'came up': 1.5, 'edges lift': 2, 'not raised': 1.5 },
-    clues: { 'opened early': 5, 'cooled as it should': 1.5 },
+    clues: { 'opened early': 5, 'cooled as it should': 1.5, 'you press again': 3 },
     remedy: 'press again',
   },
   support: {

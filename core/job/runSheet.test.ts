@@ -160,6 +160,26 @@ describe('the run sheet', () => {
     expect(again.steps.find((s) => s.id === `trim/${id('part b')}`)!.state).toBe('done');
   });
 
+  it('what was never pressed is not offered its wash; one press that was done is enough', () => {
+    const of = (...skipped: string[]) =>
+      sheetOf(skipped.map((what) => event('skip', `press/${pressId(id('piece 0'), what)}`))).steps.map((s) => s.kind);
+    expect(of('before', 'layer a', 'layer b', 'all')).not.toContain('wash');
+    expect(of('before', 'layer b', 'all')).toContain('wash');
+  });
+
+  it('what hands do before a press is over once that press is', () => {
+    const steps: PressPlan = [
+      { what: 'backing off a', layers: [id('a')], kind: 'apply', byHand: true },
+      { what: 'layer a', layers: [id('a')], seconds: 10 },
+    ];
+    const at = (events: JobEvent[]) =>
+      runSheet(planOf(['a']), [250_000], events, [], steps, BEGUN).steps.find((s) => s.kind === 'apply')!.state;
+    const layer = `press/${pressId(id('piece 0'), 'layer a')}`;
+    expect(at([])).toBe('open');
+    expect(at([event('done', layer)])).toBe('done');
+    expect(at([said(layer, made, 1, { kind: 'start' })])).toBe('done');
+  });
+
   it('what one piece lost is cut again for that piece alone, and taken back again', () => {
     const of = planOf(['a'], 3);
     const steps = (events: JobEvent[]) =>

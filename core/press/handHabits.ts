@@ -1,7 +1,7 @@
-import type { PressWay } from '../vinyls/index.ts';
+import type { HandTopic, PressWay } from '../vinyls/index.ts';
 
 /** What hands do at a vinyl whatever its figures: topics and ways as `handSchools` lists them, and how it is peeled. */
-export type HandHabits = Partial<Record<'cover' | 'margin' | 'after' | 'peel', string>>;
+export type HandHabits = Partial<Record<HandTopic | 'peel', string>>;
 
 const afters: Readonly<Record<string, number>> = { none: 0, short: 15, long: 30 };
 

@@ -357,7 +357,7 @@ export const handHabits = (q: Query, personId: string, ids: readonly string[]) =
   many<{ vinyl_id: string; topic: string; way: string }>(
     q,
     `select vinyl_id, topic, way from school
-      where person_id = $1 and topic in ('cover', 'margin', 'after', 'peel') and vinyl_id = any($2::uuid[])`,
+      where person_id = $1 and topic not in ('press', 'cut') and vinyl_id = any($2::uuid[])`,
     [personId, ids],
   );
 

@@ -71,6 +71,12 @@ export async function habitsOf(
 
 const titleOf = (v: Vinyl) => `${v.brand} ${v.name}`.trim();
 
+/** What hands do at a vinyl: as they follow it, and how wide the carrier is left as the recipe says that answers. */
+export function handsOf(vinyl: Vinyl, habits: PressHabits, surface: BlankKey): HandHabits {
+  const margin = answerFrom(vinyl, surface, habits.said.get(vinyl.id), undefined).said?.way.margin;
+  return { ...(margin ? { margin } : {}), ...habits.hands.get(vinyl.id) };
+}
+
 /** A way in the words of a dial with the heat that its words have there: that of its label, until somebody measures it. */
 function onDial(way: PressWay, press: HeatSource | undefined): PressWay {
   if (!press) return way;

@@ -14,7 +14,7 @@ import {
   type Sheet,
 } from '#core/job/index.ts';
 import { place, type Placed } from '#core/place/index.ts';
-import { stackTroubles, type Trouble } from '#core/press/index.ts';
+import { stackTroubles, type HandHabits, type Trouble } from '#core/press/index.ts';
 import { blanks, suitsBlank, type Suits } from '#core/vinyls/index.ts';
 import { db } from '#store/base/db.ts';
 import { NotFound } from '#work/base/errors.ts';
@@ -26,7 +26,7 @@ import { matInUse, widthOfMat } from '#work/workshop/mats.ts';
 import { vinylOf, type Vinyl } from '#work/vinyls/vinyls.ts';
 import { artworksOf, filmFor, shownOf, sumsOf, type Shown } from './film.ts';
 import { needsOf, ownJob, planOf } from './jobs.ts';
-import { habitsOf, pressOf } from './press.ts';
+import { habitsOf, handsOf, pressOf } from './press.ts';
 import type { PressPlanView, PressStepView } from './pressView.ts';
 
 export type JobLayer = {
@@ -45,6 +45,8 @@ export type JobLayer = {
   film: FilmPiece | undefined;
   /** What the pieces show of it: one entry for all, or one for each. */
   shown: Shown[];
+  /** What these hands do at it, by topic; how wide the carrier is left also as a recipe of one's own says. */
+  hands: HandHabits;
   /** Of all pieces together: inner pieces, pieces of film, and the length of the cut in one pass, µm. */
   holes: number;
   pieces: number;
@@ -156,6 +158,7 @@ export async function jobOf(person: Person | undefined, id: string, now = Date.n
       ),
     ),
   ]);
+  const habits = await habitsOf(person, [...vinyls.values()], plan.blank.surface);
   const artwork = plan.design && artworks.get(plan.design.artwork);
   const blank = blanks[plan.blank.surface];
   /** A layer as it is cut for some pieces of the job: all of them, or those that lost it. */
@@ -177,6 +180,7 @@ export async function jobOf(person: Person | undefined, id: string, now = Date.n
         part,
         film: vinyl && plan.design!.sized ? filmFor(these, l, shown, vinyl, matWidthUm).film : undefined,
         shown,
+        hands: vinyl ? handsOf(vinyl, habits, plan.blank.surface) : {},
         ...sumsOf(these, shown),
       },
     ];
@@ -187,7 +191,6 @@ export async function jobOf(person: Person | undefined, id: string, now = Date.n
   const again = loadsOf(plan, standingEvents(events))
     .slice(plan.loads.length)
     .flatMap((o) => o.parts);
-  const habits = await habitsOf(person, [...vinyls.values()], plan.blank.surface);
   const press = pressOf(plan, vinyls, habits);
   return {
     id,

@@ -3,6 +3,10 @@ import { words } from '../../messages/index.ts';
 import { StepFilm } from './StepFilm.tsx';
 import type { StepProps } from './useSheet.ts';
 
+/** A grip by its key, one's own or that of the vinyl. */
+const gripOf = (key: string) =>
+  key in words.jobSheet.mat.grip ? (key as keyof typeof words.jobSheet.mat.grip) : 'ordinary';
+
 /** The film on the mat as it lies: side and grip are looked at by hand, each time. */
 export function MatStep({ job, step, layer, done }: StepProps) {
   const t = words.jobSheet.mat;
@@ -14,7 +18,7 @@ export function MatStep({ job, step, layer, done }: StepProps) {
         <strong>{t.side[layer.lies.side]}.</strong> {layer.lies.cutFrom === 'back' ? t.mirrored : t.plain}
       </p>
       <p>
-        {t.grip[layer.lies.mat]}. {t.roll}
+        {t.grip[layer.lies.mat === 'none' ? 'none' : gripOf(layer.hands.mat ?? layer.lies.mat)]}. {t.roll}
       </p>
       {(['side', 'grip'] as const).map((what) => (
         <label key={what} className="check">

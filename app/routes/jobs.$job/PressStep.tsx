@@ -14,9 +14,11 @@ import { pressSetting } from '../../ui/jobs/pressSetting.ts';
 import { OwnPresses } from '../../ui/workshop/OwnPresses.tsx';
 import { recipeOf } from './recipeOf.ts';
 import { Cautions } from './press/Cautions.tsx';
+import { closedFor, closing } from './press/openedEarly.ts';
 import { Lacks, PlanNotes } from './press/PlanNotes.tsx';
 import { sayTrust } from '../../ui/vinyls/sayPress.ts';
 import { sayOutcome } from './sayOutcome.ts';
+import { saidOf } from './sourceOf.ts';
 import { isLastPress } from './sayStep.ts';
 import type { StepProps } from './useSheet.ts';
 
@@ -28,20 +30,15 @@ export function PressStep({ job, work, step, answer, done, wrong }: StepProps) {
   const tone = useTone();
   const at = { step: step.id, attempt: step.attempt };
   const say: Says = {
-    // Opened early it is closed for the rest, on the part it stands at.
     start: () => {
-      work.say({
-        ...at,
-        kind: 'start',
-        ...(step.rest === undefined ? {} : { part: Math.max(1, step.part), rest: step.rest }),
-      });
+      work.say({ ...at, ...closing(step) });
       tone.wake();
     },
     opened: () => work.say({ ...at, kind: 'opened' }),
     enough: () => work.say({ ...at, kind: 'agreed', to: words.pressRun.load.enoughSaid(was, press.seconds!) }),
     skip: () => work.say({ ...at, kind: 'skip' }),
   };
-  const was = Math.max(0, Math.round((press.seconds ?? 0) - (step.rest ?? 0)));
+  const was = closedFor(press.seconds, step.rest);
   const outcome = (word: PressOutcome) => sayOutcome(job, work, step, word, recipeOf(press));
   const on = job.pressPlan.source;
   const heat = pressSetting(press, on, on?.shows ?? unit);
@@ -110,9 +107,7 @@ export function PressStep({ job, work, step, answer, done, wrong }: StepProps) {
 
 /** Whose figures a press has, and what one's own hands change in them: one line. */
 function Trust({ job, press }: Pick<StepProps, 'job'> & { press: Press }) {
-  const of = job.pressPlan.said.find(
-    (s) => press.layers[0] === s.layer || (press.layers.length === 0 && press.by === s.source),
-  );
+  const of = saidOf(job, press);
   const habits = press.does === 'layer' ? (of?.habits ?? []) : [];
   return (
     <>

@@ -46,6 +46,7 @@ export function WeedStep({ job, work, step, layer, done, wrong }: StepProps) {
           </>
         }
       />
+      <Hands layer={layer} />
       <p className="quiet">
         {t.lies} {all > 0 && t.order} {ways && t.ways}
       </p>
@@ -108,6 +109,16 @@ export function WeedStep({ job, work, step, layer, done, wrong }: StepProps) {
       </div>
     </div>
   );
+}
+
+/** What these hands do while they weed: on the mat or off it, the carrier wide or close. */
+function Hands({ layer: { hands } }: Pick<StepProps, 'layer'>) {
+  const t = words.jobSheet.weed.hands;
+  const says = [
+    hands.weeding && t.weeding[hands.weeding as keyof typeof t.weeding],
+    hands.margin && t.margin[hands.margin as keyof typeof t.margin],
+  ].filter(Boolean);
+  return says.length > 0 ? <p data-testid="weed-hands">{says.join(' ')}</p> : null;
 }
 
 /** The number of an inner piece on the film; tapped, it is counted off. */

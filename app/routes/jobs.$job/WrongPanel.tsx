@@ -68,6 +68,7 @@ function recordOf({ job, work, step, layer }: Omit<Props, 'seen' | 'setSeen'>): 
   const peeled = early.length > 0 ? [] : pressed.filter(({ press }) => press.does === 'layer' && press.wait > 0);
   return {
     ...(job.records[layer.id] ?? { proven: false }),
+    lifts: layer.hands.lifts === 'wait' || layer.hands.lifts === 'again' ? layer.hands.lifts : undefined,
     onMat: step.kind === 'cut' || step.kind === 'lift',
     passes: fact?.passes,
     openedEarly: pressed.length > 0 ? Math.max(0, ...early) : undefined,

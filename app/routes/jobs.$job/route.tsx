@@ -71,6 +71,7 @@ export async function loader(args: Route.LoaderArgs) {
       lengthUm: l.lengthUm,
       vinyl: { id: vinyl!.id, brand: vinyl!.brand, name: vinyl!.name, type: vinyl!.type, colour: vinyl!.colour },
       lies: { side: vinyl!.behaviour.side, cutFrom: vinyl!.behaviour.cutFrom, mat: vinyl!.behaviour.mat },
+      hands: l.hands,
       row: lean.find((r) => r.id === vinyl!.id),
       // How many test marks are cut beside it.
       marks: bench && answer?.toSet ? marksBeside(bench.cutter.model, answer.toSet.setting).length : 1,

@@ -49,6 +49,7 @@ function RowPress({ press }: { press: LeanPress }) {
   return (
     <div className="row-press small" data-testid="row-press">
       {said.figures} <span className="quiet">· {said.source}</span>
+      {typeof press === 'object' && press.over && <span className="care-line">{press.over}</span>}
     </div>
   );
 }

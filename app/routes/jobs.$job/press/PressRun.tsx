@@ -13,6 +13,7 @@ import type { Job, Work } from '../useSheet.ts';
 import { WrongPanel } from '../WrongPanel.tsx';
 import { Cautions } from './Cautions.tsx';
 import { Others } from './Others.tsx';
+import { closedFor, closing } from './openedEarly.ts';
 import { RunFace } from './RunFace.tsx';
 import { turnOf, type Turned } from './turnOf.ts';
 import { useLive } from './useLive.ts';
@@ -159,7 +160,7 @@ function useSaying(job: Job, work: Work) {
       case 'agree':
         if (step.rest !== undefined) {
           const of = job.press[step.press]!.seconds ?? 0;
-          work.say({ ...at, kind: 'agreed', to: words.pressRun.load.enoughSaid(Math.round(of - step.rest), of) });
+          work.say({ ...at, kind: 'agreed', to: words.pressRun.load.enoughSaid(closedFor(of, step.rest), of) });
           return;
         }
         work.say({
@@ -182,12 +183,7 @@ function useSaying(job: Job, work: Work) {
         return;
       case 'close':
       case 'next':
-        work.say({
-          ...at,
-          kind: 'start',
-          // Opened early it is closed for the rest, on the part it stands at.
-          ...(step.rest === undefined ? {} : { part: Math.max(1, step.part), rest: step.rest }),
-        });
+        work.say({ ...at, ...closing(step) });
         return;
       case 'ask':
         // It has risen: the press that the question is about is left out.

@@ -4,6 +4,8 @@ import { bothHeats, bothLengths, clockOf } from '../../../ui/base/format.ts';
 import { pressSetting } from '../../../ui/jobs/pressSetting.ts';
 import { OnBlank } from '../../../ui/jobs/OnBlank.tsx';
 import { useLengthUnit, useNumberStyle } from '../../../ui/people/usePerson.ts';
+import { saySource } from '../../../ui/vinyls/sayPress.ts';
+import { sourceOf } from '../sourceOf.ts';
 import type { Job } from '../useSheet.ts';
 import type { Turned } from './turnOf.ts';
 import type { Live } from './useLive.ts';
@@ -34,8 +36,10 @@ export function RunFace({ job, run, turned, live }: { job: Job; run: Run; turned
         <p className="run-facts">
           {facts} · <strong>{heat ? heat.set : t.byLeaflet}</strong>{' '}
           {heat && <span className="quiet">{heat.really}</span>}
+          {plan.by && <span className="quiet"> · {saySource({ source: plan.by, by: sourceOf(job, plan) })}</span>}
         </p>
       )}
+      {plan?.over && <p className="care-line">{plan.over}</p>}
       {live && (
         <p className="run-live" data-testid="run-live">
           {words.pressRun.live(bothHeats(live.celsius * 1000, turned.shows)[0])}

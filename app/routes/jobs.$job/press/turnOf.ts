@@ -5,6 +5,7 @@ import { bothHeats, isolate } from '../../../ui/base/format.ts';
 import { pressSetting } from '../../../ui/jobs/pressSetting.ts';
 import { isLastPress, layersWord } from '../sayStep.ts';
 import type { Job } from '../useSheet.ts';
+import { closedFor } from './openedEarly.ts';
 import { BEHIND, type Live } from './useLive.ts';
 import type { Run } from './useRun.ts';
 
@@ -150,7 +151,7 @@ export function turnOf(
           also: { says: t.asked.no(plan.seconds ?? 0), does: 'close' },
         };
       if (step.rest !== undefined) {
-        const was = Math.max(0, Math.round((plan.seconds ?? 0) - step.rest));
+        const was = closedFor(plan.seconds, step.rest);
         return {
           ...base,
           does: 'close',
