@@ -411,7 +411,12 @@ export const jobs = {
     },
     mat: {
       back: 'Face down, carrier up',
-      side: { 'carrier down': 'Carrier down: shiny side', 'backing down': 'Backing down', 'face down': 'Face down' },
+      side: {
+        'carrier down': 'Carrier down, vinyl up',
+        'backing down': 'Backing down, film up',
+        'face down': 'Face down, back up',
+      },
+      scratch: 'Not sure? Scratch a corner: the vinyl lifts, the carrier stays.',
       mirrored: 'Mirrored in this file. Leave mirroring off in your program.',
       plain: 'Not mirrored. Leave mirroring off in your program.',
       grip: {
@@ -421,7 +426,11 @@ export const jobs = {
         none: 'No mat: feed it as it is',
       },
       roll: 'Roll it flat.',
-      confirmSide: 'It lies the right side down',
+      confirmSide: {
+        'carrier down': 'The carrier is on the mat',
+        'backing down': 'The backing is on the mat',
+        'face down': 'The face is on the mat',
+      },
       confirmGrip: 'It is rolled flat and holds',
       first: 'Tick both when you have looked: then it goes on.',
     },

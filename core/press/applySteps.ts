@@ -31,29 +31,27 @@ export const applyDefaults = {
   coat: 1_800,
 };
 
-/** Which tape holds which film. Common practice, no source. */
-export function tapeFor(film: Pick<AppliedFilm, 'type' | 'face'>): string {
-  if (film.face === 'grain')
-    return 'A strong, clear tape, rubbed down hard: an ordinary one hardly holds on the grain.';
-  if (film.type === 'budget-adhesive') return 'A tape of low tack, as of paper: a strong one pulls thin film along.';
-  if (film.type === 'stencil') return 'A tape of low tack: the stencil has to come off again.';
-  return 'A tape of medium tack, clear where it has to be placed.';
-}
+/** Which tape holds which film. Ordinary tape is fine; on the grain of a glitter film none that was tried holds. Common practice, no source. */
+export const tapeFor = (film: Pick<AppliedFilm, 'face'>): string =>
+  film.face === 'grain' ? 'No tape that was tried holds on its grain: lay it by hand.' : 'Ordinary transfer tape.';
 
-const curvedGround = /balloon|plastic|glass|bottle/;
+/** Surfaces that are flat on one thing and round on another: a coaster, a cup. */
+const flatOrRound: readonly string[] = ['glass', 'plastic'];
 
 /**
  * What the hands do with films that stick by themselves, that one paints through, or that are glued, in order; empty where all is pressed.
  * Several films are gathered on the tape first, the topmost at the bottom of the tape, and laid at once. Source: common practice, no source.
  */
-export function applySteps(films: readonly AppliedFilm[], blank: Pick<Blank, 'word' | 'curved'>): ApplyStep[] {
+export function applySteps(films: readonly AppliedFilm[], blank: Pick<Blank, 'key' | 'curved'>): ApplyStep[] {
   const stuck = films.filter((f) => f.bond === 'sticks');
   const glued = films.filter((f) => f.bond === 'glue');
   const steps: ApplyStep[] = [];
   const add = (does: ApplyStep['does'], of: readonly AppliedFilm[], says: readonly string[], rest?: number) =>
     steps.push({ does, films: of.map((f) => f.id), says: says.filter(Boolean), rest });
   if (stuck.length > 0) {
-    const curved = blank.curved === true || curvedGround.test(blank.word);
+    const round = blank.curved === true;
+    const either = flatOrRound.includes(blank.key);
+    const balloon = blank.key === 'balloon';
     const wide = Math.max(...stuck.map((f) => f.widthUm));
     const stencils = stuck.every((f) => f.type === 'stencil');
     add(
@@ -76,12 +74,17 @@ export function applySteps(films: readonly AppliedFilm[], blank: Pick<Blank, 'wo
       wide >= applyDefaults.wide
         ? 'By a hinge: tape it across the middle, peel one half, lay it, then the other.'
         : 'From the middle out, dry.',
-      wide >= applyDefaults.wet && !curved
+      wide >= applyDefaults.wet && !round
         ? 'On glass and smooth hard ground wet: a spray of water with a drop of soap, slide it into place, squeeze the water out, wait.'
         : '',
-      curved ? 'Round a curve slit the tape every thumb’s width from the edge in, never the film.' : '',
+      round || either
+        ? `${either ? 'Round? Then' : 'It is round:'} slit the tape every thumb’s width from the edge in, never the film.${either ? ' On a flat one no slit is needed.' : ''}`
+        : '',
+      balloon ? 'Hard to make stick: small words only.' : '',
       'Rub it down from the middle out. Peel the tape back on itself, low; what comes along is rubbed down again.',
-      'Bubbles: prick them at the edge with a needle and rub towards the hole. Small ones go in days.',
+      balloon
+        ? 'Bubbles are rubbed out to the edge: never a needle.'
+        : 'Bubbles: prick them at the edge with a needle and rub towards the hole. Small ones go in days.',
     ]);
     if (stencils)
       add(

@@ -352,7 +352,7 @@ const ways: Record<VinylTypeKey, Omit<Behaviour, keyof Facts | 'cutFrom'>> = {
     press: [],
     warnings: [
       'Grease or dust under it shows as bubbles: clean the surface first.',
-      'Curved and stretchy surfaces fight it: slit the transfer tape, never the film.',
+      'Stretchy surfaces fight it. On a round one slit the transfer tape, never the film.',
     ],
     because: 'sticks by itself; cut from the face and never pressed',
   },
@@ -365,7 +365,7 @@ const ways: Record<VinylTypeKey, Omit<Behaviour, keyof Facts | 'cutFrom'>> = {
   'glitter-adhesive': {
     ...stuck,
     press: [],
-    warnings: ['Transfer tape hardly holds on the grain: press the tape down hard.'],
+    warnings: ['No transfer tape that was tried holds on its grain.'],
     because: 'an adhesive film with a grain',
   },
   'faux-leather': {

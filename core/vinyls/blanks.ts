@@ -169,7 +169,7 @@ const described = {
     traits: [],
     heat: undefined,
     sticks: true,
-    tip: 'Wipe it free of grease. Round a curve slit the transfer tape, never the film.',
+    tip: 'Wipe it free of grease.',
   },
   balloon: {
     word: 'balloon',

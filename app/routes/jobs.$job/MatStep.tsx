@@ -15,7 +15,8 @@ export function MatStep({ job, step, layer, done }: StepProps) {
     <>
       <StepFilm job={job} step={step} layer={layer} shows="lines" onMat={layer.lies.mat !== 'none'} />
       <p className="lies">
-        <strong>{t.side[layer.lies.side]}.</strong> {layer.lies.cutFrom === 'back' ? t.mirrored : t.plain}
+        <strong>{t.side[layer.lies.side]}.</strong> {layer.lies.side === 'carrier down' && `${t.scratch} `}
+        {layer.lies.cutFrom === 'back' ? t.mirrored : t.plain}
       </p>
       <p>
         {t.grip[layer.lies.mat === 'none' ? 'none' : gripOf(layer.hands.mat ?? layer.lies.mat)]}. {t.roll}
@@ -32,7 +33,7 @@ export function MatStep({ job, step, layer, done }: StepProps) {
               if (now.side && now.grip) done();
             }}
           />{' '}
-          {what === 'side' ? t.confirmSide : t.confirmGrip}
+          {what === 'side' ? t.confirmSide[layer.lies.side] : t.confirmGrip}
         </label>
       ))}
       <p className="quiet">{t.first}</p>
