@@ -168,9 +168,9 @@ export const people: DemoPerson[] = [
       { vinyl: 'Drift, clear shimmer', daysAgo: 1 },
     ],
     schools: [
-      ['Drift, clear shimmer', 'press', '1'],
+      ['Drift, clear shimmer', 'press', '320 15-20'],
       ['Drift, clear shimmer', 'cut', 'glitter'],
-      ['Plain, navy', 'press', '1'],
+      ['Plain, navy', 'press', '305 10-15'],
     ],
     stock: [
       {
@@ -277,7 +277,7 @@ export const people: DemoPerson[] = [
       ['Starling, ember red', 12],
     ],
     cuts: [{ vinyl: 'Plain, navy', daysAgo: 11, grade: 'clean' }],
-    schools: [['Plain, navy', 'press', '2']],
+    schools: [['Plain, navy', 'press', '350 30']],
     stock: [],
     mats: [{ name: 'Old mat', grip: 'ordinary', width: '305', length: '305', loads: '38' }],
     presses: [],

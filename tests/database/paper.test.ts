@@ -184,7 +184,7 @@ describe.skipIf(!readers)('identity labels', () => {
     colour: 'clear shimmer',
     line: 'holographic · B-1107',
     size: '305 × 5000 mm',
-    press: '320 °F (160 °C), 15 to 20 s: your recipe, not pressed yet',
+    press: '155 °C, 15 to 20 s (proven)',
     carrier: 'carrier side, shiny',
     code: `abcdefg${'23456789'[i % 8]}`,
     address: `${origin}/s/abcdefg${i}`,

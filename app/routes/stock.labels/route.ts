@@ -3,7 +3,7 @@ import { countAsked } from '#work/people/limits.ts';
 import { behaviourFor, vinylTypes } from '#core/vinyls/index.ts';
 import { pieceOf, type Piece } from '#work/vinyls/stock.ts';
 import { pressAnswers } from '#work/vinyls/pressAnswers.ts';
-import { leanPress, sayPress } from '../../ui/vinyls/sayPress.ts';
+import { leanPress, pressOnLabel } from '../../ui/vinyls/sayPress.ts';
 import { vinylOf } from '#work/vinyls/vinyls.ts';
 import { words } from '../../messages/index.ts';
 import { addressOf, enter } from '../../server/enter.server.ts';
@@ -29,13 +29,12 @@ export async function loader(args: Route.LoaderArgs) {
       behaviour: behaviourFor(piece.vinyl.type),
     }));
     const [answer] = (await pressAnswers(person, [{ id: piece.vinyl.id, behaviour }])).values();
-    const press = sayPress(leanPress(answer!), person?.temperature_unit ?? 'C');
     return {
       vinyl: [piece.vinyl.brand, piece.vinyl.name].filter(Boolean).join(' '),
       colour: piece.vinyl.colour?.name ?? '',
       line: [vinylTypes[piece.vinyl.type].word, piece.batch].filter(Boolean).join(' · '),
       size: bothSizes(piece.widthUm, piece.leftUm, person?.length_unit ?? 'mm')[0],
-      press: press ? `${press.figures}: ${press.source}` : '',
+      press: pressOnLabel(leanPress(answer!), person?.temperature_unit ?? 'C'),
       carrier: `${words.stock.carrier[behaviour.side]}${behaviour.carrier === 'unknown' ? '' : `, ${behaviour.carrier}`}`,
       code: piece.code,
       address: `${origin}/s/${piece.code}`,

@@ -17,7 +17,7 @@ export type Label = {
   /** Batch, and where the type is said. */
   line: string;
   size: string;
-  /** How it is pressed on plain cloth, and whose figures they are; empty where nothing is pressed. */
+  /** How it is pressed on plain cloth, and whose figures they are, in one line; empty where nothing is pressed. */
   press: string;
   /** Which side of it the carrier is called. */
   carrier: string;
@@ -56,9 +56,10 @@ function draw(label: Label, width: number, height: number): TableCell {
           runs(cut(label.vinyl, tight ? 24 : 34), { bold: true, fontSize: tight ? 8.5 : 9.5 }),
           runs(cut(label.colour, 34), { bold: true, fontSize: small }),
           runs(cut(label.line, 40), { fontSize: small }),
-          runs(label.size, { fontSize: small }),
-          ...(label.press ? [runs(cut(label.press, tight ? 44 : 60), { fontSize: small })] : []),
-          runs(label.code, { fontSize: small, bold: true }),
+          ...(tight
+            ? [runs(`${label.size} · ${label.code}`, { fontSize: small, bold: true })]
+            : [runs(label.size, { fontSize: small }), runs(label.code, { fontSize: small, bold: true })]),
+          ...(label.press ? [runs(cut(label.press, 28), { fontSize: 7 })] : []),
           { columns: [arrow(), runs(label.carrier, { fontSize: small })], margin: [0, tight ? 0 : 2, 0, 0] },
         ],
       },

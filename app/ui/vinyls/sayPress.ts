@@ -55,6 +55,13 @@ export function saySource(said: Pick<SaidWay, 'source' | 'by'>): string {
   return t[said.source];
 }
 
+/** The same where there is hardly room: one scale, whose figures in a word; empty where nobody says a press. */
+export function pressOnLabel(press: LeanPress, unit: 'C' | 'F'): string {
+  if (typeof press === 'string') return '';
+  const figures = [heatOf(press, unit)?.[0], press.seconds && saySeconds(press.seconds)].filter(Boolean).join(', ');
+  return `${figures} (${words.pressSource.short[press.source]})`;
+}
+
 /** A press answer in a line: "325 °F (163 °C), 15 s" and "your recipe, proven"; undefined where nothing is pressed. */
 export function sayPress(press: LeanPress, unit: 'C' | 'F'): { figures: string; source: string } | undefined {
   const t = words.pressSource;
