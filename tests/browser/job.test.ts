@@ -264,7 +264,8 @@ describe.each([
     await b.go(`/jobs/${job}`);
     const after = await left();
     expect(Math.abs(Math.max(0, before - (Date.now() - at) / 1000) - after)).toBeLessThan(0.4);
-    await b.says(/Tap for sound|seconds/);
+    // On a slow machine its time may be over by now: the clock stands there all the same.
+    await b.css('[data-testid=countdown]');
     await clean();
     await server.kill();
     await whole();
