@@ -40,7 +40,7 @@ const common = {
 
 /** A press as it was shown to the hands that did it. */
 const shownPress = z.strictObject({
-  what: z.string().min(1).max(400).describe('what it is called among the presses of its piece'),
+  what: z.string().min(1).max(jobLimits.pressName).describe('what it is called among the presses of its piece'),
   kind: z.enum(['press', 'apply']),
   does: z.enum(pressDoes),
   purpose: z.enum(pressPurposes),
@@ -81,7 +81,11 @@ export const jobEventSchema = z.discriminatedUnion('kind', [
     pieces: z.array(z.uuid()).min(1).max(jobLimits.pieces),
     word: z.enum(outcomes),
     recipe: z.string().max(200).describe('the recipe as it was shown'),
-    presses: z.array(shownPress).max(60).optional().describe('the presses of a piece as they were shown, in order'),
+    presses: z
+      .array(shownPress)
+      .max(jobLimits.presses)
+      .optional()
+      .describe('the presses of a piece as they were shown, in order'),
     press: z.uuid().optional().describe('what it was pressed with'),
   }),
   z.strictObject({

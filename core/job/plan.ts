@@ -12,6 +12,10 @@ export const jobLimits = {
   revisions: 200,
   note: 500,
   finish: 8,
+  /** Steps at the press of one piece: of each layer its backing, its press and four that follow, and a last one; by hand a few, and one's own. */
+  presses: artworkLimits.layers * 7 + 20,
+  /** Characters of what a press is called: it may name every layer. */
+  pressName: artworkLimits.layers * 37 + 40,
 };
 
 /** What is decorated: a shape with a surface, measured; how many, and which side of them. */

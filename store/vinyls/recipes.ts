@@ -44,14 +44,6 @@ export const recipesOfMany = (q: Query, personId: string, vinylIds: readonly str
       order by r.made_at desc`,
     [personId, vinylIds, each],
   );
-/** Recipes of a vinyl that a person sees: their own, and those others shared, the newest first. */
-export const recipesOf = (q: Query, vinylId: string, personId: string, limit: number) =>
-  many<RecipeRow>(
-    q,
-    `${select} where r.vinyl_id = any(array(select vinyl_kin($1))) and r.away_at is null and (r.person_id = $2 or r.shared)
-      order by r.person_id = $2 desc, r.made_at desc limit $3`,
-    [vinylId, personId, limit],
-  );
 export const recipeById = (q: Query, id: string) =>
   one<RecipeRow & { away_at: Date | null }>(
     q,

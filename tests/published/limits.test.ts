@@ -1,6 +1,7 @@
+import { v4 as uuidv4, v7 as uuidv7 } from 'uuid';
 import { expect, test } from 'vitest';
 import { artworkLimits, letteringLimits } from '#core/artwork/index.ts';
-import { jobLimits, planSchema } from '#core/job/index.ts';
+import { jobEventSchema, jobLimits, planSchema, shownPresses } from '#core/job/index.ts';
 import { packLimits } from '#core/pack/index.ts';
 import { tableLimits } from '#core/tables/index.ts';
 import { MAX_EVENTS } from '#work/coupons/grade.ts';
@@ -31,4 +32,38 @@ test('a plan takes as many layers as a drawing may have colours, and as long a n
     shape.layers.safeParse(Array.from({ length: artworkLimits.layers + 1 }, () => ({}))).error?.issues,
   ).toContainEqual(expect.objectContaining({ code: 'too_big', maximum: artworkLimits.layers }));
   expect(letteringLimits.letters).toBeGreaterThan(0);
+});
+
+test('an outcome carries the presses of the largest plan there may be, and fits into a delivery', () => {
+  const layers = Array.from({ length: jobLimits.layers }, () => uuidv4());
+  // Every film by itself with four presses that follow, then all of them at once, as the steps are named.
+  const step = {
+    does: 'layer',
+    purpose: 'full',
+    heat: 160_000,
+    seconds: 30,
+    pressure: 'medium',
+    peel: 'warm',
+  } as const;
+  const whole = { ...step, kind: 'press', by: 'proven by others', ask: undefined } as const;
+  const presses = [
+    ...layers.flatMap((id) => [0, 1, 2, 3, 4, 5].map((n) => ({ ...whole, what: `layer ${id} ${n}`, layers: [id] }))),
+    ...Array.from({ length: 20 }, (_, n) => ({ ...whole, what: `layer ${layers.join(' ')} ${n}`, layers })),
+  ];
+  const event = {
+    id: uuidv7(),
+    job: uuidv4(),
+    step: `press/${uuidv4()}`,
+    attempt: 1,
+    rev: 1,
+    device: uuidv4(),
+    deviceAt: new Date().toISOString(),
+    kind: 'outcome',
+    pieces: [uuidv4()],
+    word: 'bonded',
+    recipe: '',
+    presses: shownPresses(presses),
+  };
+  expect(jobEventSchema.safeParse(event).error?.issues).toBeUndefined();
+  expect(JSON.stringify({ events: [event] }).length).toBeLessThanOrEqual(quotas.body.events);
 });

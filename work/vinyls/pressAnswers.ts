@@ -1,3 +1,4 @@
+import { setImmediate as nextTurn } from 'node:timers/promises';
 import {
   anySurface,
   leafletWay,
@@ -21,6 +22,8 @@ import { type Person, NOBODY } from '#work/people/person.ts';
 
 /** So many of the newest outcomes are weighed: years of work with one vinyl on one fabric. */
 const MOST_OUTCOMES = 2_000;
+/** So many of each where the vinyls of a list or a job are weighed at once. */
+const MOST_EACH = 500;
 /** So many recipes of a vinyl: a person's own first. */
 const MOST_RECIPES = 40;
 
@@ -36,9 +39,9 @@ const closeness = (r: Pick<recipeStore.RecipeRow, 'surface' | 'press_id'>): numb
 
 const isWord = (word: string): word is PressWord => word in pressWords;
 
-/** Whether what squares found was kept as a recipe. */
-const isKept = (r: recipeStore.RecipeRow, f: swatchStore.FoundRow, me: string): boolean =>
-  r.person_id === me && r.way.heat === f.way!.heat && r.way.seconds?.[1] === f.way!.seconds?.[1];
+/** Whether what squares found was kept as this recipe of one's own. */
+const isKept = (r: recipeStore.RecipeRow, f: swatchStore.FoundRow): boolean =>
+  r.way.heat === f.way!.heat && r.way.seconds?.[1] === f.way!.seconds?.[1];
 
 /** A recipe of a vinyl on a surface with where it stands. */
 export type StandingRecipe = { row: recipeStore.RecipeRow; stands: ReturnType<typeof recipeStanding> };
@@ -79,88 +82,118 @@ export async function saidOf(
   const rows =
     weighed.length === 0
       ? []
-      : await recipeStore.pressOutcomes(db(), weighed, surface, me, person?.zone ?? 'UTC', MOST_OUTCOMES);
+      : await recipeStore.pressOutcomes(
+          db(),
+          weighed,
+          surface,
+          me,
+          person?.zone ?? 'UTC',
+          weigh ? MOST_OUTCOMES : MOST_EACH,
+        );
+  const outcomes = new Map<string, PressOutcome[]>();
+  for (const r of rows) {
+    const { word } = r;
+    if (!isWord(word)) continue;
+    if (!outcomes.has(r.asked)) outcomes.set(r.asked, []);
+    outcomes.get(r.asked)!.push({
+      day: r.day,
+      person: r.person_id,
+      piece: r.piece_id,
+      of: r.of,
+      kind: r.kind,
+      way: r.way,
+      presses: r.presses ?? undefined,
+      word,
+      press: r.press_id ?? undefined,
+    });
+  }
   const on = today();
-  return new Map(
-    vinyls.flatMap((v): [string, SaidOf][] => {
-      if (!ids.includes(v.id)) return [];
-      const seen = rows.flatMap((r): PressOutcome[] =>
-        r.asked === v.id && isWord(r.word)
-          ? [
-              {
-                day: r.day,
-                person: r.person_id,
-                piece: r.piece_id,
-                of: r.of,
-                kind: r.kind,
-                way: r.way,
-                presses: r.presses ?? undefined,
-                word: r.word,
-                press: r.press_id ?? undefined,
-              },
-            ]
-          : [],
-      );
-      const here = recipes
-        .filter((r) => r.asked === v.id && fits(r, surface))
-        .toSorted((a, b) => closeness(b) - closeness(a) || b.made_at.getTime() - a.made_at.getTime());
-      const full = here
-        .filter((r) => (r.way.purpose ?? 'full') === 'full')
-        .map((row) => ({ row, stands: recipeStanding(row.way, seen, on, row.press_id ?? undefined) }));
-      const chosen = followed.find((f) => f.vinyl_id === v.id)?.way;
-      const way =
-        chosen &&
-        [...fullWays(v.behaviour.press), ...fullWays(v.behaviour.press, true)].find((w) => w.key === chosen)?.way;
-      const leaflet = leafletWay(leaflets.find((l) => l.asked === v.id)?.content, v.behaviour);
-      return [
-        [
-          v.id,
-          {
-            recipes: full,
-            outcomes: seen,
-            tacks: here
-              .filter((r) => r.person_id === me && r.way.purpose === 'tack')
-              .map((r) => ({ press: r.press_id ?? undefined, way: r.way })),
-            raises: here
-              .filter((r) => r.person_id === me && r.way.purpose === 'raise')
-              .map((r) => ({ id: r.id, way: r.way })),
-            ways: [
-              ...full.flatMap(({ row, stands }): SaidWay[] => {
-                const own = row.person_id === me;
-                const source = own
-                  ? ownSource(stands.standing)
-                  : stands.standing === 'proven'
-                    ? 'proven by others'
-                    : 'tried by others';
-                return [
-                  {
-                    source,
-                    way: row.way,
-                    id: row.id,
-                    by: own ? undefined : row.person,
-                    close: closeness(row),
-                    press: row.press_id ?? undefined,
-                  },
-                ];
-              }),
-              ...found
-                // Once it is kept as a recipe it is that recipe.
-                .filter((f) => f.asked === v.id && !full.some((r) => isKept(r.row, f, me)))
-                .map((f): SaidWay => ({
-                  source: 'own tried',
-                  way: f.way!,
-                  by: 'squares',
-                  close: f.press_id ? 3 : 2,
-                  press: f.press_id ?? undefined,
-                })),
-              ...(way ? [{ source: 'chosen' as const, way }] : []),
-              ...(leaflet ? [{ source: 'leaflet' as const, way: leaflet }] : []),
-            ],
-          },
-        ],
-      ];
-    }),
-  );
+  const said = new Map<string, SaidOf>();
+  for (const v of vinyls) {
+    if (!ids.includes(v.id) || said.has(v.id)) continue;
+    const here = recipes
+      .filter((r) => r.asked === v.id && fits(r, surface))
+      .toSorted((a, b) => closeness(b) - closeness(a) || b.made_at.getTime() - a.made_at.getTime());
+    said.set(
+      v.id,
+      saidHere({
+        me,
+        on,
+        weigh,
+        here,
+        seen: outcomes.get(v.id) ?? [],
+        way: wayChosen(v, followed.find((f) => f.vinyl_id === v.id)?.way),
+        leaflet: leafletWay(leaflets.find((l) => l.asked === v.id)?.content, v.behaviour),
+        found: found.filter((f) => f.asked === v.id),
+      }),
+    );
+    // Weighing takes milliseconds: between two vinyls others have their turn.
+    if (here.length > 0) await nextTurn();
+  }
+  return said;
+}
+
+/** The way one chose, of a press or in the words of an iron; undefined where it is there no more. */
+const wayChosen = ({ behaviour: { press } }: Pressable, chosen: string | undefined): PressWay | undefined =>
+  chosen === undefined ? undefined : [...fullWays(press), ...fullWays(press, true)].find((w) => w.key === chosen)?.way;
+
+/** What was said of one vinyl, each way with its source. */
+function saidHere(of: {
+  me: string;
+  on: string;
+  weigh: boolean;
+  here: readonly recipeStore.RecipeRow[];
+  seen: PressOutcome[];
+  way: PressWay | undefined;
+  leaflet: PressWay | undefined;
+  found: readonly swatchStore.FoundRow[];
+}): SaidOf {
+  const { me, way, leaflet, here } = of;
+  const full = here.filter((r) => (r.way.purpose ?? 'full') === 'full');
+  const stand = (row: recipeStore.RecipeRow): StandingRecipe => ({
+    row,
+    stands: recipeStanding(row.way, of.seen, of.on, row.press_id ?? undefined),
+  });
+  const own = full.filter((r) => r.person_id === me).map(stand);
+  // Where something nearer answers whatever the press, what others have proven is not weighed: strangers share as much as they like.
+  const answered =
+    leaflet !== undefined ||
+    (way !== undefined && way.word === undefined) ||
+    own.some(({ row, stands }) => stands.standing !== 'doubted' && row.press_id === null && row.way.word === undefined);
+  const others = of.weigh || !answered ? full.filter((r) => r.person_id !== me).map(stand) : [];
+  const saidBy = ({ row }: StandingRecipe, source: SaidWay['source'], by?: string): SaidWay => ({
+    source,
+    way: row.way,
+    id: row.id,
+    by,
+    close: closeness(row),
+    press: row.press_id ?? undefined,
+  });
+  const mine = (purpose: PressWay['purpose']) => here.filter((r) => r.person_id === me && r.way.purpose === purpose);
+  return {
+    recipes: [...own, ...others],
+    outcomes: of.seen,
+    tacks: mine('tack').map((r) => ({ press: r.press_id ?? undefined, way: r.way })),
+    raises: mine('raise').map((r) => ({ id: r.id, way: r.way })),
+    ways: [
+      ...own.map((r) => saidBy(r, ownSource(r.stands.standing))),
+      ...others.map((r) =>
+        saidBy(r, r.stands.standing === 'proven' ? 'proven by others' : 'tried by others', r.row.person),
+      ),
+      ...of.found
+        // Once it is kept as a recipe it is that recipe.
+        .filter((f) => !own.some((r) => isKept(r.row, f)))
+        .map((f): SaidWay => ({
+          source: 'own tried',
+          way: f.way!,
+          by: 'squares',
+          close: f.press_id ? 3 : 2,
+          press: f.press_id ?? undefined,
+        })),
+      ...(way ? [{ source: 'chosen' as const, way }] : []),
+      ...(leaflet ? [{ source: 'leaflet' as const, way: leaflet }] : []),
+    ],
+  };
 }
 
 /** The one press answer for a vinyl on a surface, with one press or with any. */
