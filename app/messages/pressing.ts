@@ -134,11 +134,8 @@ export const pressing = {
     someone: 'another crafter',
     notSaid: 'press not said',
     askLeaflet: 'copy its leaflet',
-    noHeat: 'heat not said',
-    noTime: 'time not said',
     more: (n: number) => (n === 1 ? 'then once more' : `then ${n} times more`),
     onCloth: 'Press figures are for plain cloth.',
-    beside: 'Other ways',
     trust: { leaflet: 'As its leaflet says.', type: 'As is usual for its type.' },
   },
   recipes: {

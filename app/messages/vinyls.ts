@@ -91,7 +91,6 @@ export const vinyls = {
     peel: 'peel',
     another: 'Another way',
     noHeat: 'heat not said',
-    noTime: 'time not said',
     fullByLeaflet: 'Nobody has said a full press yet',
     purposes: { tack: 'As a base layer, only tacked', raise: 'To raise it', 'on faux leather': 'On faux leather' },
     iron: (word: string) => `With an iron, at “${word}”`,

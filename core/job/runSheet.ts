@@ -336,6 +336,7 @@ export function runSheet(
   }
   for (const piece of plan.pieces) {
     let before: StepId[] = [];
+    const first = steps.length;
     press.forEach(({ what, layers, kind = 'press', seconds }, i) => {
       const weeded = layers.flatMap((layer) => lastOfLayer.get(`${layer} ${piece.id}`) ?? []);
       before = [
@@ -347,21 +348,17 @@ export function runSheet(
         }),
       ];
     });
+    const here = steps.slice(first);
     // What hands do before a press is done where that press was: a plan of an older version had no step for it.
-    press.forEach(({ what, kind = 'press', byHand }, i) => {
-      if (!byHand || !press[i + 1]) return;
-      const at = (w: string, k: string) => steps.find((s) => s.id === `${k}/${pressId(piece.id, w)}`)!;
-      const own = at(what, kind);
-      const next = at(press[i + 1]!.what, press[i + 1]!.kind ?? 'press');
-      if (own.state === 'open' && (next.state === 'done' || next.closed)) own.state = 'done';
+    here.forEach((step, i) => {
+      const next = here[i + 1];
+      if (press[i]!.byHand && step.state === 'open' && (next?.state === 'done' || next?.closed)) step.state = 'done';
     });
     const own = [...lastOfLayer].flatMap(([key, weeded]) => (key.endsWith(piece.id) ? weeded : []));
     const all = press.length > 0 ? before : own;
     // What was never pressed is not washed.
-    const laid = press.flatMap(({ what, layers, byHand, kind = 'press' }) =>
-      layers.length > 0 && !byHand ? [`${kind}/${pressId(piece.id, what)}`] : [],
-    );
-    if (laid.length > 0 && laid.every((id) => steps.some((s) => s.id === id && s.state === 'skipped'))) continue;
+    const laid = here.filter((_, i) => press[i]!.layers.length > 0 && !press[i]!.byHand);
+    if (laid.length > 0 && laid.every((step) => step.state === 'skipped')) continue;
     add('wash', piece.id, { needs: all });
   }
 

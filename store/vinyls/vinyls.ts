@@ -440,19 +440,22 @@ export const insertLeaflet = (
     l.personId,
     l.sourceId ?? null,
   ]);
+/** The leaflet that counts comes first: one copied here before one that came from elsewhere, then the newest. */
+const leafletFirst = '(l.source_id is null) desc, l.at desc, l.id desc';
+
 /** The leaflets of some vinyls, the newest of each; one copied here before one that came from elsewhere. */
 export const leafletsOf = (q: Query, vinylIds: readonly string[]) =>
   many<{ asked: string; content: Leaflet }>(
     q,
-    `select a.id as asked, l.content from unnest($1::uuid[]) as a(id) cross join lateral (
-       select content from leaflet where vinyl_id = any(array(select vinyl_kin(a.id)))
-        order by (source_id is null) desc, at desc, id desc limit 1) l`,
+    `select a.id as asked, x.content from unnest($1::uuid[]) as a(id) cross join lateral (
+       select l.content from leaflet l where l.vinyl_id = any(array(select vinyl_kin(a.id)))
+        order by ${leafletFirst} limit 1) x`,
     [vinylIds],
   );
 export const leafletOf = (q: Query, vinylId: string) =>
   one<{ content: Leaflet; who: string; at: Date; home: string | null }>(
     q,
     `select l.content, p.name as who, l.at, s.home from leaflet l join person p on p.id = l.person_id left join source s on s.id = l.source_id
-      where l.vinyl_id = any(array(select vinyl_kin($1))) order by (l.source_id is null) desc, l.at desc, l.id desc limit 1`,
+      where l.vinyl_id = any(array(select vinyl_kin($1))) order by ${leafletFirst} limit 1`,
     [vinylId],
   );

@@ -169,6 +169,22 @@ describe('opened early, on two devices', () => {
       await b.driver.wait(async () => what.test(await hands.title()), 20_000, `never: ${what}`);
     }
   };
+  /** The first device presses until a title stands there, and opens so many seconds later: both are told to close it again. */
+  const openEarly = async (job: string, closed: RegExp, seconds: number) => {
+    const [{ b, hands }] = devices as [(typeof devices)[0]];
+    for (const device of devices) {
+      await device.hands.clock(clock);
+      await device.b.go(`/jobs/${job}?run`);
+    }
+    clock += 900;
+    await hands.big();
+    for (let i = 0; i < 12 && !closed.test(await hands.title()); i++) await hands.take();
+    await together();
+    for (const device of devices) await device.hands.ahead(seconds);
+    await hands.big();
+    await sent(b);
+    await heard(/^Close it again for \d+ s\.$/);
+  };
   test('without parts: both show the rest; closed by the other for it, it is done in full', async () => {
     const [one, two] = devices as [(typeof devices)[0], (typeof devices)[0]];
     await addPress(
@@ -181,19 +197,7 @@ describe('opened early, on two devices', () => {
     );
     const { press } = await jobOf(person, job);
     expect(press.find((s) => s.does === 'layer')!.seconds).toBeGreaterThanOrEqual(10);
-    for (const { b, hands } of devices) {
-      await hands.clock(clock);
-      await b.go(`/jobs/${job}?run`);
-    }
-    clock += 900;
-    await one.hands.big();
-    for (let i = 0; i < 12 && !/^Pressing/.test(await one.hands.title()); i++) await one.hands.take();
-    await together();
-    await one.hands.ahead(4);
-    await two.hands.ahead(4);
-    await one.hands.big();
-    await sent(one.b);
-    await heard(/^Close it again for \d+ s\.$/);
+    await openEarly(job, /^Pressing/, 4);
     const rest = Number(/(\d+) s/.exec(await one.hands.title())![1]);
     expect(await two.hands.title()).toBe(await one.hands.title());
     expect(rest).toBeLessThan(press.find((s) => s.does === 'layer')!.seconds!);
@@ -220,19 +224,7 @@ describe('opened early, on two devices', () => {
     const { press } = await jobOf(person, job);
     const at = press.findIndex((s) => s.does === 'layer');
     expect(press[at]).toMatchObject({ parts: 2, seconds: 15, toSet: 'cotton' });
-    for (const { b, hands } of devices) {
-      await hands.clock(clock);
-      await b.go(`/jobs/${job}?run`);
-    }
-    clock += 900;
-    await one.hands.big();
-    for (let i = 0; i < 12 && !/^Moss, part 1 of 2/.test(await one.hands.title()); i++) await one.hands.take();
-    await together();
-    await one.hands.ahead(5);
-    await two.hands.ahead(5);
-    await one.hands.big();
-    await sent(one.b);
-    await heard(/^Close it again for \d+ s\.$/);
+    await openEarly(job, /^Moss, part 1 of 2/, 5);
     const rest = Number(/(\d+) s/.exec(await two.hands.title())![1]);
     expect(rest).toBeLessThan(12);
     await two.hands.big();

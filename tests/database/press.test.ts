@@ -6,7 +6,7 @@ import { NotFound } from '#work/base/errors.ts';
 import { takeAll } from '#work/jobs/events.ts';
 import { setPress, setSchool } from '#work/jobs/jobs.ts';
 import { jobsOf } from '#work/jobs/list.ts';
-import { sayPress } from '#work/jobs/sayPress.ts';
+import { sayPressFigures } from '#work/jobs/sayPressFigures.ts';
 import { jobOf } from '#work/jobs/view.ts';
 import { addRecipe, recipesOn, setRecipeAway, takeRecipe } from '#work/vinyls/recipes.ts';
 import { beginSwatch, gradeSwatch, keepSwatchRecipe, swatchesOn } from '#work/vinyls/swatches.ts';
@@ -274,9 +274,9 @@ describe('recipes', () => {
         expect.objectContaining({ vinyl: id, what: ['heat', 'seconds'] }),
       ]);
       const says = { said, vinyl: id, heatUnit: 'F', heat: '305', from: '12', to: '', peel: 'warm', pressure: '' };
-      expect(await fieldsOf(sayPress(person, made, form({ ...says, heat: '3050' })))).toHaveProperty('heat');
-      await expect(sayPress(person, made, form({ ...says, vinyl: uuidv4() }))).rejects.toThrow(NotFound);
-      await sayPress(person, made, form(says));
+      expect(await fieldsOf(sayPressFigures(person, made, form({ ...says, heat: '3050' })))).toHaveProperty('heat');
+      await expect(sayPressFigures(person, made, form({ ...says, vinyl: uuidv4() }))).rejects.toThrow(NotFound);
+      await sayPressFigures(person, made, form(says));
       const after = await jobOf(person, made);
       expect(after.pressPlan.lacks).toEqual([]);
       expect(after.press.find((s) => s.does === 'layer')).toMatchObject({ heat: f(305), seconds: 12, by: source });
@@ -285,7 +285,7 @@ describe('recipes', () => {
     const id = await vinyl(guest, 'gleam', 'reflective');
     const made = await job(guest, [id], { svg: two.replace('#b3202c', '#1f3a5f') });
     const copied = form({ said: 'leaflet', vinyl: id, heatUnit: 'C', heat: '150', from: '10', to: '10' });
-    expect(await fieldsOf(sayPress(guest, made, copied))).toHaveProperty('form');
+    expect(await fieldsOf(sayPressFigures(guest, made, copied))).toHaveProperty('form');
   });
   test('printed film comes off its backing before it is pressed: a step of hands, over once the press is', async () => {
     const person = await someone();

@@ -10,10 +10,10 @@ import { type Person, NOBODY } from '#work/people/person.ts';
 import { inTermsOf, wearOf } from '#work/coupons/evidence.ts';
 import { refreshReading, typeReading } from '#work/coupons/readings.ts';
 import { shelfOnBench } from '#work/shelf/onBench.ts';
-import { pressAnswers } from '#work/vinyls/pressAnswers.ts';
+import { pressAnswersOf } from '#work/vinyls/pressAnswers.ts';
 import type { Bench } from '#work/workshop/bench.ts';
 import { answerFor, small, type Answer, type From, type Split } from '#core/answer/index.ts';
-import { type Named, behaviourOfRow, foundIds, throughTypes, named } from '#work/vinyls/vinyls.ts';
+import { type Named, foundIds, throughTypes, named } from '#work/vinyls/vinyls.ts';
 
 export type VinylRow = Named & {
   /** The current reading for the cutter on the bench. */
@@ -71,12 +71,7 @@ export async function vinylRows(
     shelfRows(bench, rows),
     bench && person ? readAgain(person.id, bench, rows, patience) : new Map<string, ShownFit>(),
     keptRows(bench, rows),
-    pressed
-      ? pressAnswers(
-          person,
-          rows.map((r) => ({ id: r.id, behaviour: behaviourOfRow(r) })),
-        )
-      : new Map<string, PressAnswer>(),
+    pressed ? pressAnswersOf(person, rows) : new Map<string, PressAnswer>(),
   ]);
   const missing = rows
     .filter((r) => !r.result && !r.shared && !translated.get(r.id))

@@ -8,8 +8,7 @@ import type { Answer } from '#core/answer/index.ts';
 import type { PressAnswer } from '#core/press/index.ts';
 import { db } from '#store/base/db.ts';
 import { vinylsByIds } from '#store/vinyls/vinyls.ts';
-import { pressAnswers } from '#work/vinyls/pressAnswers.ts';
-import { behaviourOfRow } from '#work/vinyls/vinyls.ts';
+import { pressAnswersOf } from '#work/vinyls/pressAnswers.ts';
 import { vinylRows } from './list.ts';
 
 /** What to set for the vinyl of a card on the cutter on the bench, with what its strip is drawn from. */
@@ -46,7 +45,7 @@ export async function answerForCard(
 /** How the vinyl of a card is pressed, as its bench card says it. */
 export async function pressForCard(person: Person | undefined, vinylId: string): Promise<PressAnswer | undefined> {
   const [row] = await vinylsByIds(db(), [vinylId]);
-  return row && (await pressAnswers(person, [{ id: row.id, behaviour: behaviourOfRow(row) }])).get(row.id);
+  return row && (await pressAnswersOf(person, [row])).get(row.id);
 }
 
 async function answersFor(person: Person | undefined, bench: Bench | undefined, vinyls: readonly string[]) {

@@ -9,8 +9,8 @@ import { typeSays } from '#work/vinyls/types.ts';
 import { settingColumns, writeCsv, writeJsonTable } from '#core/tables/index.ts';
 import { type Person, NOBODY } from '#work/people/person.ts';
 import type { PressAnswer } from '#core/press/index.ts';
-import { pressAnswers } from '#work/vinyls/pressAnswers.ts';
-import { behaviourOfRow, foundIds } from '#work/vinyls/vinyls.ts';
+import { pressAnswersOf } from '#work/vinyls/pressAnswers.ts';
+import { foundIds } from '#work/vinyls/vinyls.ts';
 import type { Bench } from '#work/workshop/bench.ts';
 import { vinylRows } from './list.ts';
 
@@ -131,10 +131,7 @@ export async function tablePage(
       rows.map((r) => r.id),
       false,
     ),
-    pressAnswers(
-      person,
-      rows.map((r) => ({ id: r.id, behaviour: behaviourOfRow(r) })),
-    ),
+    pressAnswersOf(person, rows),
   ]);
   return {
     total,

@@ -19,6 +19,8 @@ import * as swatchStore from '#store/vinyls/swatches.ts';
 import * as vinylStore from '#store/vinyls/vinyls.ts';
 import { today } from '#work/base/clock.ts';
 import { type Person, NOBODY } from '#work/people/person.ts';
+import type { VinylRow } from '#store/vinyls/vinyls.ts';
+import { behaviourOfRow } from './vinyls.ts';
 
 /** So many of the newest outcomes are weighed: years of work with one vinyl on one fabric. */
 const MOST_OUTCOMES = 2_000;
@@ -208,6 +210,16 @@ export function answerFrom(
   const iron = press?.kind === 'iron' ? { measured: press.levels.some((l) => l.how !== 'label') } : undefined;
   return pressAnswer(vinyl.behaviour, blanks[surface], ways, iron);
 }
+
+/** The same of rows as they are read. */
+export const pressAnswersOf = (
+  person: Person | undefined,
+  rows: readonly VinylRow[],
+): Promise<Map<string, PressAnswer>> =>
+  pressAnswers(
+    person,
+    rows.map((r) => ({ id: r.id, behaviour: behaviourOfRow(r) })),
+  );
 
 /** Press answers of many vinyls where no surface is known: on plain cloth, which whoever shows them says. */
 export async function pressAnswers(

@@ -41,10 +41,11 @@ export async function loader(args: Route.LoaderArgs) {
   const query = new URL(args.request.url).searchParams;
   const asked = /^\d{1,4}$/.test(query.get('version') ?? '') ? Number(query.get('version')) : null;
   const card = await cardView(person, bench, args.params.card, asked);
+  const [onBench, press] = await Promise.all([answerForCard(person, bench, card), pressForCard(person, card.vinylId)]);
   return {
     card,
-    onBench: await answerForCard(person, bench, card),
-    press: await pressForCard(person, card.vinylId),
+    onBench,
+    press,
     cardRef: args.params.card,
     cutter: bench?.cutter.id,
     bladed: bench?.blade !== undefined,

@@ -18,7 +18,7 @@ import { closedFor, closing } from './press/openedEarly.ts';
 import { Lacks, PlanNotes } from './press/PlanNotes.tsx';
 import { sayTrust } from '../../ui/vinyls/sayPress.ts';
 import { sayOutcome } from './sayOutcome.ts';
-import { saidOf } from './sourceOf.ts';
+import { saidOf } from './saidOf.ts';
 import { isLastPress } from './sayStep.ts';
 import type { StepProps } from './useSheet.ts';
 

@@ -9,7 +9,7 @@ import { lineOfCut } from '#work/cuts/line.ts';
 import { answersFor, sendPart, settlePart } from '#work/jobs/cut.ts';
 import { addFinish, dropFinish } from '#work/jobs/finish.ts';
 import { shapesOf } from '#work/jobs/film.ts';
-import { sayPress } from '#work/jobs/sayPress.ts';
+import { sayPressFigures } from '#work/jobs/sayPressFigures.ts';
 import { recordsOf } from '#work/jobs/record.ts';
 import { schoolsHeld } from '#work/vinyls/recipes.ts';
 import { jobOf, type JobCut, type JobLayer } from '#work/jobs/view.ts';
@@ -150,7 +150,7 @@ export function action(args: Route.ActionArgs) {
       return here();
     },
     leaflet: async ({ person, form }) => {
-      await sayPress(person, job, form);
+      await sayPressFigures(person, job, form);
       const step = String(form.get('step') ?? '');
       return here(/^press\/[0-9a-f-]{36}$/.test(step) ? step : undefined);
     },

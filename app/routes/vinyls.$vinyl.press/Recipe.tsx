@@ -97,6 +97,11 @@ export function OtherRecipe({ recipe: r, which }: { recipe: Recipe; which: strin
           , {saySeconds(r.way.seconds)}
         </p>
         <p className="quiet">{facts(r)}</p>
+        {sayFollows(r.way, unit).map((line) => (
+          <p key={line} className="quiet">
+            {line}
+          </p>
+        ))}
         {r.beyond.map((b) => (
           <p key={b} className="care-line">
             {b}

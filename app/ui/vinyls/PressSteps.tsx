@@ -28,11 +28,7 @@ function Way({ way, large, trust }: { way: PressWay; large: boolean; trust?: Rea
           )}
         </p>
       )}
-      {large && (
-        <p className={`press-number less ${way.seconds ? '' : 'by-leaflet'}`}>
-          {way.seconds ? saySeconds(way.seconds) : t.noTime}
-        </p>
-      )}
+      {large && <p className={`press-number less ${way.seconds ? '' : 'by-leaflet'}`}>{saySeconds(way.seconds)}</p>}
       {!large && (
         <p style={{ fontWeight: 700 }}>
           {heat ? `${heat[0]} (${heat[1]}), ` : ''}

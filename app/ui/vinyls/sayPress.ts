@@ -70,8 +70,8 @@ export function sayPress(press: LeanPress, unit: 'C' | 'F'): { figures: string; 
   const heat = heatOf(press, unit);
   return {
     figures: [
-      heat ? `${heat[0]} (${heat[1]})` : t.noHeat,
-      press.seconds ? saySeconds(press.seconds) : t.noTime,
+      heat ? `${heat[0]} (${heat[1]})` : words.press.noHeat,
+      saySeconds(press.seconds),
       press.more > 0 ? t.more(press.more) : '',
     ]
       .filter(Boolean)

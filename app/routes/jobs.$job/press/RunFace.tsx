@@ -5,7 +5,7 @@ import { pressSetting } from '../../../ui/jobs/pressSetting.ts';
 import { OnBlank } from '../../../ui/jobs/OnBlank.tsx';
 import { useLengthUnit, useNumberStyle } from '../../../ui/people/usePerson.ts';
 import { saySource } from '../../../ui/vinyls/sayPress.ts';
-import { sourceOf } from '../sourceOf.ts';
+import { saidOf } from '../saidOf.ts';
 import type { Job } from '../useSheet.ts';
 import type { Turned } from './turnOf.ts';
 import type { Live } from './useLive.ts';
@@ -36,7 +36,7 @@ export function RunFace({ job, run, turned, live }: { job: Job; run: Run; turned
         <p className="run-facts">
           {facts} · <strong>{heat ? heat.set : t.byLeaflet}</strong>{' '}
           {heat && <span className="quiet">{heat.really}</span>}
-          {plan.by && <span className="quiet"> · {saySource({ source: plan.by, by: sourceOf(job, plan) })}</span>}
+          {plan.by && <span className="quiet"> · {saySource({ source: plan.by, by: saidOf(job, plan)?.by })}</span>}
         </p>
       )}
       {plan?.over && <p className="care-line">{plan.over}</p>}

@@ -81,6 +81,8 @@ export function turnOf(
   const { step } = turn;
   const plan = job.press[step.press]!;
   const what = layersWord(job, plan.layers);
+  // Its carrier is peeled, where it has one; else a cover is lifted.
+  const peels = plan.does === 'layer' && plan.lifts === 'carrier';
   const piece = run.piece(step);
   if (!agreed)
     return {
@@ -205,7 +207,7 @@ export function turnOf(
             ? t.then
             : plan.does === 'layer' && plan.lifts === 'cover'
               ? t.closed.cover(plan.wait)
-              : plan.does === 'layer' && plan.peel && plan.peel !== 'by the leaflet'
+              : peels && plan.peel && plan.peel !== 'by the leaflet'
                 ? `Then ${p.peel(plan.peel).toLowerCase()}${plan.wait > 0 ? `, in ${plan.wait} s` : ', at once'}.`
                 : '',
         ].filter(Boolean),
@@ -220,12 +222,11 @@ export function turnOf(
     case 'peel': {
       const over = now >= turn.due;
       const last = isLastPress(job, step.press);
-      const how =
-        plan.does === 'layer' && plan.lifts === 'carrier'
-          ? plan.peel && plan.peel !== 'by the leaflet'
-            ? p.peel(plan.peel).toLowerCase()
-            : 'peel'
-          : t.cools.lift.toLowerCase();
+      const how = peels
+        ? plan.peel && plan.peel !== 'by the leaflet'
+          ? p.peel(plan.peel).toLowerCase()
+          : 'peel'
+        : t.cools.lift.toLowerCase();
       const title = !over
         ? capital(t.cools.wait(piece))
         : last
@@ -237,16 +238,10 @@ export function turnOf(
         step,
         title,
         lines: [
-          ...(plan.does === 'layer' && plan.lifts === 'carrier' && over
-            ? [`${last ? `${capital(how)}. ` : ''}${t.cools.roll}`]
-            : []),
+          ...(peels && over ? [`${last ? `${capital(how)}. ` : ''}${t.cools.roll}`] : []),
           ...(plan.then && over ? [plan.then] : []),
         ],
-        button: last
-          ? t.came.button
-          : plan.does === 'layer' && plan.lifts === 'carrier'
-            ? t.cools.button
-            : t.cools.lifted,
+        button: last ? t.came.button : peels ? t.cools.button : t.cools.lifted,
         over,
         clock: over || plan.wait === 0 ? undefined : { due: turn.due, seconds: step.wait, says: t.cools.says },
         canComeUp: plan.does === 'layer',

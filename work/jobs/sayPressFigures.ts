@@ -8,7 +8,7 @@ import { ownJob, planOf } from './jobs.ts';
  * Takes the press figures of a vinyl of a job, said from within it: as its leaflet has them, or one's own for the job's surface.
  * @throws Invalid with a message a field
  */
-export async function sayPress(person: Person, jobId: string, form: FormData): Promise<void> {
+export async function sayPressFigures(person: Person, jobId: string, form: FormData): Promise<void> {
   const job = await ownJob(person, jobId);
   const { plan } = await planOf(job.id);
   const vinyl = String(form.get('vinyl'));
