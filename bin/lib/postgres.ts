@@ -80,8 +80,13 @@ export function clusterFolder(root: string, name: string): string {
 /**
  * Starts a private cluster in `folder` on loopback, making it if it is not there. Only TCP on 127.0.0.1, a password of its own
  * (scram), never a cluster that it did not make. If one is left over from a start that was killed, it is taken over.
+ * @param connections how many may be open at once: enough for two processes of the product and for what looks after it
  */
-export async function startCluster(folder: string, say: (line: string) => void = () => {}): Promise<Cluster> {
+export async function startCluster(
+  folder: string,
+  say: (line: string) => void = () => {},
+  connections = 40,
+): Promise<Cluster> {
   const programs = postgresPrograms();
   if (!programs) throw new Error('PostgreSQL is not installed. Install it with: apt-get install postgresql');
   const data = join(folder, 'data');
@@ -156,7 +161,7 @@ export async function startCluster(folder: string, say: (line: string) => void =
   let port = running()?.port ?? 0;
   const start = async () => {
     if (port === 0) port = await freePort();
-    const options = `-c listen_addresses=127.0.0.1 -c unix_socket_directories= -c port=${port} -c max_connections=40`;
+    const options = `-c listen_addresses=127.0.0.1 -c unix_socket_directories= -c port=${port} -c max_connections=${connections}`;
     await control(['start', '-l', join(folder, 'log'), '-o', options]);
   };
   if (running()) say('taking over the database server of an earlier start');

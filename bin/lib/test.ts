@@ -130,8 +130,12 @@ async function vitest(project: string, env: Record<string, string> = {}, ...more
 // Files have databases or whole houses of their own: two run side by side.
 const two = ['--fileParallelism', '--maxWorkers=2'];
 const folder = clusterFolder(root, `test-${process.pid}`);
+// Several houses are up at once, each with a pool for its server and one for the test that looks in.
+const CONNECTIONS = 200;
 const cluster =
-  wanted('database') || wanted('browser') ? await startCluster(folder, (line) => console.log(`  ${line}`)) : undefined;
+  wanted('database') || wanted('browser')
+    ? await startCluster(folder, (line) => console.log(`  ${line}`), CONNECTIONS)
+    : undefined;
 const env: Record<string, string> = cluster
   ? { VERSIPEL_TEST_CLUSTER: folder, VERSIPEL_TEST_ADMIN: cluster.url('postgres') }
   : {};

@@ -9,6 +9,7 @@ import type { Run } from './useRun.ts';
 const NOW = Date.UTC(2026, 5, 1, 9);
 const press = (more: object = {}) => ({
   does: 'layer',
+  lifts: 'carrier',
   layers: ['a'],
   purpose: 'full',
   heat: 152_000,
