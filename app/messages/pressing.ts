@@ -193,7 +193,10 @@ export const pressing = {
     back: 'From the back, s',
     margin: 'Carrier',
     margins: { kept: 'left wide', trimmed: 'trimmed close' },
-    then: 'What follows',
+    then: 'Note',
+    note: (note: string) => `Note: ${note}`,
+    twoClocks: (n: number) =>
+      `${n === 1 ? 'One piece was' : `${n} pieces were`} closed on one device and opened on another: counted as planned.`,
     drawn: 'Shrinks: a line as drawn, mm',
     pressed: 'The same line, pressed, mm',
     shrinks: 'Measured once, it says how far layers are off.',

@@ -5,10 +5,10 @@ export const pressedDefaults = { seconds: 3, share: 0.25 };
 
 /**
  * How long a step was truly in the press, s: from each closing to the next opening, by the clock of one device; of what is larger than the plate the
- * mean of its parts. Undefined where nobody timed it, or two devices did: their clocks are not one.
+ * mean of its parts. Undefined where nobody timed it; 'two clocks' where one device closed it and another opened it: their clocks are not one.
  * @param events of one step and attempt, in their order, without what was taken back
  */
-export function pressedSeconds(events: readonly JobEvent[]): number | undefined {
+export function pressedSeconds(events: readonly JobEvent[]): number | 'two clocks' | undefined {
   let closed: JobEvent | undefined;
   let sum = 0;
   let [part, parts] = [0, 0];
@@ -17,7 +17,7 @@ export function pressedSeconds(events: readonly JobEvent[]): number | undefined 
     if (e.kind === 'pause') [closed, sum, part, parts, over] = [undefined, 0, 0, 0, false];
     if (e.kind !== 'start' && e.kind !== 'opened') continue;
     if (closed) {
-      if (closed.device !== e.device) return undefined;
+      if (closed.device !== e.device) return 'two clocks';
       sum += (Date.parse(e.deviceAt) - Date.parse(closed.deviceAt)) / 1000;
     }
     if (e.kind === 'opened') {

@@ -34,6 +34,7 @@ export {
   sameWay,
   sayHeld,
   sayWay,
+  twoClocks,
   type Pressed,
   type PressOutcome,
   type PressWord,

@@ -38,6 +38,8 @@ export type PressWord = keyof typeof pressWords;
 export type Pressed = Pick<PressWay, 'heat' | 'seconds' | 'pressure' | 'peel'> & {
   /** What it was meant to last, s, where it was held so much shorter or longer that it says nothing for that. */
   meant?: number | undefined;
+  /** It was closed by the clock of one device and opened by that of another: it counts as long as it was planned. */
+  clocks?: 2 | undefined;
 };
 
 /** One film that was pressed: how, and how it came out. */
@@ -109,6 +111,18 @@ export function evidenceOf(outcomes: readonly PressOutcome[]): ProofEvidence[] {
   }));
 }
 
+/** How many pieces that speak for a recipe were timed by two clocks: they count as planned, and are named. */
+export const twoClocks = (recipe: PressWay, outcomes: readonly PressOutcome[], press?: string): number =>
+  new Set(
+    outcomes
+      .filter((o) => speaksFor(recipe, o, press) && o.presses?.some((p) => p.clocks === 2))
+      .map((o) => `${o.of} ${o.piece}`),
+  ).size;
+
+/** What was pressed with another press says nothing of a recipe for this one. */
+const speaksFor = (recipe: PressWay, o: PressOutcome, press: string | undefined): boolean =>
+  (press === undefined || o.press === undefined || o.press === press) && sameWay(recipe, o);
+
 /**
  * Where a recipe stands by what came out of the press so far: draft, tried, proven, doubted. The rule is that of settings, see `standing`.
  * @param press the press it is for; what was pressed with another one says nothing of it then
@@ -119,11 +133,10 @@ export function recipeStanding(
   on: string,
   press?: string,
 ): StandingResult {
-  const there = (o: PressOutcome) => press === undefined || o.press === undefined || o.press === press;
   return standing({
     format: 'versipel-standing/1',
     on,
-    evidence: evidenceOf(outcomes.filter((o) => there(o) && sameWay(recipe, o))),
+    evidence: evidenceOf(outcomes.filter((o) => speaksFor(recipe, o, press))),
   });
 }
 

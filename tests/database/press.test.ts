@@ -13,7 +13,7 @@ import { beginSwatch, gradeSwatch, keepSwatchRecipe, swatchesOn } from '#work/vi
 import { addVinyl, vinylOf } from '#work/vinyls/vinyls.ts';
 import { addPress, keepNine, measuredPress, measurePress } from '#work/workshop/presses.ts';
 import { workshopOf } from '#work/workshop/workshop.ts';
-import { crafter, fieldsOf, form } from '../bench.ts';
+import { crafter, device, fieldsOf, form } from '../bench.ts';
 import { ownHouse } from '../house.ts';
 import { apart, job, said, someone, two, vinyl } from '../pressed.ts';
 import { rows } from '../testDatabase.ts';
@@ -362,9 +362,11 @@ describe('a job’s layers at the press', () => {
         )
       ).map((r) => [r.way.seconds[1], r.way.meant]);
     const spoken = async () => (await recipesOn(person, await vinylOf(person, navy), 'plain-cloth')).recipes[0]!.pieces;
-    for (const [seconds, kept] of [
-      [4, 0],
-      [11, 1],
+    // The third is closed on one device and opened on another: their clocks are not one, so it counts as planned, and that is said.
+    for (const [seconds, kept, opener] of [
+      [4, 0, device],
+      [11, 1, device],
+      [4, 2, uuidv4()],
     ] as const) {
       const id = await job(person, [navy, navy], { svg: two.replace('#b3202c', '#1f3a5f') });
       const { plan, press, rev } = await jobOf(person, id);
@@ -374,7 +376,7 @@ describe('a job’s layers at the press', () => {
       const at = (s: number, more: object) => ({ ...said(id, step, more, Date.now() - 60_000 + s * 1000), rev });
       await takeAll(person, [
         at(0, { kind: 'start' }),
-        at(seconds, { kind: 'opened' }),
+        at(seconds, { kind: 'opened', device: opener }),
         ...(kept ? [] : [at(seconds + 1, { kind: 'agreed', to: 'pressed for 4 of 10 s' })]),
         at(20, { kind: 'outcome', pieces: [plan.pieces[0]!.id], word: 'bonded', recipe: 'x' }),
       ]);
@@ -383,6 +385,7 @@ describe('a job’s layers at the press', () => {
       // What was left at that agrees to nothing else.
       expect((await jobOf(person, id)).sheet.agreed).toEqual([]);
     }
+    expect((await recipesOn(person, await vinylOf(person, navy), 'plain-cloth')).recipes[0]!.twoClocks).toBe(1);
   });
   test('how long a press takes to change its heat is learnt from its own log, and from no other press', async () => {
     const person = await someone();

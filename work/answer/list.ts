@@ -41,11 +41,10 @@ export async function listVinyls(
   search: string,
   limit = 60,
 ): Promise<VinylRow[]> {
-  const pressed = true;
-  if (search.trim() !== '') return vinylRows(person, bench, await foundIds(person, search, limit), { pressed });
+  if (search.trim() !== '') return vinylRows(person, bench, await foundIds(person, search, limit), { pressed: true });
   const mine = person ? await store.myVinyls(db(), person.id, limit) : [];
   const open = mine.length < limit ? await store.openVinyls(db(), person?.id ?? NOBODY, limit) : [];
-  return vinylRows(person, bench, [...new Set([...mine, ...open])].slice(0, limit), { pressed });
+  return vinylRows(person, bench, [...new Set([...mine, ...open])].slice(0, limit), { pressed: true });
 }
 
 /**

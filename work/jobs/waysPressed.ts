@@ -1,4 +1,4 @@
-import { isOffPlan, type ShownPress } from '#core/job/index.ts';
+import { isOffPlan, type pressedSeconds, type ShownPress } from '#core/job/index.ts';
 import type { Pressed, PressOutcome } from '#core/press/index.ts';
 
 /** How a film was pressed: the press that holds it, and where it was pressed whole by its own presses all of them. */
@@ -7,18 +7,19 @@ export type WayPressed = { way: PressOutcome['way']; presses?: Pressed[] | undef
 /**
  * How each film of a piece was pressed, as its presses were shown: what an outcome speaks of. A wash speaks of all, a press of what was pressed. A press
  * that was far off its plan is kept as what it was, and says nothing for what it was meant to be.
- * @param real how long a press truly lasted, s; undefined where nobody timed it
+ * @param real how long a press truly lasted, s; undefined where nobody timed it, and where two clocks did it counts as planned and says so
  * @param pressed whether a press behind a question was done
  */
 export function waysPressed(
   shown: readonly ShownPress[],
   at: 'press' | 'apply' | 'wash',
-  real: (press: ShownPress) => number | undefined = () => undefined,
+  real: (press: ShownPress) => ReturnType<typeof pressedSeconds> = () => undefined,
   pressed: (press: ShownPress) => boolean = () => true,
 ): Map<string, WayPressed> {
   const found = new Map<string, WayPressed>();
   const done = (p: ShownPress): Pressed => {
-    const seconds = real(p);
+    const timed = real(p);
+    const seconds = timed === 'two clocks' ? undefined : timed;
     const off = isOffPlan(seconds, p.seconds);
     const lasted = off ? Math.max(1, Math.round(seconds!)) : p.seconds;
     return {
@@ -27,6 +28,7 @@ export function waysPressed(
       ...(p.pressure === undefined ? {} : { pressure: p.pressure }),
       peel: p.peel ?? 'by the leaflet',
       ...(off ? { meant: p.seconds } : {}),
+      ...(timed === 'two clocks' ? { clocks: 2 } : {}),
     };
   };
   shown.forEach((own, i) => {

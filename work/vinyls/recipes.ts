@@ -1,6 +1,14 @@
 import { v7 as uuidv7 } from 'uuid';
 import { z } from 'zod';
-import { beyond, rankRecipes, recipeStanding, sayHeld, type PressAnswer, type SaidWay } from '#core/press/index.ts';
+import {
+  beyond,
+  rankRecipes,
+  recipeStanding,
+  sayHeld,
+  twoClocks,
+  type PressAnswer,
+  type SaidWay,
+} from '#core/press/index.ts';
 import { celsiusToMilliCelsius, fahrenheitToMilliCelsius, parseDecimal } from '#core/units/index.ts';
 import {
   blankKeys,
@@ -41,6 +49,8 @@ export type RecipeView = {
   says: string;
   held: number;
   pieces: number;
+  /** How many of the pieces were timed by two clocks, and count as planned. */
+  twoClocks: number;
   lower: number;
   beyond: string[];
 };
@@ -70,6 +80,7 @@ export async function recipesOn(
       says: sayHeld(stands),
       held: stands.clean,
       pieces: stands.cuts,
+      twoClocks: twoClocks(s.way, said?.outcomes ?? [], s.press),
       lower: stands.lower,
       beyond: beyond(s.way, vinyl.behaviour.heat, surface),
     };

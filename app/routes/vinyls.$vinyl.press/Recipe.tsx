@@ -28,6 +28,12 @@ function facts({ way, on }: Recipe): string {
     .join(' · ');
 }
 
+/** What follows by the same recipe; what somebody wrote beside it is a note. */
+const follows = ({ from, way }: Recipe, unit: 'C' | 'F'): string[] =>
+  from !== 'type' && way.then
+    ? [...sayFollows({ ...way, then: undefined }, unit), words.recipes.note(way.then)]
+    : sayFollows(way, unit);
+
 const whose = (r: Recipe): string => sayTrust(r);
 
 /** The one answer: heat and time large, one line of what it rests on, and what to do next. */
@@ -43,11 +49,12 @@ export function AnswerRecipe({ recipe: r }: { recipe: Recipe }) {
         <span className="recipe-time">{r.way.seconds ? saySeconds(r.way.seconds) : t.seconds}</span>
       </p>
       <p className="recipe-facts">{facts(r)}</p>
-      {sayFollows(r.way, unit).map((line) => (
+      {follows(r, unit).map((line) => (
         <p key={line}>{line}</p>
       ))}
       <p className="recipe-trust">
-        <strong>{whose(r)}</strong> {r.says} <span className="quiet">{t.next[r.standing]}</span>
+        <strong>{whose(r)}</strong> {r.says} {r.twoClocks > 0 && `${t.twoClocks(r.twoClocks)} `}
+        <span className="quiet">{t.next[r.standing]}</span>
       </p>
       {r.beyond.map((b) => (
         <p key={b} className="notice bad">
@@ -97,7 +104,7 @@ export function OtherRecipe({ recipe: r, which }: { recipe: Recipe; which: strin
           , {saySeconds(r.way.seconds)}
         </p>
         <p className="quiet">{facts(r)}</p>
-        {sayFollows(r.way, unit).map((line) => (
+        {follows(r, unit).map((line) => (
           <p key={line} className="quiet">
             {line}
           </p>
