@@ -381,7 +381,12 @@ export const jobs = {
     skip: 'Leave out',
     undo: 'Take it back',
     undone: 'Taken back.',
-    allDone: 'All done. Wear it, wash it, tell how it went.',
+    allDone: {
+      'worn and washed': 'All done. Wear it, wash it, tell how it went.',
+      'used and washed': 'All done. Use it, wash it, tell how it went.',
+      worn: 'All done. Wear it; it is not washed.',
+      used: 'All done. It is not washed: wipe it.',
+    },
     otherSize: (what: string, was: string) =>
       `${what} was cut when the design was ${was} wide. Keep it, or cut it anew.`,
     recut: 'Cut it anew',
@@ -410,13 +415,6 @@ export const jobs = {
       button: 'Trimmed',
     },
     mat: {
-      back: 'Face down, carrier up',
-      side: {
-        'carrier down': 'Carrier down, vinyl up',
-        'backing down': 'Backing down, film up',
-        'face down': 'Face down, back up',
-      },
-      scratch: 'Not sure? Scratch a corner: the vinyl lifts, the carrier stays.',
       mirrored: 'Mirrored in this file. Leave mirroring off in your program.',
       plain: 'Not mirrored. Leave mirroring off in your program.',
       grip: {
@@ -551,12 +549,33 @@ export const jobs = {
       },
     },
     wash: {
-      from: (at: string) => `From ${at}: a day after the last press. Inside out, cold and gentle.`,
-      now: 'It may be washed now. Inside out, cold and gentle.',
+      from: (at: string) => `From ${at}: a day after the last press.`,
+      now: 'It may be washed now.',
+      how: 'Inside out, cold and gentle. No bleach, no dry cleaning, no iron on it.',
+      flat: 'Washed flat? A low to medium dryer raises it again.',
+      atOnce: 'Its leaflet says: wear and wash at once.',
       ask: 'How did it wash?',
-      early: 'Wait a day after the last press, then wash and look again.',
     },
     notes: 'Notes',
+    noted: (says: string) => `Last time you noted: ${says}`,
+    note: {
+      open: 'Note something',
+      says: 'One line for next time',
+      keep: 'Keep the note',
+      drop: 'Never mind',
+    },
+    habit: {
+      ask: {
+        drop: (way: string) => `Three times now you placed it ${way}.`,
+        width: (way: string) => `Three times now you made it so wide: ${way}.`,
+        layers: (way: string) => `On your last three jobs the layers were ${way}.`,
+        lifts: (way: string) => `Three times now, when a film came up, you did the same: ${way}.`,
+      },
+      lifts: { wait: 'you waited until it was cooler', again: 'you pressed it a few seconds more' },
+      do: 'Do it so from now on?',
+      yes: 'Yes, from now on',
+      no: 'No, I decide each time',
+    },
     wrong: {
       open: 'Something went wrong',
       ask: 'What do you see?',

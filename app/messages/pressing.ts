@@ -88,7 +88,7 @@ export const pressing = {
     },
     done: {
       title: 'All pressed.',
-      text: 'A day before the first wash: inside out, cold and gentle.',
+      text: 'When to wash it, and how, stands on the sheet.',
       button: 'To the sheet',
     },
     refused: {

@@ -67,19 +67,19 @@ export const vinyls = {
   side: {
     'carrier down': {
       short: 'Carrier down',
-      says: 'Carrier down on the mat.',
+      says: 'Carrier down, vinyl up.',
       sure: 'Not sure? Scratch a corner: the vinyl lifts, the carrier stays.',
       drawn: 'carrier on the mat, vinyl up',
     },
     'backing down': {
       short: 'Backing down',
-      says: 'Backing down on the mat, face up.',
+      says: 'Backing down, film up.',
       sure: 'Not sure? Scratch a corner: the film lifts, the backing stays.',
       drawn: 'backing on the mat, face up',
     },
     'face down': {
       short: 'Face down',
-      says: 'Face down on the mat.',
+      says: 'Face down, back up.',
       sure: 'Its back is what you see. Tape all four edges.',
       drawn: 'face on the mat, back up',
     },
@@ -132,6 +132,7 @@ export const vinyls = {
     bladeField: 'Blade, degrees',
     passesField: 'Passes',
     cut: 'What else it says of cutting',
+    wash: 'First wash',
     source: 'Where it stands',
     notSaid: 'it does not say',
     save: 'Keep what it says',

@@ -74,7 +74,12 @@ export const jobEventSchema = z.discriminatedUnion('kind', [
     wait: z.int().min(0).max(3_600).optional().describe('how long it cools, s, where that is not as planned'),
   }),
   z.strictObject({ ...common, kind: z.literal('undo'), event: z.uuid({ version: 'v7' }) }),
-  z.strictObject({ ...common, kind: z.literal('note'), text: z.string().min(1).max(jobLimits.note) }),
+  z.strictObject({
+    ...common,
+    kind: z.literal('note'),
+    text: z.string().min(1).max(jobLimits.note),
+    vinyl: z.uuid().optional().describe('the vinyl it is about; the blank where there is none'),
+  }),
   z.strictObject({
     ...common,
     kind: z.literal('outcome'),

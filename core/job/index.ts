@@ -1,5 +1,5 @@
 export { isOffPlan, pressedSeconds } from './pressedSeconds.ts';
-export { jobBlankSchema, jobLimits, missing, planSchema, type JobBlank, type Plan } from './plan.ts';
+export { jobBlankSchema, jobLimits, missing, planSchema, takesOf, type JobBlank, type Plan } from './plan.ts';
 export { jobEventSchema, outcomes, type JobEvent, type Outcome, type ShownPress } from './events.ts';
 export { shownPresses } from './shownPresses.ts';
 export { stepKinds, type StepId, type StepKind } from './steps.ts';
@@ -36,3 +36,4 @@ export {
   type Symptom,
   type WrongRecord,
 } from './causes.ts';
+export { MOST_TIPS, momentsOf, tipsAt, type TipStep } from './tips.ts';

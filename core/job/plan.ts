@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { artworkLimits, letteringLimits } from '../artwork/index.ts';
-import { blankKeys } from '../vinyls/index.ts';
-import { blankSchema, shapeKeys, spotSchema } from '../place/index.ts';
+import { blankKeys, blanks, type Blank } from '../vinyls/index.ts';
+import { blankSchema, shapeKeys, shapes, spotSchema } from '../place/index.ts';
 import { layerSchools } from '../press/index.ts';
 
 const id = z.uuid();
@@ -47,6 +47,7 @@ const layerSchema = z.strictObject({
     .optional()
     .describe('its thinnest line as it is cut, at most its own width: how long it is pressed may hang on it'),
   lines: z.boolean().optional().describe('whether the waste is cut into strips'),
+  stencil: z.boolean().optional().describe('whether it is painted through and comes off again'),
 });
 
 /** A SHA-256, as it is written. */
@@ -128,6 +129,12 @@ export const planSchema = z
       context.addIssue({ code: 'custom', path: ['pieces'], message: 'an id stands for two things' });
   });
 export type Plan = z.infer<typeof planSchema>;
+
+/** What a blank takes, as its shape has it: a soft toy is not pressed bare. */
+export const takesOf = ({ shape, surface }: Pick<JobBlank, 'shape' | 'surface'>): Blank => {
+  const { bare } = shapes[shape];
+  return bare === undefined ? blanks[surface] : { ...blanks[surface], bare };
+};
 
 /** How far a plan is from one that can be cut: the first thing that is missing; undefined where nothing is. */
 export function missing(plan: Plan): 'design' | 'vinyls' | 'size' | undefined {

@@ -1,5 +1,6 @@
 import { v5 as uuidv5 } from 'uuid';
 import type { Grade } from '../grades/index.ts';
+import { shapes } from '../place/index.ts';
 import type { CauseKey, Remedy, Symptom } from './causes.ts';
 import type { JobEvent } from './events.ts';
 import type { Plan } from './plan.ts';
@@ -356,9 +357,9 @@ export function runSheet(
     });
     const own = [...lastOfLayer].flatMap(([key, weeded]) => (key.endsWith(piece.id) ? weeded : []));
     const all = press.length > 0 ? before : own;
-    // What was never pressed is not washed.
+    // What was never pressed is not washed; a cap, a cup and a panel never are.
     const laid = here.filter((_, i) => press[i]!.layers.length > 0 && !press[i]!.byHand);
-    if (laid.length > 0 && laid.every((step) => step.state === 'skipped')) continue;
+    if (!isWashed(plan) || (laid.length > 0 && laid.every((step) => step.state === 'skipped'))) continue;
     add('wash', piece.id, { needs: all });
   }
 
@@ -399,6 +400,9 @@ export function runSheet(
     ),
   };
 }
+
+/** Whether what is decorated is washed at all. Common practice, no source. */
+const isWashed = ({ blank }: Plan): boolean => shapes[blank.shape].then.endsWith('washed');
 
 /** What was said last about whether it helped. */
 const helped = (standing: readonly JobEvent[], wrong: string): boolean | undefined =>

@@ -149,9 +149,13 @@ const body = {
   cards: z.array(cardSchema).max(packLimits.cards),
 };
 
-/** The first format that can say what vinyls of a pack are: with ways of one press, or with sequences and keys. */
-export const formatFor = (vinyls: readonly { recipe?: unknown }[]): (typeof packFormats)[number] =>
-  vinyls.every((v) => oldOverridesSchema.safeParse(v.recipe ?? {}).success) ? PACK_FORMAT : PACK_FORMAT_2;
+/** The first format that can say what vinyls of a pack are: with ways of one press, or with sequences, keys, and when it may be washed. */
+export const formatFor = (
+  vinyls: readonly { recipe?: unknown; leaflet?: { wash?: unknown } | null | undefined }[],
+): (typeof packFormats)[number] =>
+  vinyls.every((v) => v.leaflet?.wash === undefined && oldOverridesSchema.safeParse(v.recipe ?? {}).success)
+    ? PACK_FORMAT
+    : PACK_FORMAT_2;
 
 /** A pack before it is sealed. */
 export const packBodySchema = z.strictObject(body);

@@ -1,5 +1,14 @@
 export { truePaper } from './paper.ts';
-export { shapeKeys, shapes, type Margins, type Shape, type ShapeKey } from './shapes.ts';
+export {
+  placeTopics,
+  shapeKeys,
+  shapes,
+  type Margins,
+  type PlaceTopic,
+  type PlaceWay,
+  type Shape,
+  type ShapeKey,
+} from './shapes.ts';
 export {
   blankSchema,
   evenLength,
@@ -12,5 +21,6 @@ export {
   type MeasuredBlank,
   type PlaceInput,
   type Placed,
+  type PlaceHabits,
   type Spot,
 } from './place.ts';

@@ -33,7 +33,22 @@ describe('where a design goes', () => {
   ] as const)('crafters make a design on a %s (%s) %f in wide (common practice, no source)', (shape, size, wide) => {
     const s = shapes[shape];
     const blank = { width: s.width, height: s.height, margins: s.margins };
-    expect(usualWidth(s, size, blank, { width: 4, height: 1 })).toBe(inch(wide));
+    expect(usualWidth(s, { size }, blank, { width: 4, height: 1 })).toBe(inch(wide));
+  });
+  it('a side has its own box, and a way that somebody follows its own figure (common practice, no source)', () => {
+    const s = shapes.shirt;
+    const blank = { width: s.width, height: s.height, margins: s.margins };
+    const wide = (side: string, design: { width: number; height: number }) => usualWidth(s, { side }, blank, design);
+    expect(wide('number on the back', { width: 4, height: 3 })).toBe(inch(10));
+    expect(wide('number on the back', { width: 1, height: 1 })).toBe(inch(7.5));
+    expect(wide('name on the back', { width: 8, height: 3 })).toBe(inch(8));
+    const follows = (width: string) => usualWidth(s, { size: 'M' }, blank, { width: 4, height: 1 }, { width });
+    expect([follows('8'), follows('9-9.5'), follows('by size')]).toEqual([inch(8), inch(9.25), inch(10)]);
+    expect(['3', '2.5-3', '4.5-5'].map((drop) => usualSpot(s, { drop }).down)).toEqual([
+      inch(3),
+      inch(2.75),
+      inch(4.75),
+    ]);
   });
   it('one inch more margin lowers the widest design by two', () => {
     const { blank } = input();
@@ -46,7 +61,7 @@ describe('where a design goes', () => {
     for (const key of shapeKeys) {
       const s = shapes[key];
       const blank = { width: s.width, height: s.height, margins: s.margins };
-      expect(usualWidth(s, undefined, blank, { width: 1, height: 1 })).toBeLessThanOrEqual(
+      expect(usualWidth(s, {}, blank, { width: 1, height: 1 })).toBeLessThanOrEqual(
         widestDesign(blank, { width: 1, height: 1 }),
       );
     }

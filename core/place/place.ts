@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import type { Micrometres } from '../units/index.ts';
-import { shapeKeys, shapes, type Margins, type Shape } from './shapes.ts';
+import { shapeKeys, shapes, type Margins, type PlaceTopic, type Shape } from './shapes.ts';
 
 const um = (from: number, to: number) => z.int().min(from).max(to);
 
@@ -36,6 +36,11 @@ export const placeInputSchema = z.strictObject({
   spot: spotSchema,
   shape: z.enum(shapeKeys).optional().describe('for the usual width'),
   size: z.string().max(20).optional().describe('its size name, as M'),
+  side: z.string().max(30).optional().describe('which side of it, as front'),
+  habits: z
+    .strictObject({ drop: z.string().max(20).optional(), width: z.string().max(20).optional() })
+    .optional()
+    .describe('which way somebody follows where crafters go several'),
 });
 export type PlaceInput = z.infer<typeof placeInputSchema>;
 
@@ -63,25 +68,37 @@ export function widestDesign(blank: MeasuredBlank, design: { width: number; heig
   return Math.max(0, Math.floor(Math.min(across, (down * design.width) / design.height)));
 }
 
+const bySize = (um: Readonly<Record<string, Micrometres>>, size: string | undefined): Micrometres =>
+  Object.entries(um).find(([name]) => name.toLowerCase() === size?.trim().toLowerCase())?.[1] ?? um.all!;
+
+/** What somebody follows where crafters go several ways, by topic. */
+export type PlaceHabits = Partial<Record<PlaceTopic, string>>;
+
+const wayOf = (shape: Pick<Shape, 'ways'>, topic: PlaceTopic, habits: PlaceHabits) =>
+  shape.ways?.[topic]?.find((w) => w.key === habits[topic]);
+
 /**
- * How wide crafters make a design for a shape and size, no wider than fits.
- * @example usualWidth(shapes.shirt, 'M', { width: 508000, height: 660400, margins: shapes.shirt.margins }, { width: 2, height: 1 }) // 254000
+ * How wide crafters make a design for a shape, a side and a size, or as a person follows it; no wider than fits.
+ * @example usualWidth(shapes.shirt, { size: 'M' }, { width: 508000, height: 660400, margins: shapes.shirt.margins }, { width: 2, height: 1 }) // 254000
  */
 export function usualWidth(
-  shape: Pick<Shape, 'designs'>,
-  size: string | undefined,
+  shape: Pick<Shape, 'designs' | 'bySide' | 'ways'>,
+  on: { size?: string | undefined; side?: string | undefined },
   blank: MeasuredBlank,
   design: { width: number; height: number },
+  habits: PlaceHabits = {},
 ): Micrometres {
-  const named = Object.entries(shape.designs).find(([name]) => name.toLowerCase() === size?.trim().toLowerCase())?.[1];
-  return Math.min(named ?? shape.designs.all!, widestDesign(blank, design));
+  const box = on.side === undefined ? undefined : shape.bySide?.[on.side];
+  const wide = box?.width ?? bySize(wayOf(shape, 'width', habits)?.um ?? shape.designs, on.size);
+  const high = box?.height === undefined ? Infinity : Math.floor((box.height * design.width) / design.height);
+  return Math.min(wide, high, widestDesign(blank, design));
 }
 
 /**
  * Lays a design on a blank by its anchor, with the sums a crafter does on paper: (garment − design) / 2 on each side.
  * Source: common practice, no published source; plain geometry.
  */
-export function place({ blank, design, spot, shape, size }: PlaceInput): Placed {
+export function place({ blank, design, spot, shape, size, side, habits }: PlaceInput): Placed {
   const x = spot.from === 'edge' ? spot.across : Math.round(blank.width / 2);
   const y = spot.from === 'centred' ? Math.round(blank.height / 2) : spot.down;
   const left = Math.round(x - spot.anchor.x * design.width);
@@ -99,7 +116,7 @@ export function place({ blank, design, spot, shape, size }: PlaceInput): Placed 
     anchor: { x, y },
     over: (['left', 'right', 'top', 'bottom'] as const).filter((edge) => gaps[edge] < keep[edge]),
     widest: widestDesign(blank, design),
-    usual: shape && usualWidth(shapes[shape], size, blank, design),
+    usual: shape && usualWidth(shapes[shape], { size, side }, blank, design, habits),
   };
 }
 
@@ -109,9 +126,10 @@ export const evenLength = (um: Micrometres, unit: 'mm' | 'in'): Micrometres => {
   return um < step ? um : Math.floor(um / step + 1e-9) * step;
 };
 
-export const usualSpot = ({ place: where, drop }: Pick<Shape, 'place' | 'drop'>): Spot =>
-  where === 'below'
-    ? { from: 'below', down: drop, across: 0, anchor: { x: 0.5, y: 0 } }
+/** Where a design usually sits on a shape, or as somebody follows it. */
+export const usualSpot = (shape: Pick<Shape, 'place' | 'drop' | 'ways'>, habits: PlaceHabits = {}): Spot =>
+  shape.place === 'below'
+    ? { from: 'below', down: wayOf(shape, 'drop', habits)?.um.all ?? shape.drop, across: 0, anchor: { x: 0.5, y: 0 } }
     : { from: 'centred', down: 0, across: 0, anchor: { x: 0.5, y: 0.5 } };
 
 export type { Margins };

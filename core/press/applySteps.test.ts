@@ -33,14 +33,18 @@ describe('not pressed but applied (common practice, no source)', () => {
     expect(lay(60_000)).toMatch(/dry/);
     expect(lay(150_000)).toMatch(/hinge/);
     expect(lay(300_000)).toMatch(/wet/);
-    // Slits only where it is round: a coaster is flat, a cup is not, and nobody has said which it is.
+    // Slits only where it is round: a coaster is flat, a cup is not.
     expect(lay(60_000)).not.toMatch(/slit/);
-    expect(lay(60_000, blanks.glass)).toMatch(/Round\? Then slit the tape.* On a flat one no slit is needed/);
+    expect(lay(60_000, blanks.glass)).not.toMatch(/slit/);
+    expect(lay(60_000, { ...blanks.glass, round: true } as typeof blanks.glass)).toMatch(/It is round: slit the tape/);
     expect(lay(60_000, blanks.balloon)).toMatch(/slit the tape.*small words only.*never a needle/);
     expect(lay(60_000, blanks.balloon)).not.toMatch(/prick/);
   });
   it('a stencil is painted through and comes off; halves are glued under a weight for an hour', () => {
     expect(does(['stencil'])).toEqual(['clean', 'tape', 'lay', 'paint', 'off']);
+    // Any film that sticks serves as one, the cheap one best.
+    const cheap = applySteps([{ ...film('budget-adhesive'), stencil: true }], blanks.glass);
+    expect(cheap.map((s) => s.does)).toEqual(['clean', 'tape', 'lay', 'paint', 'off']);
     const glued = applySteps([film('faux-leather')], blanks.leather);
     expect(glued.map((s) => [s.does, s.rest])).toEqual([
       ['glue', 3_600],

@@ -19,6 +19,8 @@ export type AppliedFilm = {
   face: 'smooth' | 'grain' | 'pile' | 'relief';
   /** How wide its layer is, µm. */
   widthUm: number;
+  /** Painted through, and taken off again: any film that sticks serves, the cheap one best. */
+  stencil?: boolean | undefined;
 };
 
 export const applyDefaults = {
@@ -35,25 +37,24 @@ export const applyDefaults = {
 export const tapeFor = (film: Pick<AppliedFilm, 'face'>): string =>
   film.face === 'grain' ? 'No tape that was tried holds on its grain: lay it by hand.' : 'Ordinary transfer tape.';
 
-/** Surfaces that are flat on one thing and round on another: a coaster, a cup. */
-const flatOrRound: readonly string[] = ['glass', 'plastic'];
-
 /**
  * What the hands do with films that stick by themselves, that one paints through, or that are glued, in order; empty where all is pressed.
  * Several films are gathered on the tape first, the topmost at the bottom of the tape, and laid at once. Source: common practice, no source.
  */
-export function applySteps(films: readonly AppliedFilm[], blank: Pick<Blank, 'key' | 'curved'>): ApplyStep[] {
+export function applySteps(
+  films: readonly AppliedFilm[],
+  blank: Pick<Blank, 'key' | 'curved'> & { round?: boolean },
+): ApplyStep[] {
   const stuck = films.filter((f) => f.bond === 'sticks');
   const glued = films.filter((f) => f.bond === 'glue');
   const steps: ApplyStep[] = [];
   const add = (does: ApplyStep['does'], of: readonly AppliedFilm[], says: readonly string[], rest?: number) =>
     steps.push({ does, films: of.map((f) => f.id), says: says.filter(Boolean), rest });
   if (stuck.length > 0) {
-    const round = blank.curved === true;
-    const either = flatOrRound.includes(blank.key);
+    const round = blank.curved === true || blank.round === true;
     const balloon = blank.key === 'balloon';
     const wide = Math.max(...stuck.map((f) => f.widthUm));
-    const stencils = stuck.every((f) => f.type === 'stencil');
+    const stencils = stuck.every((f) => f.type === 'stencil' || f.stencil);
     add(
       'clean',
       [],
@@ -77,9 +78,7 @@ export function applySteps(films: readonly AppliedFilm[], blank: Pick<Blank, 'ke
       wide >= applyDefaults.wet && !round
         ? 'On glass and smooth hard ground wet: a spray of water with a drop of soap, slide it into place, squeeze the water out, wait.'
         : '',
-      round || either
-        ? `${either ? 'Round? Then' : 'It is round:'} slit the tape every thumb’s width from the edge in, never the film.${either ? ' On a flat one no slit is needed.' : ''}`
-        : '',
+      round ? 'It is round: slit the tape every thumb’s width from the edge in, never the film.' : '',
       balloon ? 'Hard to make stick: small words only.' : '',
       'Rub it down from the middle out. Peel the tape back on itself, low; what comes along is rubbed down again.',
       balloon

@@ -20,7 +20,7 @@ describe('every type', () => {
     const b = behaviourOf(key);
     // What is cut from the back lies with its face or its carrier down, and the other way about.
     expect(vinylTypes[key].cutFrom === 'back').toBe(b.side !== 'backing down');
-    expect(b.warnings.length).toBeGreaterThan(0);
+    expect(b.tips.length).toBeGreaterThan(0);
     expect(b.because).not.toBe('');
     for (const way of b.press) {
       if (way.seconds) expect(way.seconds[0]).toBeLessThanOrEqual(way.seconds[1]);
@@ -86,7 +86,7 @@ describe('every type', () => {
     for (const key of ['printable', 'glitter-printable'] as const) {
       expect(behaviourOf(key).carry).toBe('none');
       expect(behaviourOf(key).cutSchools).toHaveLength(3);
-      expect(behaviourOf(key).warnings.some((w) => w.includes('mask'))).toBe(true);
+      expect(behaviourOf(key).tips.some((t) => t.at === 'backing' && t.says.includes('mask'))).toBe(true);
     }
     expect(behaviourOf('glitter-printable').cutSchools[0]!.key).toBe('glitter-more');
     expect(suitsBlank(behaviourOf('printable'), blanks['plain-cloth']).verdict).toBe('suits');
@@ -94,8 +94,7 @@ describe('every type', () => {
   // Fact 5. Source: common practice, no source.
   test('metallic puff: a hard board, never in parts, so not on a cap; care on a thin bag; raised by a second press', () => {
     const b = behaviourOf('metallic-puff');
-    expect(b.warnings[0]).toMatch(/hard smooth board/);
-    expect(b.warnings[1]).toMatch(/never in parts/);
+    expect(b.tips[0]!.says).toMatch(/hard smooth board.*never in parts/);
     expect(suitsBlank(b, blanks.cap)).toMatchObject({ verdict: 'not' });
     expect(suitsBlank(b, blanks['thin-bag']).verdict).toBe('care');
     // Two ways, each a sequence with figures of its own: tacked cold and raised; or pressed, raised, and asked.
@@ -130,7 +129,11 @@ describe('every type', () => {
     expect(fullPress(behaviourOf('faux-leather').press)).toBeUndefined();
     expect(behaviourOf('faux-leather').press[0]!.then).toMatch(/at once.*after the last/);
     expect(behaviourOf('low-heat').because).toMatch(/quick/);
-    expect(behaviourOf('adhesive').warnings.join(' ')).toMatch(/On a round one slit the transfer tape, never the film/);
+    expect(
+      behaviourOf('adhesive')
+        .tips.map((t) => t.says)
+        .join(' '),
+    ).toMatch(/On a round one slit the transfer tape, never the film/);
   });
   // Fact 10. Source: common practice, no source.
   test('ways of the hand: mat, weeding, cover, margin, what to do when it lifts, what follows; never how it is peeled', () => {

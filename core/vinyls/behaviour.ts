@@ -1,5 +1,6 @@
 import { fahrenheitToMilliCelsius, type MilliCelsius } from '../units/index.ts';
 import { fabricTraits, typeFacts, type Facts } from './facts.ts';
+import { typeTips, type Tip } from './tips.ts';
 import { vinylTypeKeys, vinylTypes, type VinylTypeKey } from './types.ts';
 
 /**
@@ -23,8 +24,8 @@ export type Behaviour = Facts & {
    * Ways to press, each with its purpose; of the full ones the usual one first. Who follows one follows its key, not its place.
    */
   press: PressWay[];
-  /** What goes wrong, the costliest first. */
-  warnings: string[];
+  /** What to watch, the costliest first, each at its moment. */
+  tips: readonly Tip[];
   /** Why these values. */
   because: string;
 };
@@ -142,13 +143,8 @@ const printedPress: PressWay = {
   then: 'Let the cover cool for 30 to 60 s before you lift it.',
 };
 const coverAtOnce: PressWay = { ...printedPress, key: 'cover at once', peel: 'hot', then: 'Lift the cover at once.' };
-const printedWarnings = [
-  'Take the film off its backing before you press: pressed with it, both are lost.',
-  'Lay it on the mat at the place where the screen has it, or print and cut part.',
-  'Many loose letters can be lifted with a mask sheet; one piece goes by hand.',
-];
 
-const ways: Record<VinylTypeKey, Omit<Behaviour, keyof Facts | 'cutFrom'>> = {
+const ways: Record<VinylTypeKey, Omit<Behaviour, keyof Facts | 'cutFrom' | 'tips'>> = {
   smooth: {
     ...ironOn,
     press: [
@@ -160,7 +156,6 @@ const ways: Record<VinylTypeKey, Omit<Behaviour, keyof Facts | 'cutFrom'>> = {
       { key: 'iron 15', word: 'cotton', seconds: [15, 15], cover: open, peel: 'by the leaflet' },
       { key: 'iron 30-45', word: 'cotton', seconds: [30, 45], cover: open, peel: 'by the leaflet' },
     ],
-    warnings: ['Thin lines want longer heat than wide ones: press a thin corner once more if it lifts.'],
     because: 'the plain film that other types are measured by',
   },
   glitter: {
@@ -177,26 +172,17 @@ const ways: Record<VinylTypeKey, Omit<Behaviour, keyof Facts | 'cutFrom'>> = {
         next: [{ word: 'wool, blend', seconds: [30, 30], cover: paper, peel: 'by the leaflet' }],
       },
     ],
-    warnings: [
-      'Fine parts get lost in the grain: leave lines and gaps wide.',
-      'It weeds hard: go slowly from a corner.',
-    ],
     because: 'thicker than plain film; crafters say the heat, and leave the time to the leaflet',
   },
   'smooth-glitter': {
     ...ironOn,
     press: [tack({ peel: 'warm' })],
-    warnings: ['Under other layers it is only tacked: it is not fully stuck until the last press.'],
     because: 'crafters say how they tack it as a base; nobody here has said a full press',
   },
   flock: {
     ...ironOn,
     mat: 'high grip',
     press: [{ key: 'iron 30', word: 'wool, blend', seconds: [30, 30], cover: paper, peel: 'cool' }],
-    warnings: [
-      'The pile hides detail: thick outlines only.',
-      'The carrier hardly sticks: hold it down while you lay the piece.',
-    ],
     because: 'a thick, soft pile on a carrier that barely tacks',
   },
   puff: {
@@ -212,11 +198,6 @@ const ways: Record<VinylTypeKey, Omit<Behaviour, keyof Facts | 'cutFrom'>> = {
         peel: 'by the leaflet',
         support: 'hard board',
       },
-    ],
-    warnings: [
-      'It rises under the press: nothing can lie on top of it afterwards.',
-      'It grows: leave gaps open, and do not shrink the design much.',
-      'The support must be hard, flat and dry.',
     ],
     because: 'it swells with heat, and is pressed once only',
   },
@@ -265,12 +246,6 @@ const ways: Record<VinylTypeKey, Omit<Behaviour, keyof Facts | 'cutFrom'>> = {
         ],
       },
     ],
-    warnings: [
-      'A hard smooth board below, about an inch (25 mm) thick: never a pad or a pillow.',
-      'Well inside the plate, and never in parts: a wrinkle cannot be mended.',
-      'Let it get fully cold before you peel, if you go the first way.',
-      'A part that will not come off its carrier: that part once more through the carrier, up to 10 s. That does not raise it.',
-    ],
     because: 'two ways are followed, and products differ',
   },
   holographic: {
@@ -279,30 +254,21 @@ const ways: Record<VinylTypeKey, Omit<Behaviour, keyof Facts | 'cutFrom'>> = {
       { key: '320 15-20', heat: f(320), seconds: [15, 20], pressure: 'medium', cover: open, peel: 'cold' },
       { key: '330 30', heat: f(330), seconds: [30, 30], cover: open, peel: 'cool' },
     ],
-    warnings: [
-      'Pressed again, it must be cold again before you peel.',
-      'It tears at thin joints: weed outward, slowly.',
-      'The clear kind takes the colour of what is under it.',
-      'The carrier may not stick: heat tape holds it.',
-    ],
     because: 'two products, each with its own figures',
   },
   foil: {
     ...ironOn,
     press: [onLeather],
-    warnings: ['Scratches and finger marks stay: touch the carrier, not the face.'],
     because: 'cuts like plain film; nobody here has said a full press on cloth',
   },
   reflective: {
     ...ironOn,
     press: [tack()],
-    warnings: ['Creases show as dark lines when light falls on it.'],
     because: 'crafters say how they tack it as a base; nobody here has said a full press',
   },
   printable: {
     ...printed,
     press: [printedPress, coverAtOnce],
-    warnings: [...printedWarnings, 'The ink scratches until it is pressed.'],
     because: 'printed on its face, so it is neither mirrored nor pressed through its backing',
   },
   'glitter-printable': {
@@ -318,18 +284,12 @@ const ways: Record<VinylTypeKey, Omit<Behaviour, keyof Facts | 'cutFrom'>> = {
         then: 'Let the cover cool for 30 to 60 s before you lift it.',
       },
     ],
-    warnings: [...printedWarnings, 'It wants the place for glitter, a little stronger, not that of a print film.'],
     because: 'a print film with a grain: pressed cooler than the smooth one',
   },
   matless: {
     ...ironOn,
     mat: 'none',
     press: [{ key: '315 30', heat: f(315), seconds: [30, 30], cover: open, peel: 'cool' }],
-    warnings: [
-      'Cut the piece about 1.7 in (43 mm) longer than the design: the rollers want a lead.',
-      'Let it get almost cold before you peel. As a base it is tacked 5 s, where others want 2.',
-      'The carrier is thick: it weeds more slowly.',
-    ],
     because: 'plain film on a carrier stiff enough to go without a mat; the 30 s are all presses together',
   },
   'low-heat': {
@@ -344,28 +304,21 @@ const ways: Record<VinylTypeKey, Omit<Behaviour, keyof Facts | 'cutFrom'>> = {
         next: [{ heat: f(265), cover: paper, peel: 'by the leaflet', then: 'Longer on a big design.' }],
       },
     ],
-    warnings: ['It wants little heat. A little more did no harm; nobody says so of the heat for plain film.'],
     because: 'taken for cloth that bears no heat, and on ordinary cloth because it is quick',
   },
   adhesive: {
     ...stuck,
     press: [],
-    warnings: [
-      'Grease or dust under it shows as bubbles: clean the surface first.',
-      'Stretchy surfaces fight it. On a round one slit the transfer tape, never the film.',
-    ],
     because: 'sticks by itself; cut from the face and never pressed',
   },
   'budget-adhesive': {
     ...stuck,
     press: [],
-    warnings: ['On a dark surface it shows through.', 'Thin: it bubbles, and a force for plain film cuts its backing.'],
     because: 'thinner than other adhesive films',
   },
   'glitter-adhesive': {
     ...stuck,
     press: [],
-    warnings: ['No transfer tape that was tried holds on its grain.'],
     because: 'an adhesive film with a grain',
   },
   'faux-leather': {
@@ -375,18 +328,11 @@ const ways: Record<VinylTypeKey, Omit<Behaviour, keyof Facts | 'cutFrom'>> = {
     carry: 'none',
     bond: 'glue',
     press: [onLeather],
-    warnings: [
-      'Tape all four edges down before it goes in: it creeps under the blade.',
-      'Check before unloading, and run it again where it holds.',
-      'Fuzz along the edge is trimmed by hand.',
-      'Halves are glued, under a weight for an hour. Nothing bonds it to cloth.',
-    ],
     because: 'cut through from the back; by itself it is not pressed, the figure is for film laid on it',
   },
   stencil: {
     ...stuck,
     press: [],
-    warnings: ['Paint that does not suit the surface comes off with the film: try a corner.'],
     because: 'an adhesive film that is taken off again',
   },
 };
@@ -397,7 +343,12 @@ const known = new Map<VinylTypeKey, Behaviour>();
 export function behaviourOf(type: VinylTypeKey): Behaviour {
   let behaviour = known.get(type);
   if (!behaviour) {
-    behaviour = Object.freeze({ ...typeFacts[type], ...ways[type], cutFrom: vinylTypes[type].cutFrom });
+    behaviour = Object.freeze({
+      ...typeFacts[type],
+      ...ways[type],
+      tips: typeTips[type],
+      cutFrom: vinylTypes[type].cutFrom,
+    });
     known.set(type, behaviour);
   }
   return behaviour;
@@ -443,7 +394,7 @@ export function behaviourTable(heat: (mc: MilliCelsius) => string): string {
       b.mat,
       b.carry,
       b.press.map(way).join('; ') || (b.bond === 'heat' ? 'by the leaflet' : 'not pressed'),
-      b.warnings.join(' '),
+      b.tips.map((t) => t.says).join(' '),
       b.because,
     ]),
   );

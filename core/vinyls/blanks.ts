@@ -2,6 +2,7 @@ import { bothHeats, fahrenheitToMilliCelsius, type MilliCelsius } from '../units
 import { fullPress, saySeconds, type Behaviour } from './behaviour.ts';
 import type { FabricTrait } from './facts.ts';
 import { leafletDefaults } from './leaflet.ts';
+import type { Tip } from './tips.ts';
 
 /**
  * What is decorated. Fabrics take what is pressed, hard smooth surfaces take what sticks; wood, cork, card and faux leather
@@ -27,19 +28,26 @@ export type Blank = {
   care?: string;
   /** What speaks for a film that goes on it. */
   suits?: string;
-  /** What to do about the blank itself. */
-  tip: string;
+  /** What to do about the blank itself, each at its moment. */
+  tips: readonly Tip[];
 };
 
 const f = fahrenheitToMilliCelsius;
 const described = {
   'plain-cloth': {
-    word: 'plain cloth: cotton, mixed, canvas, flat tea towel',
+    word: 'plain cloth: cotton, polyester, mixed, canvas, flat tea towel',
     kind: 'fabric',
     traits: [],
     heat: f(380),
     sticks: false,
-    tip: 'Roll the lint off and press it for a few seconds first, dry and flat.',
+    tips: [
+      {
+        key: 'lint',
+        at: 'bare',
+        says: 'Roll the lint off and lay it flat: a fold or a second layer of cloth under the press burns a mark.',
+        basis: 'common practice',
+      },
+    ],
   },
   'short-fur': {
     word: 'short pile: fleece, velvet, terry, short fur',
@@ -48,7 +56,14 @@ const described = {
     heat: f(330),
     sticks: false,
     suits: 'Short pile lies down under it.',
-    tip: 'Press it flat first; it takes film well once the pile lies down.',
+    tips: [
+      {
+        key: 'flatten',
+        at: 'bare',
+        says: 'Press it flat first: it takes film well once the pile lies down.',
+        basis: 'common practice',
+      },
+    ],
   },
   'long-fur': {
     word: 'long pile: fur, plush',
@@ -56,7 +71,20 @@ const described = {
     traits: ['long pile'],
     heat: f(320),
     sticks: false,
-    tip: 'Peel with the pile. Trim the carrier close so that it does not comb the fur up.',
+    tips: [
+      {
+        key: 'trim close',
+        at: 'press',
+        says: 'Trim the carrier close: it then does not comb the fur up.',
+        basis: 'common practice',
+      },
+      {
+        key: 'with the pile',
+        at: 'peel',
+        says: 'Peel with the pile, rolling the carrier back on itself.',
+        basis: 'common practice',
+      },
+    ],
   },
   mesh: {
     word: 'mesh: jersey with holes, net bags',
@@ -65,7 +93,16 @@ const described = {
     heat: f(320),
     sticks: false,
     suits: 'It sits on top of the holes.',
-    tip: 'Put something inside so that front and back do not stick together. A tearing noise on peeling is normal.',
+    tips: [
+      {
+        key: 'pillow',
+        at: 'press',
+        says: 'Put a pillow or the like inside, so that front and back do not stick together.',
+        basis: 'common practice',
+        notFaces: ['relief'],
+      },
+      { key: 'tearing noise', at: 'peel', says: 'A tearing noise while you peel is normal.', basis: 'common practice' },
+    ],
   },
   stretch: {
     word: 'cloth that stretches: sportswear, socks',
@@ -73,7 +110,10 @@ const described = {
     traits: ['stretch'],
     heat: f(310),
     sticks: false,
-    tip: 'Lay it without pulling. Big closed areas crack when it stretches.',
+    tips: [
+      { key: 'no pulling', at: 'press', says: 'Lay it without pulling.', basis: 'judgement' },
+      { key: 'cracks', at: 'design', says: 'Big closed areas crack when it stretches.', basis: 'judgement' },
+    ],
   },
   nylon: {
     word: 'nylon: jackets, umbrellas, bags',
@@ -82,7 +122,14 @@ const described = {
     heat: f(285),
     sticks: false,
     care: 'Some products never hold on nylon.',
-    tip: 'Try a hidden place first.',
+    tips: [
+      {
+        key: 'hidden place',
+        at: 'blank',
+        says: 'Try a hidden place first: some products never hold on nylon.',
+        basis: 'common practice',
+      },
+    ],
   },
   cap: {
     word: 'cap',
@@ -92,8 +139,21 @@ const described = {
     heat: f(330),
     sticks: false,
     curved: true,
-    care: 'At most three inches (76 mm) wide, pressed part by part.',
-    tip: 'Take out a stiffener that melts. Press from outside, against a mitt or a pad inside; split a wide design over front and brim.',
+    care: 'At most 3 in (76 mm) wide, pressed part by part.',
+    tips: [
+      {
+        key: 'stiffener',
+        at: 'blank',
+        says: 'Take out a stiffener that melts; press from outside, against a mitt or a pad inside.',
+        basis: 'common practice',
+      },
+      {
+        key: 'cap width',
+        at: 'design',
+        says: 'At most 3 in (76 mm) wide; split a wider design over front and brim.',
+        basis: 'common practice',
+      },
+    ],
   },
   'thin-bag': {
     word: 'thin cotton bag',
@@ -101,7 +161,20 @@ const described = {
     traits: [],
     heat: f(330),
     sticks: false,
-    tip: 'It takes ordinary film. A fold or a second layer under the press burns a mark: smooth it, and mind the seams.',
+    tips: [
+      {
+        key: 'no fold',
+        at: 'press',
+        says: 'Smooth it out: a fold or a second layer under the press burns a mark.',
+        basis: 'common practice',
+      },
+      {
+        key: 'ordinary film',
+        at: 'design',
+        says: 'It takes ordinary film and many presses.',
+        basis: 'common practice',
+      },
+    ],
   },
   silk: {
     word: 'silk, viscose',
@@ -110,7 +183,14 @@ const described = {
     heat: f(280),
     bears: 3,
     sticks: false,
-    tip: 'Low heat and few presses: a fold or a second layer under the press burns a mark.',
+    tips: [
+      {
+        key: 'low and few',
+        at: 'press',
+        says: 'Low heat, few presses, no fold and no second layer under the press.',
+        basis: 'common practice',
+      },
+    ],
   },
   foam: {
     word: 'foam holder for bottles',
@@ -120,7 +200,15 @@ const described = {
     heat: f(320),
     sticks: false,
     care: 'It gives under the press: medium pressure by hand; about 18 s at 320 °F (160 °C) did well.',
-    tip: 'At most 6 in (15 cm) wide.',
+    tips: [
+      {
+        key: 'gives',
+        at: 'press',
+        says: 'It gives under the press: medium pressure, by hand.',
+        basis: 'common practice',
+      },
+      { key: 'foam width', at: 'design', says: 'At most 6 in (15 cm) wide.', basis: 'common practice' },
+    ],
   },
   wood: {
     word: 'wood',
@@ -128,7 +216,20 @@ const described = {
     traits: [],
     heat: f(320),
     sticks: true,
-    tip: 'Sand and wipe it. Raw wood takes what is pressed, sealed wood what sticks.',
+    tips: [
+      {
+        key: 'raw or sealed',
+        at: 'design',
+        says: 'Raw wood takes what is pressed, sealed wood what sticks.',
+        basis: 'judgement',
+      },
+      {
+        key: 'short and covered',
+        at: 'press',
+        says: 'Press short and covered: wood may bow or scorch.',
+        basis: 'judgement',
+      },
+    ],
   },
   cork: {
     word: 'cork',
@@ -136,7 +237,10 @@ const described = {
     traits: [],
     heat: f(305),
     sticks: false,
-    tip: 'Crumbs come off with tape: press rather than stick.',
+    tips: [
+      { key: 'crumbs', at: 'design', says: 'Crumbs come off with tape: press rather than stick.', basis: 'judgement' },
+      { key: 'short and covered', at: 'press', says: 'Press short and covered: cork may scorch.', basis: 'judgement' },
+    ],
   },
   card: {
     word: 'card, paper',
@@ -145,7 +249,15 @@ const described = {
     heat: f(300),
     bears: 3,
     sticks: true,
-    tip: 'Short presses; it bows with heat. Let it cool under a weight.',
+    tips: [
+      {
+        key: 'short and covered',
+        at: 'press',
+        says: 'Press short and covered: card bows with heat.',
+        basis: 'judgement',
+      },
+      { key: 'under a weight', at: 'peel', says: 'Let it cool under a weight.', basis: 'judgement' },
+    ],
   },
   leather: {
     word: 'faux leather',
@@ -153,7 +265,14 @@ const described = {
     traits: [],
     heat: f(270),
     sticks: true,
-    tip: 'Low heat, short and covered. Hold it flat while you peel; let it cool after the last layer.',
+    tips: [
+      {
+        key: 'hold it flat',
+        at: 'peel',
+        says: 'Hold it flat while you peel; it cools after the last layer.',
+        basis: 'common practice',
+      },
+    ],
   },
   glass: {
     word: 'glass, glazed pottery',
@@ -161,7 +280,7 @@ const described = {
     traits: [],
     heat: undefined,
     sticks: true,
-    tip: 'Wipe it free of grease. Wash by hand afterwards.',
+    tips: [],
   },
   plastic: {
     word: 'hard plastic, painted metal',
@@ -169,7 +288,7 @@ const described = {
     traits: [],
     heat: undefined,
     sticks: true,
-    tip: 'Wipe it free of grease.',
+    tips: [],
   },
   balloon: {
     word: 'balloon',
@@ -178,7 +297,15 @@ const described = {
     heat: undefined,
     sticks: true,
     curved: true,
-    tip: 'Blow it up first, lay small pieces only.',
+    tips: [
+      { key: 'blow it up', at: 'blank', says: 'Blow it up first.', basis: 'judgement' },
+      {
+        key: 'small words',
+        at: 'design',
+        says: 'It is hard to make anything stick here: small words only.',
+        basis: 'common practice',
+      },
+    ],
   },
 } satisfies Record<string, Omit<Blank, 'key'>>;
 export type BlankKey = keyof typeof described;
@@ -259,7 +386,7 @@ function stuckOn(blank: Blank): Suits {
 }
 
 function pressedOn(b: Film, blank: Blank, over: (heat: MilliCelsius) => boolean): Suits {
-  const leather = blank === blanks.leather && b.press.find((w) => w.purpose === 'on faux leather');
+  const leather = blank.key === 'leather' && b.press.find((w) => w.purpose === 'on faux leather');
   if (leather)
     return practice(
       'care',
@@ -277,7 +404,7 @@ function pressedOn(b: Film, blank: Blank, over: (heat: MilliCelsius) => boolean)
         ? 'Unlike smooth film it may cross the centre seam.'
         : 'It shows the marks of the press; keep it off the centre seam.'
       : '',
-    blank === blanks['thin-bag'] && b.face === 'relief'
+    blank.key === 'thin-bag' && b.face === 'relief'
       ? 'Heavy pressure on thin cloth: a hard board inside, and no fold under it.'
       : '',
     pile && !overPile && b.minFeatureUm < LOST_IN_PILE ? 'Thin lines get lost in the pile: keep them wide.' : '',

@@ -68,7 +68,7 @@ const plain: Facts = {
   wear: 1,
   tack: 'medium',
   heat: heat(290, 350),
-  notOn: ['long pile', 'nylon', 'coated', 'heat shy'],
+  notOn: ['long pile', 'coated', 'heat shy'],
   cutSchools: [],
   factsBecause: 'the film that others are measured by; lines under a millimetre tear in weeding',
 };
@@ -106,7 +106,7 @@ export const typeFacts: Record<VinylTypeKey, Facts> = {
     minGapUm: 1200,
     wear: 2.5,
     heat: heat(300, 330),
-    notOn: ['nylon', 'coated', 'heat shy'],
+    notOn: ['coated', 'heat shy'],
     factsBecause:
       'three times as thick and full of grain, which dulls the blade and swallows fine parts; it lies on fur',
   },
@@ -127,7 +127,7 @@ export const typeFacts: Record<VinylTypeKey, Facts> = {
     wear: 1.5,
     tack: 'low',
     heat: heat(300, 330),
-    notOn: ['nylon', 'coated', 'heat shy'],
+    notOn: ['coated', 'heat shy'],
     factsBecause: 'pile hides what is narrow, the carrier barely tacks; with glitter the film for long fur',
   },
   puff: {
@@ -139,7 +139,7 @@ export const typeFacts: Record<VinylTypeKey, Facts> = {
     growthUm: 800,
     wear: 1.2,
     heat: heat(270, 320),
-    notOn: ['long pile', 'mesh', 'stretch', 'nylon', 'coated', 'heat shy'],
+    notOn: ['long pile', 'mesh', 'stretch', 'coated', 'heat shy'],
     factsBecause: 'an edge swells by most of a millimetre, so gaps close that are not left open',
   },
   'metallic-puff': {
@@ -151,7 +151,7 @@ export const typeFacts: Record<VinylTypeKey, Facts> = {
     growthUm: 700,
     wear: 1.4,
     heat: heat(275, 310),
-    notOn: ['long pile', 'mesh', 'stretch', 'nylon', 'coated', 'heat shy', 'pressed in parts'],
+    notOn: ['long pile', 'stretch', 'coated', 'heat shy', 'pressed in parts'],
     cutSchools: [
       { key: 'plain-more', says: 'as plain vinyl, a little stronger' },
       { key: 'glitter', says: 'as glitter' },
@@ -168,7 +168,7 @@ export const typeFacts: Record<VinylTypeKey, Facts> = {
     wear: 1.4,
     tack: 'low',
     heat: heat(300, 335),
-    notOn: ['long pile', 'stretch', 'nylon', 'coated', 'heat shy'],
+    notOn: ['long pile', 'stretch', 'coated', 'heat shy'],
     cutSchools: [
       { key: 'glitter', says: 'as glitter' },
       { key: 'light-card', says: 'as light card', because: 'cut as glitter it came out less well' },
@@ -189,7 +189,7 @@ export const typeFacts: Record<VinylTypeKey, Facts> = {
     minFeatureUm: 1500,
     wear: 2,
     heat: heat(285, 320),
-    notOn: ['long pile', 'stretch', 'nylon', 'coated', 'heat shy'],
+    notOn: ['long pile', 'stretch', 'coated', 'heat shy'],
     factsBecause: 'glass beads dull the blade and crack on cloth that stretches',
   },
   printable: {
@@ -211,7 +211,7 @@ export const typeFacts: Record<VinylTypeKey, Facts> = {
     minGapUm: 2000,
     wear: 2.2,
     heat: heat(310, 375),
-    notOn: ['nylon', 'coated', 'heat shy'],
+    notOn: ['coated', 'heat shy'],
     cutSchools: [printedCuts[2]!, ...printedCuts.slice(0, 2)],
     factsBecause: 'a print film with a grain, as hard on the blade as glitter',
   },

@@ -31,6 +31,7 @@ export {
 export {
   besideLeaflet,
   leafletSchema,
+  washes,
   type Beside,
   type Leaflet,
   type LeafletBeside,
@@ -39,3 +40,4 @@ export {
 export { nameLikeness, sameName } from './likeness.ts';
 export { contrastOf, overBlank, overBlankDefaults, seenRange, type SeenRange } from './overBlank.ts';
 export { blanks, blankKeys, suitsBlank, type Blank, type BlankKey, type Suits } from './blanks.ts';
+export { bases, moments, typeTips, unloadTip, type Basis, type Moment, type Tip } from './tips.ts';

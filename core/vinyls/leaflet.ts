@@ -9,6 +9,9 @@ const oneLine = (max: number) =>
     .max(max)
     .regex(/^[^\p{Cc}\u2028\u2029]*$/u, 'one line without control characters');
 
+/** When what was pressed may be washed first. Common practice, no source: a day later; by some leaflets at once. */
+export const washes = ['a day later', 'at once'] as const;
+
 /**
  * What a maker says of its vinyl, as it stands in the leaflet: a source of its own beside what crafters do, never mixed with it.
  * Heat in m°C, time in seconds.
@@ -24,6 +27,7 @@ export const leafletSchema = z.strictObject({
   peel: z.enum(peels).optional(),
   blade: z.int().min(15).max(75).describe('angle of the blade, degrees').optional(),
   passes: z.int().min(1).max(20).describe('how often to go round').optional(),
+  wash: z.enum(washes).optional().describe('when it may be washed first'),
   /** What else it says about cutting, in its own words. */
   cut: oneLine(200).optional(),
 });

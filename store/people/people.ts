@@ -171,12 +171,14 @@ const carried = [
   'recipe',
   'press_outcome',
   'press_swatch',
+  'bench_note',
 ] as const;
 /** Tables that show besides that somebody did something here. */
 const traces = [
   'vinyl_mine',
   'follow',
   'school',
+  'own_way',
   'vinyl_type',
   'confirmation',
   'card',
@@ -250,6 +252,7 @@ export async function handOver(q: Query, guestId: string, personId: string): Pro
     ['vinyl_mine', 'x.vinyl_id = o.vinyl_id'],
     ['follow', 'x.vinyl_id = o.vinyl_id'],
     ['school', '(x.vinyl_id, x.topic) = (o.vinyl_id, o.topic)'],
+    ['own_way', 'x.topic = o.topic'],
     ['vinyl_type', 'lower(x.word) = lower(o.word)'],
   ] as const)
     await q.query(
@@ -287,6 +290,8 @@ export async function erase(q: Query, id: string): Promise<void> {
     'delete from thanks where person_id = any($1)',
     'delete from bench where person_id = any($1)',
     'delete from school where person_id = any($1)',
+    'delete from own_way where person_id = any($1)',
+    'delete from bench_note where person_id = any($1)',
     'delete from vinyl_mine where person_id = any($1)',
     "update remark set body = '—', hidden_at = coalesce(hidden_at, now()) where person_id = any($1)",
     "update confirmation set said = '' where person_id = any($1)",

@@ -15,13 +15,12 @@ import {
   beginJob,
   changeBlank,
   chooseVinyl,
-  ownBlanks,
-  setBlankAway,
   setDrawing,
   setSchool,
   setSize,
   setWaste,
 } from '#work/jobs/jobs.ts';
+import { ownBlanks, setBlankAway } from '#work/jobs/ownBlanks.ts';
 import { takeMended } from '#work/jobs/check.ts';
 import { setNames } from '#work/jobs/names.ts';
 import { changeLayers } from '#work/jobs/layers.ts';

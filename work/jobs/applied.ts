@@ -1,4 +1,5 @@
 import type { Plan } from '#core/job/index.ts';
+import { shapes } from '#core/place/index.ts';
 import { applySteps } from '#core/press/index.ts';
 import { blanks } from '#core/vinyls/index.ts';
 import type { PlannedFilm, PressStepView } from './pressView.ts';
@@ -11,6 +12,7 @@ export function appliedOf(plan: Plan, films: readonly PlannedFilm[]): PressStepV
     type: f.type,
     bond: f.bond,
     face: f.face,
+    stencil: plan.layers.find((l) => l.id === f.id)?.stencil,
     widthUm: (plan.layers.find((l) => l.id === f.id)?.box?.width ?? 1) * (plan.design?.widthUm ?? 0),
   }));
   const byHand = (what: string, layers: string[], says: string[], rest: number | undefined): PressStepView => ({
@@ -40,7 +42,9 @@ export function appliedOf(plan: Plan, films: readonly PlannedFilm[]): PressStepV
     rest,
   });
   return [
-    ...applySteps(applied, blanks[plan.blank.surface]).map((s) => byHand(s.does, s.films, s.says, s.rest)),
+    ...applySteps(applied, { ...blanks[plan.blank.surface], round: shapes[plan.blank.shape].round === true }).map((s) =>
+      byHand(s.does, s.films, s.says, s.rest),
+    ),
     ...plan.finish.map((s) => byHand(`own ${s.id}`, [], [s.says], s.rest || undefined)),
   ];
 }

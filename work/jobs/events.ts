@@ -21,6 +21,7 @@ import * as cutStore from '#store/cuts/cuts.ts';
 import * as recipeStore from '#store/vinyls/recipes.ts';
 import * as stockStore from '#store/vinyls/stock.ts';
 import { afterCommit, transaction, type Query } from '#store/base/db.ts';
+import * as habitStore from '#store/jobs/habits.ts';
 import * as store from '#store/jobs/jobs.ts';
 import * as workshopStore from '#store/workshop/workshop.ts';
 import type { Outcome } from '#work/coupons/grade.ts';
@@ -111,6 +112,7 @@ async function storeEvent(q: Query, person: Person, event: JobEvent): Promise<Ou
     await makeCut(q, person, event, plan, part);
   }
   if (event.kind === 'outcome') await keepOutcome(q, person, event, plan);
+  if (event.kind === 'note') await keepNote(q, person, event, plan);
   if (event.step.startsWith('press/')) await afterCommit(() => atThePress(person, event));
   await store.insertEvent(q, person.id, event);
   return { id, outcome: 'stored' };
@@ -126,7 +128,11 @@ async function notInPlan(q: Query, event: JobEvent, plan: Plan): Promise<string 
     return 'The plan has no such layer.';
   const parts = new Set(plan.loads.flatMap((l) => l.parts.map((p) => p.id)));
   if (event.kind === 'lost' && !parts.has(event.part)) return 'The plan has no such part.';
-  if (event.kind === 'wrong' && event.vinyl && !plan.layers.some((l) => l.vinyl === event.vinyl))
+  if (
+    (event.kind === 'wrong' || event.kind === 'note') &&
+    event.vinyl &&
+    !plan.layers.some((l) => l.vinyl === event.vinyl)
+  )
     return 'The plan has no such vinyl.';
   if (event.kind === 'helped') {
     const told = await store.eventById(q, event.event);
@@ -135,6 +141,19 @@ async function notInPlan(q: Query, event: JobEvent, plan: Plan): Promise<string 
   return undefined;
 }
 
+/** A note is about the vinyl of its step, or about the blank, and comes again with that in the next job. */
+const keepNote = (q: Query, person: Person, event: JobEvent & { kind: 'note' }, plan: Plan) =>
+  habitStore.insertNote(q, {
+    eventId: event.id,
+    personId: person.id,
+    jobId: event.job,
+    step: event.step.slice(0, event.step.indexOf('/')),
+    vinylId: event.vinyl ?? null,
+    blank: plan.blank,
+    says: event.text,
+    at: new Date(Math.min(Date.now(), Date.parse(event.deviceAt))),
+  });
+
 /** Takes back what an event did. Undefined where it may be stored; a cut that was graded is not taken back. */
 async function undo(q: Query, event: JobEvent & { kind: 'undo' }): Promise<Outcome | undefined> {
   const what = await store.eventById(q, event.event);
@@ -142,6 +161,7 @@ async function undo(q: Query, event: JobEvent & { kind: 'undo' }): Promise<Outco
   if (what.kind === 'undo') throw new Invalid({ form: 'What was taken back is said again, not taken back twice.' });
   if (what.kind === 'outcome')
     for (const id of outcomeIds(what.id, what.body.pieces as string[])) await recipeStore.undoPressOutcome(q, id);
+  if (what.kind === 'note') await habitStore.undoNote(q, what.id);
   if (what.kind !== 'cut') return undefined;
   const cut = (await store.cutsOf(q, [event.job])).find((c) => c.event_id === event.event);
   // Another device told the same cut: it stands by that.

@@ -2,7 +2,15 @@ import { v7 as uuidv7 } from 'uuid';
 import { z } from 'zod';
 import type { Artwork, FilmNeeds } from '#core/artwork/index.ts';
 import { jobBlankSchema, jobLimits, planSchema, type JobBlank, type Plan } from '#core/job/index.ts';
-import { evenLength, shapeKeys, shapes, usualSpot, usualWidth, type Spot } from '#core/place/index.ts';
+import {
+  evenLength,
+  shapeKeys,
+  shapes,
+  usualSpot,
+  usualWidth,
+  type PlaceHabits,
+  type Spot,
+} from '#core/place/index.ts';
 import { layerSchools } from '#core/press/index.ts';
 import { blankKeys, type Behaviour } from '#core/vinyls/index.ts';
 import type { LearntLeast } from '#core/weed/index.ts';
@@ -15,9 +23,11 @@ import { lengthField } from '#work/base/lengths.ts';
 import { line } from '#work/base/text.ts';
 import { inTurn } from '#work/base/turns.ts';
 import { needRoom } from '#work/people/limits.ts';
-import { isId, owned } from '#work/people/owned.ts';
+import { owned } from '#work/people/owned.ts';
 import type { Person } from '#work/people/person.ts';
 import { vinylOf } from '#work/vinyls/vinyls.ts';
+import { habitsIn } from './habits.ts';
+import { keepBlank } from './ownBlanks.ts';
 import { pressById } from '#work/workshop/presses.ts';
 import { drawingIn, keepArtwork } from './artwork.ts';
 import { measured } from './film.ts';
@@ -115,13 +125,6 @@ function blankIn(person: Person, form: FormData): { blank: JobBlank; count: numb
   return { blank, count: input.count, name: input.name, keep: input.keep };
 }
 
-async function keepBlank(person: Person, name: string, blank: JobBlank): Promise<void> {
-  // Kept again under its name it is measured anew.
-  if (name === '' || (await store.updateBlank(db(), person.id, name, blank))) return;
-  await needRoom(person, 'blanks');
-  await store.insertBlank(db(), { id: uuidv7(), personId: person.id, name, blank });
-}
-
 /** What a job is called that nobody named: "Shirt, M". */
 const nameOf = ({ shape, size }: JobBlank): string => {
   const { word } = shapes[shape];
@@ -133,8 +136,10 @@ export async function beginJob(person: Person, form: FormData): Promise<string> 
   const { blank, count, name, keep } = blankIn(person, form);
   await needRoom(person, 'jobs');
   const id = uuidv7();
+  const { layers } = await habitsIn(person, blank.shape);
   const plan = planSchema.parse({
     format: 'versipel-job-plan/1',
+    ...(layers ? { school: layers } : {}),
     blank,
     pieces: Array.from({ length: count }, () => ({ id: uuidv7() })),
     layers: [],
@@ -159,12 +164,13 @@ export async function changeBlank(person: Person, id: string, form: FormData): P
     await ownJob(person, id);
     await store.renameJob(db(), id, name);
   }
+  const { place } = await habitsIn(person, blank.shape);
   await revise(person, id, (plan) => ({
     ...plan,
     blank,
     pieces: Array.from({ length: count }, (_, i) => plan.pieces[i] ?? { id: uuidv7() }),
     ...(plan.design && plan.blank.shape !== blank.shape
-      ? { design: { ...plan.design, spot: usualSpot(shapes[blank.shape]), sized: false } }
+      ? { design: { ...plan.design, spot: usualSpot(shapes[blank.shape], place), sized: false } }
       : {}),
   }));
   await keepBlank(person, keep, blank);
@@ -175,19 +181,33 @@ export async function setDrawing(person: Person, id: string, form: FormData): Pr
   await ownJob(person, id);
   const { name, svg } = await drawingIn(form);
   const { hash, artwork } = await keepArtwork(svg);
-  await revise(person, id, (plan) => withArtwork(plan, hash, artwork, name, person.length_unit));
+  await revise(person, id, async (plan) => {
+    const { place } = await habitsIn(person, plan.blank.shape);
+    return withArtwork(plan, hash, artwork, name, person.length_unit, place);
+  });
 }
 
-/** Where a design goes: where one lay before, else as is usual for the blank, in whole steps as a hand sets them in the person's own unit. */
-export function spotFor({ design, blank }: Pick<Plan, 'design' | 'blank'>, unit: 'mm' | 'in'): Spot {
-  const usual = usualSpot(shapes[blank.shape]);
+/** Where a design goes: where one lay before, else as the person does it or is usual, in whole steps as a hand sets them in their own unit. */
+export function spotFor(
+  { design, blank }: Pick<Plan, 'design' | 'blank'>,
+  unit: 'mm' | 'in',
+  habits: PlaceHabits,
+): Spot {
+  const usual = usualSpot(shapes[blank.shape], habits);
   return design?.spot ?? { ...usual, down: evenLength(usual.down, unit) };
 }
 
 /** A layer nobody has said anything of: a test mark beside it costs a strip of film, and proves every job. */
 export const newLayer = (path: string): Plan['layers'][number] => ({ id: uuidv7(), path, mark: true });
 
-function withArtwork(plan: Plan, hash: string, artwork: Artwork, name: string, unit: 'mm' | 'in'): Plan {
+function withArtwork(
+  plan: Plan,
+  hash: string,
+  artwork: Artwork,
+  name: string,
+  unit: 'mm' | 'in',
+  habits: PlaceHabits,
+): Plan {
   const { blank } = plan;
   const size = { width: artwork.width, height: artwork.height };
   const same = plan.design?.artwork === hash;
@@ -199,10 +219,10 @@ function withArtwork(plan: Plan, hash: string, artwork: Artwork, name: string, u
     design: {
       artwork: hash,
       name,
-      widthUm: Math.max(1_000, evenLength(usualWidth(shapes[blank.shape], blank.size, blank, size), unit)),
+      widthUm: Math.max(1_000, evenLength(usualWidth(shapes[blank.shape], blank, blank, size, habits), unit)),
       sized: false,
       mirrored: false,
-      spot: spotFor(plan, unit),
+      spot: spotFor(plan, unit, habits),
     },
     layers: artwork.layers.map((l) => newLayer(l.id)),
   };
@@ -258,7 +278,7 @@ export async function setSize(person: Person, id: string, form: FormData): Promi
   });
 }
 
-/** How its layers are pressed: tacked and pressed whole at the end, each for its full time, or ten seconds each. */
+/** How its layers are pressed: a way of `layerSchools`. */
 export async function setSchool(person: Person, id: string, form: FormData): Promise<void> {
   const { school } = read(z.object({ school: z.enum(layerSchools) }), form);
   await revise(person, id, (plan) => ({ ...plan, school }));
@@ -275,13 +295,4 @@ export async function setPress(person: Person, id: string, form: FormData): Prom
 export async function archiveJob(person: Person, id: string, away: boolean): Promise<void> {
   await ownJob(person, id);
   await store.archiveJob(db(), id, away);
-}
-
-/** Blanks a person keeps. */
-export async function ownBlanks(person: Person | undefined) {
-  return person ? (await store.blanksOf(db(), person.id, 100)).map(({ id, name, blank }) => ({ id, name, blank })) : [];
-}
-/** Puts a blank away that was kept, or takes it up again. @throws NotFound */
-export async function setBlankAway(person: Person, id: string, away: boolean): Promise<void> {
-  if (!isId(id) || !(await store.setBlankAway(db(), person.id, id, away))) throw new NotFound('No such blank.');
 }

@@ -6,6 +6,7 @@ import { Invalid } from '#work/base/errors.ts';
 import { read } from '#work/base/forms.ts';
 import type { Person } from '#work/people/person.ts';
 import { keepArtwork } from './artwork.ts';
+import { habitsIn } from './habits.ts';
 import { newLayer, ownJob, revise, spotFor } from './jobs.ts';
 import { jobOf } from './view.ts';
 
@@ -63,7 +64,7 @@ export async function setNames(person: Person, id: string, form: FormData): Prom
     if (artwork.layers.length !== 1) throw new Invalid({ form: `${says} is not in one colour.` });
     kept.push({ says, artwork: hash, share: widthUm / widest.widthUm });
   }
-  await revise(person, id, (plan) => ({
+  await revise(person, id, async (plan) => ({
     ...plan,
     pieces: kept.map((name, i) => ({ id: plan.pieces[i]?.id ?? uuidv7(), name })),
     design: {
@@ -72,7 +73,7 @@ export async function setNames(person: Person, id: string, form: FormData): Prom
       widthUm: Math.min(plan.blank.width, widest.widthUm),
       sized: false,
       mirrored: false,
-      spot: spotFor(plan, person.length_unit),
+      spot: spotFor(plan, person.length_unit, (await habitsIn(person, plan.blank.shape)).place),
     },
     layers: [plan.layers[0] ? { ...plan.layers[0], path: 'l1' } : newLayer('l1')],
   }));

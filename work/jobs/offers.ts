@@ -1,5 +1,5 @@
-import { rankVinyls, type RankedVinyl, type VinylOffer } from '#core/job/index.ts';
-import { blanks, suitsBlank, type Suits } from '#core/vinyls/index.ts';
+import { rankVinyls, takesOf, type RankedVinyl, type VinylOffer } from '#core/job/index.ts';
+import { suitsBlank, type Suits } from '#core/vinyls/index.ts';
 import { db } from '#store/base/db.ts';
 import * as vinylStore from '#store/vinyls/vinyls.ts';
 import { listVinyls, type VinylRow } from '#work/answer/list.ts';
@@ -29,7 +29,7 @@ export async function offersFor(
   const [rows, stock] = await Promise.all([listVinyls(person, bench, search, 60), stockOf(person)]);
   const ids = rows.map((r) => r.id);
   const [full, colours] = await Promise.all([vinylStore.vinylsByIds(db(), ids), vinylStore.coloursOfMany(db(), ids)]);
-  const blank = blanks[job.plan.blank.surface];
+  const blank = takesOf(job.plan.blank);
   const offers = rows.flatMap((vinyl): Offer[] => {
     const row = full.find((f) => f.id === vinyl.id);
     if (!row) return [];

@@ -1,4 +1,4 @@
-import type { Plan } from '#core/job/index.ts';
+import { takesOf, type Plan } from '#core/job/index.ts';
 import {
   isPrinted,
   laidFilm,
@@ -16,7 +16,7 @@ import {
   type Meeting,
   warmthOf,
 } from '#core/press/index.ts';
-import { blanks, type Blank, type BlankKey, type PressWay } from '#core/vinyls/index.ts';
+import type { Blank, BlankKey, PressWay } from '#core/vinyls/index.ts';
 import { db } from '#store/base/db.ts';
 import * as vinylStore from '#store/vinyls/vinyls.ts';
 import type { Person } from '#work/people/person.ts';
@@ -153,7 +153,7 @@ const sayHand = (hand: HandPressures['light']): string | undefined =>
 
 /** The press a plan is pressed with: the one that was chosen, else the one that fits best. */
 function sourceFor(plan: Plan, films: readonly PlannedFilm[], own: Set<string>, sources: PressHabits['sources']) {
-  const pressed = films.filter((f) => laidFilm(f, blanks[plan.blank.surface]) !== undefined);
+  const pressed = films.filter((f) => laidFilm(f, takesOf(plan.blank)) !== undefined);
   if (sources.length === 0 || pressed.length === 0 || !plan.design) return { chosen: undefined, ranked: [] };
   const ranked = rankSources(
     sources.map((s) => s.source),
@@ -172,10 +172,9 @@ function sourceFor(plan: Plan, films: readonly PlannedFilm[], own: Set<string>, 
   return { chosen: sources.find((s) => s.source.id === id), ranked };
 }
 
-/** Source: common practice, no source. */
-const BACKING = [
-  'Take it off its backing now: pressed with it, both are lost.',
-  'One piece by hand; many loose letters with a mask sheet.',
+/** What hands do to take films off their backing. */
+const backingOff = (vinyls: ReadonlyMap<string, Vinyl>, ids: readonly string[]): string[] => [
+  ...new Set(ids.flatMap((id) => vinyls.get(id)!.behaviour.tips.flatMap((t) => (t.at === 'backing' ? [t.says] : [])))),
 ];
 
 /** By which source the film is pressed that a press takes its figures of. */
@@ -191,7 +190,7 @@ export function pressOf(
   vinyls: ReadonlyMap<string, Vinyl>,
   habits: PressHabits,
 ): { films: PlannedFilm[]; steps: PressStepView[]; plan: PressPlanView } {
-  const blank = blanks[plan.blank.surface];
+  const blank = takesOf(plan.blank);
   const own = new Set(
     [...habits.said.values()].flatMap((s) => s.ways.flatMap((w) => (w.source.startsWith('own') && w.press) || [])),
   );
@@ -222,7 +221,7 @@ export function pressOf(
       byHand: hand,
       lifts: films.some((f) => ids.includes(f.id) && isPrinted(f)) ? ('cover' as const) : ('carrier' as const),
       parts: chosen && !hand ? partsOn(plan, ids, chosen.source) : 1,
-      says: hand ? BACKING : [],
+      says: hand ? backingOff(vinyls, ids) : [],
       rest: undefined,
       toSet: chosen && s.heat !== undefined ? setFor(chosen.source, s.heat).says : undefined,
       hand: s.pressure && sayHand(chosen?.pressures[s.pressure]),

@@ -7,6 +7,7 @@ import {
   missing,
   runSheet,
   standingEvents,
+  takesOf,
   type CutFact,
   type FilmPiece,
   type JobEvent,
@@ -15,7 +16,7 @@ import {
 } from '#core/job/index.ts';
 import { place, type Placed } from '#core/place/index.ts';
 import { stackTroubles, type HandHabits, type Trouble } from '#core/press/index.ts';
-import { blanks, suitsBlank, type Suits } from '#core/vinyls/index.ts';
+import { suitsBlank, type Suits } from '#core/vinyls/index.ts';
 import { db } from '#store/base/db.ts';
 import { NotFound } from '#work/base/errors.ts';
 import * as store from '#store/jobs/jobs.ts';
@@ -26,7 +27,7 @@ import { matInUse, widthOfMat } from '#work/workshop/mats.ts';
 import { vinylOf, type Vinyl } from '#work/vinyls/vinyls.ts';
 import { artworksOf, filmFor, shownOf, sumsOf, type Shown } from './film.ts';
 import { needsOf, ownJob, planOf } from './jobs.ts';
-import { habitsOf, handsOf, pressOf } from './press.ts';
+import { habitsOf, handsOf, pressOf, type PressHabits } from './press.ts';
 import type { PressPlanView, PressStepView } from './pressView.ts';
 
 export type JobLayer = {
@@ -71,6 +72,8 @@ export type JobView = {
   press: PressStepView[];
   /** How its layers are planned at the press. */
   pressPlan: PressPlanView;
+  /** When it may be washed first: at once only where the leaflet of every film says so. */
+  wash: 'a day later' | 'at once';
   /** How wide the design was in each revision. */
   widths: (number | undefined)[];
   sheet: Sheet;
@@ -160,7 +163,7 @@ export async function jobOf(person: Person | undefined, id: string, now = Date.n
   ]);
   const habits = await habitsOf(person, [...vinyls.values()], plan.blank.surface);
   const artwork = plan.design && artworks.get(plan.design.artwork);
-  const blank = blanks[plan.blank.surface];
+  const blank = takesOf(plan.blank);
   /** A layer as it is cut for some pieces of the job: all of them, or those that lost it. */
   const layerOf = (l: Plan['layers'][number], part: string, pieces: Plan['pieces']): JobLayer[] => {
     const art = artwork?.layers.find((a) => a.id === l.path);
@@ -214,6 +217,7 @@ export async function jobOf(person: Person | undefined, id: string, now = Date.n
     troubles: stackTroubles(press.films, blank, (a, b) => overlap(layers, a.id, b.id)),
     press: press.steps,
     pressPlan: press.plan,
+    wash: washOf(press.films, vinyls, habits),
     widths,
     sheet: runSheet(
       plan,
@@ -229,6 +233,16 @@ export async function jobOf(person: Person | undefined, id: string, now = Date.n
     matWidthUm,
   };
 }
+
+const washOf = (
+  films: readonly { id: string; bond: string }[],
+  vinyls: ReadonlyMap<string, Vinyl>,
+  { said }: PressHabits,
+): JobView['wash'] => {
+  const pressed = films.filter((f) => f.bond === 'heat');
+  const atOnce = pressed.every((f) => said.get(vinyls.get(f.id)!.id)?.wash === 'at once');
+  return pressed.length > 0 && atOnce ? 'at once' : 'a day later';
+};
 
 /** A vinyl that is gone, or no longer seen, is missing again. */
 export const missingOf = (plan: Plan, vinyls: ReadonlyMap<string, Vinyl>) =>

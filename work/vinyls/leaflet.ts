@@ -1,6 +1,6 @@
 import { v7 as uuidv7 } from 'uuid';
 import { z } from 'zod';
-import { leafletSchema, peels, pressures } from '#core/vinyls/index.ts';
+import { leafletSchema, peels, pressures, washes } from '#core/vinyls/index.ts';
 import { celsiusToMilliCelsius, fahrenheitToMilliCelsius, parseDecimal } from '#core/units/index.ts';
 import { db } from '#store/base/db.ts';
 import * as store from '#store/vinyls/vinyls.ts';
@@ -30,6 +30,7 @@ const leafletForm = z.object({
   peel: choice(peels),
   blade: number('The angle of the blade, in degrees,', 15, 75),
   passes: number('Passes', 1, 20),
+  wash: choice(washes),
   cut: line('what it says of cutting', 200, { optional: true }).default(''),
 });
 
@@ -41,7 +42,7 @@ export async function addLeaflet(person: Person, vinylId: string, form: FormData
   // A form that does not ask for everything leaves the rest as it was copied before.
   const before = (await store.leafletOf(db(), vinyl.id))?.content;
   const kept = Object.fromEntries(
-    (['source', 'blade', 'passes', 'cut'] as const).flatMap((k) =>
+    (['source', 'blade', 'passes', 'cut', 'wash'] as const).flatMap((k) =>
       form.has(k) || before?.[k] === undefined ? [] : [[k, before[k]]],
     ),
   );
@@ -61,6 +62,7 @@ export async function addLeaflet(person: Person, vinylId: string, form: FormData
     ...(input.blade === undefined ? {} : { blade: Math.round(input.blade) }),
     ...(input.passes === undefined ? {} : { passes: Math.round(input.passes) }),
     ...(input.cut ? { cut: input.cut } : {}),
+    ...(input.wash ? { wash: input.wash } : {}),
     ...kept,
   });
   if (!parsed.success) {

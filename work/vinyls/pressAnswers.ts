@@ -12,7 +12,7 @@ import {
   type PressWord,
   type SaidWay,
 } from '#core/press/index.ts';
-import { blanks, fullWays, type Behaviour, type BlankKey, type PressWay } from '#core/vinyls/index.ts';
+import { blanks, fullWays, type Behaviour, type BlankKey, type Leaflet, type PressWay } from '#core/vinyls/index.ts';
 import { db } from '#store/base/db.ts';
 import * as recipeStore from '#store/vinyls/recipes.ts';
 import * as swatchStore from '#store/vinyls/swatches.ts';
@@ -57,6 +57,8 @@ export type SaidOf = {
   tacks: { press: string | undefined; way: PressWay }[];
   /** Raising presses of one's own without the press before them: shown, so that it is added; never joined to another source's. */
   raises: { id: string; way: PressWay }[];
+  /** When it may be washed first, by its leaflet. */
+  wash: Leaflet['wash'];
 };
 
 /**
@@ -126,6 +128,7 @@ export async function saidOf(
         seen: outcomes.get(v.id) ?? [],
         way: wayChosen(v, followed.find((f) => f.vinyl_id === v.id)?.way),
         leaflet: leafletWay(leaflets.find((l) => l.asked === v.id)?.content, v.behaviour),
+        wash: leaflets.find((l) => l.asked === v.id)?.content.wash,
         found: found.filter((f) => f.asked === v.id),
       }),
     );
@@ -148,6 +151,7 @@ function saidHere(of: {
   seen: PressOutcome[];
   way: PressWay | undefined;
   leaflet: PressWay | undefined;
+  wash: Leaflet['wash'];
   found: readonly swatchStore.FoundRow[];
 }): SaidOf {
   const { me, way, leaflet, here } = of;
@@ -175,6 +179,7 @@ function saidHere(of: {
   return {
     recipes: [...own, ...others],
     outcomes: of.seen,
+    wash: of.wash,
     tacks: mine('tack').map((r) => ({ press: r.press_id ?? undefined, way: r.way })),
     raises: mine('raise').map((r) => ({ id: r.id, way: r.way })),
     ways: [

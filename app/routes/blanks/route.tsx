@@ -59,7 +59,8 @@ export default function Blanks({ loaderData: { on, colour, vinyls } }: Route.Com
             <div>
               <h2>{capital(blank.word)}</h2>
               <p>
-                {blank.heat === undefined ? t.noPress : t.takes(bothHeats(blank.heat, unit).join(' · '))}. {blank.tip}
+                {blank.heat === undefined ? t.noPress : t.takes(bothHeats(blank.heat, unit).join(' · '))}.{' '}
+                {blank.tips.map((tip) => tip.says).join(' ')}
               </p>
             </div>
           </div>

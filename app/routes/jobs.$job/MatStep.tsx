@@ -10,13 +10,14 @@ const gripOf = (key: string) =>
 /** The film on the mat as it lies: side and grip are looked at by hand, each time. */
 export function MatStep({ job, step, layer, done }: StepProps) {
   const t = words.jobSheet.mat;
+  const side = words.side[layer.lies.side];
   const [seen, setSeen] = useState({ side: false, grip: false });
   return (
     <>
       <StepFilm job={job} step={step} layer={layer} shows="lines" onMat={layer.lies.mat !== 'none'} />
       <p className="lies">
-        <strong>{t.side[layer.lies.side]}.</strong> {layer.lies.side === 'carrier down' && `${t.scratch} `}
-        {layer.lies.cutFrom === 'back' ? t.mirrored : t.plain}
+        <strong>{side.says}</strong> {words.carrier[layer.lies.carrier] && `${words.carrier[layer.lies.carrier]}. `}
+        {side.sure} {layer.lies.cutFrom === 'back' ? t.mirrored : t.plain}
       </p>
       <p>
         {t.grip[layer.lies.mat === 'none' ? 'none' : gripOf(layer.hands.mat ?? layer.lies.mat)]}. {t.roll}

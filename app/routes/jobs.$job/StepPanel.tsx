@@ -2,8 +2,10 @@ import Button from '@mui/material/Button';
 import { useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { recutLoad, type Symptom } from '#core/job/index.ts';
+import { shapes } from '#core/place/index.ts';
 import { words } from '../../messages/index.ts';
 import { ApplyStep } from './ApplyStep.tsx';
+import { NoteLine, StepTips } from './BesideStep.tsx';
 import { CutStep } from './CutStep.tsx';
 import { LiftStep } from './LiftStep.tsx';
 import { MatStep } from './MatStep.tsx';
@@ -35,7 +37,7 @@ export function StepPanel({ job, work, answer }: { job: Job; work: Work; answer:
   const { step, say } = work;
   // What is seen to be wrong, with the step at which it was asked.
   const [asked, setAsked] = useState<{ step: string; seen: Symptom | 'ask' }>();
-  if (!step) return <p className="lede">{t.allDone}</p>;
+  if (!step) return <p className="lede">{t.allDone[shapes[job.plan.blank.shape].then]}</p>;
   const layer =
     job.recuts.find((l) => l.part === step.about || recutLoad(l.part) === step.about) ??
     job.layers.find((l) => l.id === step.layer) ??
@@ -59,6 +61,7 @@ export function StepPanel({ job, work, answer }: { job: Job; work: Work; answer:
       ) : step.state === 'open' ? (
         <>
           {!step.ready && <p className="quiet">{t.waits}</p>}
+          <StepTips job={job} step={step} />
           <Part
             key={`${step.id} ${step.attempt}`}
             job={job}
@@ -98,6 +101,7 @@ export function StepPanel({ job, work, answer }: { job: Job; work: Work; answer:
           {t.wrong.open}
         </Button>
       )}
+      <NoteLine key={step.id} job={job} work={work} step={step} />
     </section>
   );
 }

@@ -8,7 +8,7 @@ import type { StepProps } from './useSheet.ts';
 
 const DAY = 86_400_000;
 
-/** When it may be washed, and how it came out of the wash. Source of the day: common practice; some products say at once. */
+/** When it may be washed, how, and how it came out. Source of the day: common practice; a leaflet may say at once. */
 export function WashStep({ job, work, step, done }: StepProps) {
   const t = words.jobSheet;
   const zone = useZone();
@@ -17,7 +17,8 @@ export function WashStep({ job, work, step, done }: StepProps) {
     .filter((s) => s.kind === 'press' && step.needs.includes(s.id))
     .map((s) => Date.parse(s.at ?? ''));
   const last = Math.max(...pressed.filter(Number.isFinite));
-  const from = Number.isFinite(last) ? last + DAY : undefined;
+  const atOnce = job.wash === 'at once';
+  const from = Number.isFinite(last) && !atOnce ? last + DAY : undefined;
   const say = (word: Outcome) => {
     sayOutcome(job, work, step, word, '');
     done();
@@ -35,7 +36,12 @@ export function WashStep({ job, work, step, done }: StepProps) {
                 timeZone: zone,
               }),
             )
-          : t.wash.now}
+          : atOnce
+            ? t.wash.atOnce
+            : t.wash.now}
+      </p>
+      <p>
+        {t.wash.how} {job.layers.some((l) => l.lies.face === 'relief') && t.wash.flat}
       </p>
       {!early && (
         <>

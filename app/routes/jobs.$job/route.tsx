@@ -4,6 +4,9 @@ import { redirect, useSearchParams, type ShouldRevalidateFunctionArgs } from 're
 import type { CutterModel } from '#core/controls/index.ts';
 import { markCellId, marksBeside } from '#core/coupon/index.ts';
 import { layFilm } from '#core/job/index.ts';
+import { shapes } from '#core/place/index.ts';
+import { remindersFor, tipsFor } from '#work/jobs/beside.ts';
+import { offersFor, setHabit } from '#work/jobs/habits.ts';
 import { archiveJob, setPress, setSchool, setWaste } from '#work/jobs/jobs.ts';
 import { lineOfCut } from '#work/cuts/line.ts';
 import { answersFor, sendPart, settlePart } from '#work/jobs/cut.ts';
@@ -25,6 +28,7 @@ import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import { Refused, Sending } from '../../ui/cuts/Sending.tsx';
 import { JobHead } from '../../ui/jobs/JobHead.tsx';
 import { TroubleList } from '../../ui/jobs/TroubleList.tsx';
+import { HabitOffers } from './BesideStep.tsx';
 import { OwnSteps } from './OwnSteps.tsx';
 import { Rests } from './Rests.tsx';
 import { SheetList } from './SheetList.tsx';
@@ -70,7 +74,13 @@ export async function loader(args: Route.LoaderArgs) {
       film: l.film!,
       lengthUm: l.lengthUm,
       vinyl: { id: vinyl!.id, brand: vinyl!.brand, name: vinyl!.name, type: vinyl!.type, colour: vinyl!.colour },
-      lies: { side: vinyl!.behaviour.side, cutFrom: vinyl!.behaviour.cutFrom, mat: vinyl!.behaviour.mat },
+      lies: {
+        side: vinyl!.behaviour.side,
+        cutFrom: vinyl!.behaviour.cutFrom,
+        mat: vinyl!.behaviour.mat,
+        carrier: vinyl!.behaviour.carrier,
+        face: vinyl!.behaviour.face,
+      },
       hands: l.hands,
       row: lean.find((r) => r.id === vinyl!.id),
       // How many test marks are cut beside it.
@@ -101,6 +111,14 @@ export async function loader(args: Route.LoaderArgs) {
     press: job.press,
     pressPlan: job.pressPlan,
     held: await schoolsHeld(person),
+    tips: tipsFor(job),
+    reminders: await remindersFor(person, job),
+    offers: await offersFor(person, {
+      shape: job.plan.blank.shape,
+      unit: person?.length_unit ?? 'mm',
+      vinyls: job.layers.flatMap((l) => (l.vinyl ? [{ id: l.vinyl.id, lifts: l.hands.lifts }] : [])),
+    }),
+    wash: job.wash,
     placed: job.placed,
     art: { width: job.artwork!.width, height: job.artwork!.height },
     presses: (beside?.presses ?? []).slice(0, 2),
@@ -143,6 +161,10 @@ export function action(args: Route.ActionArgs) {
     },
     wash: async ({ person, form }) => {
       await washMat(person, String(form.get('mat')));
+      return here();
+    },
+    habit: async ({ person, form }) => {
+      await setHabit(person, form);
       return here();
     },
     school: async ({ person, form }) => {
@@ -206,11 +228,15 @@ export default function JobSheet({ loaderData: job, actionData }: Route.Componen
     <>
       <JobHead title={job.name} job={{ id: job.id, missing: undefined }} />
       <p className="quiet">
-        {work.sheet.next ? t.progress(work.sheet.done, work.sheet.steps.length) : words.jobSheet.allDone} · <Sending />
+        {work.sheet.next
+          ? t.progress(work.sheet.done, work.sheet.steps.length)
+          : words.jobSheet.allDone[shapes[job.plan.blank.shape].then]}{' '}
+        · <Sending />
       </p>
       <Refused />
       {job.archived && <p className="notice">{t.isAway}</p>}
       <FormNotice answer={actionData} text={words.errors.form} />
+      <HabitOffers job={job} />
       <DidItHelp work={work} />
       <Rests job={job} work={work} />
       <TroubleList troubles={job.troubles.filter((x) => x.grade === 'not')} />

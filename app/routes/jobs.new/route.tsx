@@ -1,6 +1,7 @@
 import type { Access } from '#work/people/permissions.ts';
 import { shapeKeys } from '#core/place/index.ts';
-import { beginJob, ownBlanks, setBlankAway } from '#work/jobs/jobs.ts';
+import { beginJob } from '#work/jobs/jobs.ts';
+import { ownBlanks, setBlankAway } from '#work/jobs/ownBlanks.ts';
 import Button from '@mui/material/Button';
 import { words } from '../../messages/index.ts';
 import { actions, enter } from '../../server/enter.server.ts';

@@ -32,7 +32,7 @@ export function SideToCheck({
         <strong>{t.before}</strong> {t.beforeWhy}
       </p>
       <p className="above-12">
-        <strong>{t.watch}</strong> {behaviour.warnings[0]}
+        <strong>{t.watch}</strong> {behaviour.tips[0]!.says}
       </p>
       <p className="quiet above-8">
         {t.least(small(behaviour.minFeatureUm), small(behaviour.minGapUm))}
@@ -47,9 +47,9 @@ export function SideToCheck({
           {bench.weeding.torn > 0 && words.weeding.tornTimes(bench.weeding.torn, bench.weeding.n)}
         </p>
       )}
-      {behaviour.warnings.slice(1).map((w) => (
-        <p key={w} className="quiet above-8">
-          {w}
+      {behaviour.tips.slice(1).map((tip) => (
+        <p key={tip.key} className="quiet above-8">
+          {tip.says}
         </p>
       ))}
       {vinyl.note && (

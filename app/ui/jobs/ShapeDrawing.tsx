@@ -32,6 +32,11 @@ const outlines: Record<
   },
   holder: { body: 'M0 0H100L94 100H6Z', lines: 'M0 0C20 12 80 12 100 0', over: [2, 4, 2, 2] },
   cup: { body: 'M-14 -8H114L104 112H-4Z', lines: 'M114 14C140 14 140 78 108 78', over: [16, 12, 34, 14] },
+  coaster: {
+    body: 'M10 0H90Q100 0 100 10V90Q100 100 90 100H10Q0 100 0 90V10Q0 0 10 0Z',
+    lines: 'M14 6H86Q94 6 94 14V86',
+    over: [3, 3, 3, 3],
+  },
   panel: { body: 'M0 0H100V100H0Z', over: [3, 3, 3, 3] },
 };
 

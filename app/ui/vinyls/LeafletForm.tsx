@@ -1,6 +1,6 @@
 import Button from '@mui/material/Button';
 import { milliCelsiusToCelsius, milliCelsiusToFahrenheit } from '#core/units/index.ts';
-import { peels, pressures, type Leaflet } from '#core/vinyls/index.ts';
+import { peels, pressures, washes, type Leaflet } from '#core/vinyls/index.ts';
 import { words } from '../../messages/index.ts';
 import type { FormAnswer } from '../../server/enter.server.ts';
 import { Field, FormNotice, SelectField } from '../base/Field.tsx';
@@ -34,8 +34,8 @@ export function LeafletForm({
   const heat = leaflet?.heat;
   const shown =
     heat === undefined ? '' : Math.round(unit === 'F' ? milliCelsiusToFahrenheit(heat) : milliCelsiusToCelsius(heat));
-  const cutting = [leaflet?.blade, leaflet?.passes, leaflet?.cut].some((v) => v !== undefined);
-  const pick = (name: 'pressure' | 'peel', label: string, list: readonly string[]) => (
+  const more = [leaflet?.blade, leaflet?.passes, leaflet?.cut, leaflet?.wash].some((v) => v !== undefined);
+  const pick = (name: 'pressure' | 'peel' | 'wash', label: string, list: readonly string[]) => (
     <SelectField
       name={name}
       label={label}
@@ -61,11 +61,12 @@ export function LeafletForm({
         {pick('pressure', capital(words.press.pressure), pressures)}
       </div>
       {!inJob && (
-        <Folded summary={t.more} open={cutting}>
+        <Folded summary={t.more} open={more}>
           {() => (
             <div className="fields">
               {number('blade', t.bladeField, leaflet?.blade)}
               {number('passes', t.passesField, leaflet?.passes)}
+              {pick('wash', t.wash, washes)}
               <Field name="cut" label={t.cut} answer={answer} initial={leaflet?.cut ?? ''} />
               <Field name="source" label={t.source} answer={answer} initial={leaflet?.source ?? ''} />
             </div>

@@ -34,8 +34,8 @@ export function RunFace({ job, run, turned, live }: { job: Job; run: Run; turned
       ) : null}
       {plan && turned.does !== 'heat' && turned.does !== 'agree' && (
         <p className="run-facts">
-          {facts} · <strong>{heat ? heat.set : t.byLeaflet}</strong>{' '}
-          {heat && <span className="quiet">{heat.really}</span>}
+          <strong>{heat ? heat.set : t.byLeaflet}</strong> {heat && <span className="quiet">{heat.really} · </span>}
+          {facts}
           {plan.by && <span className="quiet"> · {saySource({ source: plan.by, by: saidOf(job, plan)?.by })}</span>}
         </p>
       )}

@@ -28,6 +28,7 @@ type Fake = { presses?: object[]; source?: object; verdict?: string; pieces?: nu
 const jobOf = ({ presses = [press()], source, verdict = 'holds', pieces = 1 }: Fake = {}) =>
   ({
     press: presses,
+    tips: { layers: {}, press: presses.map(() => ({ before: [], opened: [] })), design: [] },
     pressPlan: {
       verdict,
       source,

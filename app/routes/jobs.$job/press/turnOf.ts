@@ -3,6 +3,7 @@ import { minutes } from '#core/press/index.ts';
 import { words } from '../../../messages/index.ts';
 import { bothHeats, isolate } from '../../../ui/base/format.ts';
 import { pressSetting } from '../../../ui/jobs/pressSetting.ts';
+import { shapes } from '#core/place/index.ts';
 import { isLastPress, layersWord } from '../sayStep.ts';
 import type { Job } from '../useSheet.ts';
 import { closedFor } from './openedEarly.ts';
@@ -75,12 +76,19 @@ export function turnOf(
     behind: false,
     also: undefined,
   };
-  if (turn.do === 'done') return { ...base, title: t.done.title, lines: [t.done.text], button: t.done.button };
+  if (turn.do === 'done')
+    return {
+      ...base,
+      title: t.done.title,
+      lines: shapes[job.plan.blank.shape].then.endsWith('washed') ? [t.done.text] : [],
+      button: t.done.button,
+    };
   if (turn.do === 'elsewhere')
     return { ...base, title: t.elsewhere.title, lines: [t.elsewhere.text], button: t.elsewhere.button };
   const { step } = turn;
   const plan = job.press[step.press]!;
   const what = layersWord(job, plan.layers);
+  const tips = job.tips.press[step.press]!;
   // Its carrier is peeled, where it has one; else a cover is lifted.
   const peels = plan.does === 'layer' && plan.lifts === 'carrier';
   const piece = run.piece(step);
@@ -182,9 +190,17 @@ export function turnOf(
         step,
         title,
         lines: [
-          ...(plan.does === 'before' ? [t.load.beforeHow] : plan.does === 'layer' ? [t.load.layerHow] : []),
+          ...tips.before,
+          ...(plan.does === 'before'
+            ? tips.before.length === 0
+              ? [t.load.beforeHow]
+              : []
+            : plan.does === 'layer'
+              ? [t.load.layerHow]
+              : []),
           ...(plan.cover ? [`${capital(p.cover(plan.cover))}.`] : []),
-          ...(plan.support === 'hard board' ? [t.board] : []),
+          // A tip says it already, where there is one.
+          ...(plan.support === 'hard board' && tips.before.length === 0 ? [t.board] : []),
           ...(plan.parts > 1 ? [t.load.parts(plan.parts)] : []),
           ...(job.pressPlan.source?.kind === 'iron' ? [t.load.iron] : []),
         ],
@@ -238,6 +254,7 @@ export function turnOf(
         step,
         title,
         lines: [
+          ...tips.opened,
           ...(peels && over ? [`${last ? `${capital(how)}. ` : ''}${t.cools.roll}`] : []),
           ...(plan.then && over ? [plan.then] : []),
         ],

@@ -1,0 +1,115 @@
+import Button from '@mui/material/Button';
+import TextField from '@mui/material/TextField';
+import { useState } from 'react';
+import type { SheetStep } from '#core/job/index.ts';
+import { words } from '../../messages/index.ts';
+import { isolate } from '../../ui/base/format.ts';
+import { WriteForm } from '../../ui/base/WriteForm.tsx';
+import type { Job, Work } from './useSheet.ts';
+
+/** How long a note may be: one line. */
+const LINE = 200;
+const beforeThePress = ['trim', 'mat', 'cut', 'lift', 'weed'] as const;
+
+/** The lines that hands need at a step: at most two. */
+export function tipsOf(job: Job, step: SheetStep): string[] {
+  const kind = beforeThePress.find((k) => k === step.kind);
+  if (kind) return job.tips.layers[layerOf(job, step)?.id ?? '']?.[kind] ?? [];
+  if (step.press === undefined) return [];
+  const tips = job.tips.press[step.press]!;
+  return step.opened ? tips.opened : tips.before;
+}
+
+/** The layer a step is about; undefined where it is about the blank. */
+const layerOf = (job: Job, step: SheetStep) =>
+  job.layers.find((l) => l.id === (job.recuts.find((r) => r.part === step.about)?.id ?? step.layer));
+
+/** What hands want beside a step: its tips, and what was noted there last time. */
+export function StepTips({ job, step }: { job: Job; step: SheetStep }) {
+  const vinyl = layerOf(job, step)?.vinyl.id;
+  const noted = job.reminders.filter((r) => r.step === step.kind && r.vinyl === vinyl);
+  return (
+    <>
+      {tipsOf(job, step).map((tip) => (
+        <p key={tip} className="step-tip" data-testid="tip">
+          {tip}
+        </p>
+      ))}
+      {noted.map((n) => (
+        <p key={n.at} className="step-tip noted" data-testid="noted">
+          {words.jobSheet.noted(isolate(n.says))}
+        </p>
+      ))}
+    </>
+  );
+}
+
+/** One line of one's own: it comes again with the same vinyl, or on such a blank. */
+export function NoteLine({ job, work, step }: { job: Job; work: Work; step: SheetStep }) {
+  const t = words.jobSheet.note;
+  const [text, setText] = useState<string>();
+  const line = text?.trim() ?? '';
+  if (text === undefined)
+    return (
+      <Button variant="text" onClick={() => setText('')} data-testid="note-open">
+        {t.open}
+      </Button>
+    );
+  return (
+    <form
+      className="line-up above-14"
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (line === '') return;
+        const vinyl = layerOf(job, step)?.vinyl.id;
+        work.say({ kind: 'note', step: step.id, attempt: step.attempt, text: line, ...(vinyl ? { vinyl } : {}) });
+        setText(undefined);
+      }}
+    >
+      <TextField
+        label={t.says}
+        value={text}
+        onChange={(e) => setText(e.target.value)}
+        slotProps={{ htmlInput: { maxLength: LINE } }}
+        autoFocus
+        fullWidth
+        size="small"
+        className="note-line"
+      />
+      <Button type="submit" variant="outlined" disabled={line === ''}>
+        {t.keep}
+      </Button>
+      <Button variant="text" onClick={() => setText(undefined)}>
+        {t.drop}
+      </Button>
+    </form>
+  );
+}
+
+/** What was done alike three times running is offered as a habit, and never taken for one. */
+export function HabitOffers({ job }: { job: Job }) {
+  const t = words.jobSheet.habit;
+  return job.offers.map((o) => (
+    <WriteForm key={o.topic} what="habit" className="notice line-up" preventScrollReset>
+      <p data-testid="habit-offer">
+        {t.ask[o.topic](
+          o.topic === 'lifts'
+            ? t.lifts[o.way as keyof typeof t.lifts]
+            : o.topic === 'layers'
+              ? words.jobSheet.pressing.schools[o.way as keyof typeof words.jobSheet.pressing.schools]
+              : o.says,
+        )}{' '}
+        <strong>{t.do}</strong>
+      </p>
+      <input type="hidden" name="topic" value={o.topic} />
+      <input type="hidden" name="shape" value={job.plan.blank.shape} />
+      {o.vinyl && <input type="hidden" name="vinyl" value={o.vinyl} />}
+      <Button type="submit" variant="contained" name="way" value={o.way}>
+        {t.yes}
+      </Button>
+      <Button type="submit" variant="text" name="way" value="">
+        {t.no}
+      </Button>
+    </WriteForm>
+  ));
+}

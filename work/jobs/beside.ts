@@ -1,0 +1,80 @@
+import { takesOf, tipsAt, type StepKind } from '#core/job/index.ts';
+import { shapes } from '#core/place/index.ts';
+import { db } from '#store/base/db.ts';
+import * as store from '#store/jobs/habits.ts';
+import type { Person } from '#work/people/person.ts';
+import type { JobView } from './view.ts';
+
+const beforeThePress = ['trim', 'mat', 'cut', 'lift', 'weed'] as const satisfies StepKind[];
+export type BeforeThePress = (typeof beforeThePress)[number];
+
+/** What hands are told beside the steps of a job: of each layer by kind of step; of each step at the press before it is closed, and once it is open. */
+export type Tips = {
+  layers: Record<string, Partial<Record<BeforeThePress, string[]>>>;
+  press: { before: string[]; opened: string[] }[];
+  /** What matters before anything is cut. */
+  design: string[];
+};
+
+type Told = Pick<JobView, 'plan' | 'layers' | 'press'>;
+
+export function tipsFor({ plan, layers, press }: Told): Tips {
+  const blank = takesOf(plan.blank);
+  const { shape } = plan.blank;
+  const behaviours = (ids: readonly string[]) =>
+    layers.flatMap((l) => (l.vinyl && ids.includes(l.id) ? [l.vinyl.behaviour] : []));
+  const lines = (...told: Parameters<typeof tipsAt>) => tipsAt(...told).map((t) => t.says);
+  // A backing comes off beside the press: the blank is in the hands after that.
+  const first = press.findIndex((s) => s.does !== 'backing off');
+  return {
+    layers: Object.fromEntries(
+      layers.map((l) => [
+        l.id,
+        Object.fromEntries(
+          beforeThePress.map((kind) => [kind, lines({ kind }, behaviours([l.id]), blank, shape, l.hands)]),
+        ),
+      ]),
+    ),
+    press: press.map((s, i) => {
+      // A backing that comes off is a step of its own, whose lines stand in it.
+      if (s.byHand) return { before: [], opened: [] };
+      const step = {
+        kind: s.kind,
+        does: s.kind === 'apply' ? s.what.replace('apply ', '') : s.does,
+        first: i === first,
+      };
+      const films = behaviours(s.layers);
+      return {
+        before: lines(step, films, blank, shape),
+        opened: lines({ ...step, opened: true, first: false }, films, blank, shape),
+      };
+    }),
+    design: [
+      ...new Set(
+        [blank.tips, ...behaviours(layers.map((l) => l.id)).map((b) => b.tips), shapes[shape].tips].flatMap((tips) =>
+          tips.flatMap((t) => (t.at === 'design' ? [t.says] : [])),
+        ),
+      ),
+    ],
+  };
+}
+
+/** What somebody noted in other jobs with these vinyls, or on such a blank: by kind of step. */
+export type Reminder = { vinyl: string | undefined; step: string; says: string; at: string };
+
+export async function remindersFor(person: Person | undefined, { id, plan, layers }: JobView): Promise<Reminder[]> {
+  if (!person) return [];
+  const vinyls = layers.flatMap((l) => l.vinyl?.id ?? []);
+  const rows = await store.notesFor(db(), person.id, vinyls, plan.blank, id);
+  return rows.map((r) => ({ vinyl: r.vinyl_id ?? undefined, step: r.step, says: r.says, at: r.at.toISOString() }));
+}
+
+/** What somebody noted of a vinyl in their jobs, the newest first. */
+export const notesOf = async (person: Person | undefined, vinylId: string) =>
+  person
+    ? (await store.notesOfVinyl(db(), person.id, vinylId, 6)).map((r) => ({
+        step: r.step,
+        says: r.says,
+        at: r.at.toISOString(),
+      }))
+    : [];
