@@ -161,6 +161,7 @@ export const answer = {
     mirror: 'mirror',
     shareIt: 'Share it',
     note: 'Noted',
+    ownNote: 'You noted:',
     /** How it lies, said before the button that says it was cut. */
     lay: (side: string, mirrored: boolean, mat: 'ordinary' | 'high grip' | 'none') =>
       `${side}, ${mirrored ? 'mirrored' : 'not mirrored'}, ${{ ordinary: 'ordinary mat', 'high grip': 'high grip mat', none: 'no mat' }[mat]}`,

@@ -310,6 +310,9 @@ export const pressing = {
     flat: { light: 'Light', medium: 'Medium', heavy: 'Heavy' },
   },
   pressPlan: {
+    ways: (vinyl: string) => `Press ${vinyl} another way`,
+    way: 'How crafters press it',
+    follow: (n: number) => (n === 1 ? 'one here presses it so' : `${n} here press it so`),
     with: 'Pressed with',
     best: (name: string) => `${name}, as fits best`,
     use: 'Take it',

@@ -3,7 +3,7 @@ import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { z } from 'zod';
 import { shippedModels } from '#core/controls/index.ts';
-import { causesTable } from '#core/job/index.ts';
+import { causesTable, statementsTable } from '#core/job/index.ts';
 import { packBodySchema, sealPack } from '#core/pack/index.ts';
 import { milliCelsiusToFahrenheit } from '#core/units/index.ts';
 import { behaviourTable } from '#core/vinyls/index.ts';
@@ -349,8 +349,9 @@ page(
   'vinyl-types.md',
   `# Vinyl types and what is taken for granted about them
 
-Made by \`npm run schemas\` from core/vinyls. Every value is common practice, without a published source: a starting point that the
-leaflet of the vinyl in hand, and its first coupon, outweigh. Where crafters go two ways, both stand here.
+Made by \`npm run schemas\` from core/vinyls. How it lies, is cut and pressed is common practice, without a published source: a starting point that the leaflet of
+the vinyl in hand, and its first coupon, outweigh. Thickness, least line and gap, growth, wear and ranges of heat are judgement: guesses of
+ours that a person may overrule, and that move no figure somebody said ([each statement with what it rests on](statements.md)). Where crafters go two ways, both stand here.
 
 ## How it lies and is pressed
 
@@ -366,6 +367,16 @@ say how often a cause is behind what is seen while nothing else is known; a clue
 answers to "did it help?" move them for each person.
 
 ${causesTable()}
+`,
+);
+page(
+  'statements.md',
+  `# What is taken for granted
+
+Made by \`npm run schemas\` from core/job/statements.ts. Common practice is what crafters do and say, without a published source; judgement is a
+guess of ours, which a person may overrule as it says beside it, and which moves no figure that somebody said; a standard is published.
+
+${statementsTable(heat)}
 `,
 );
 if (stale.length > 0) {

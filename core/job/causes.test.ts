@@ -29,6 +29,18 @@ describe('what went wrong', () => {
   it('came up with the carrier: too warm by one record, pressed too short by another', () => {
     expect(first('came up', { peeledEarly: true }).remedy).toBe('wait and peel');
     expect(first('came up', { peeledEarly: false, openedEarly: 6 }).remedy).toBe('press again');
+    // By the product's own peel and by what these hands do; where nothing is known most press a few seconds more (common practice, no source).
+    expect(first('came up', {}).remedy).toBe('press again');
+    expect(first('came up', { lifts: 'wait' }).remedy).toBe('wait and peel');
+    expect(first('came up', { peel: 'cold' }).remedy).toBe('wait and peel');
+    expect(first('came up', { peel: 'hot', lifts: 'wait' }).cause).toBe('short');
+    // A film that is peeled hot and was left to go cold holds badly, too.
+    expect(first('came up', { peel: 'hot', peeledLate: 90 }).cause).toBe('gone cold');
+    // Common practice, no source: no water on a plate mark; wrinkled puff is cut anew; a flipped display and a fold are among what scorches.
+    expect(first('plate mark', {}).remedy).toBe('smooth warm');
+    expect(first('wrinkled', {}).remedy).toBe('cut anew');
+    const scorched = causesOf('scorched', { proven: true, onMat: false }).map((c) => c.cause);
+    expect(scorched).toEqual(expect.arrayContaining(['flipped', 'fold', 'hot']));
   });
   it('one piece of several is cut again by itself; where all of it is one piece, all of it is', () => {
     const remedies = (byPiece: boolean) =>

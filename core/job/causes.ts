@@ -12,6 +12,7 @@ export const symptoms = {
   'edges lift': ['press', 'wash'],
   'shine mark': ['press'],
   'not raised': ['press'],
+  wrinkled: ['press'],
   scorched: ['press'],
   'plate mark': ['press'],
   mirrored: ['press'],
@@ -33,8 +34,13 @@ export const remedies = [
   'press again',
   'press covered',
   'press cooler',
+  'smooth warm',
+  // What was done in older records.
   'damp cloth',
   'remove it',
+  'check the display',
+  'dry it',
+  'lay it flat',
   'cut for piece',
 ] as const;
 export type Remedy = (typeof remedies)[number];
@@ -70,6 +76,10 @@ export type WrongRecord = {
   /** Whether it was peeled before it had cooled as it should. */
   peeledEarly?: boolean | undefined;
   covered?: boolean | undefined;
+  /** How this very film is peeled, by the source that is followed. */
+  peel?: 'hot' | 'warm' | 'lukewarm' | 'cool' | 'cold' | 'by the leaflet' | undefined;
+  /** How long it waited for its peel beyond what it wants, s. */
+  peeledLate?: number | undefined;
   /** What these hands do when film comes up with its carrier: wait, or press again. */
   lifts?: 'wait' | 'again' | undefined;
   /** How often a cause was acted on by this person, and whether that helped. */
@@ -124,6 +134,13 @@ const clues = {
     r.openedLate ? `The press stayed closed ${Math.round(r.openedLate)} s longer than planned.` : undefined,
   'peeled early': (r) => (r.peeledEarly ? 'It was peeled before it had cooled.' : undefined),
   'cooled as it should': (r) => (r.peeledEarly === false ? 'It had cooled as it should.' : undefined),
+  'peeled cold': (r) =>
+    r.peel === 'hot' && r.peeledLate !== undefined && r.peeledLate > 0
+      ? `It is peeled hot, and it waited ${Math.round(r.peeledLate)} s.`
+      : undefined,
+  'peeled hot': (r) => (r.peel === 'hot' ? 'This film is peeled hot: waiting does not help it.' : undefined),
+  'peeled cold by the source': (r) =>
+    r.peel === 'cold' || r.peel === 'cool' ? `This film is peeled ${r.peel}.` : undefined,
   'pressed bare': (r) => (r.covered === false ? 'Nothing covered it in the press.' : undefined),
 } as const satisfies Record<string, (r: WrongRecord) => string | undefined>;
 export type Clue = keyof typeof clues;
@@ -205,15 +222,57 @@ export const causes = {
   },
   warm: {
     word: 'It was too warm to peel',
-    behind: { 'came up': 2 },
-    clues: { 'peeled early': 4, 'cooled as it should': 0.3, 'you wait': 3 },
+    behind: { 'came up': 1 },
+    clues: {
+      'peeled early': 4,
+      'cooled as it should': 0.3,
+      'peeled hot': 0.1,
+      'peeled cold by the source': 2,
+      'you wait': 3,
+    },
     remedy: 'wait and peel',
   },
   short: {
     word: 'It was pressed too short',
-    behind: { 'came up': 1.5, 'edges lift': 2, 'not raised': 1.5 },
-    clues: { 'opened early': 5, 'cooled as it should': 1.5, 'you press again': 3 },
+    behind: { 'came up': 2, 'edges lift': 2, 'not raised': 1.5 },
+    clues: { 'opened early': 5, 'cooled as it should': 1.5, 'peeled hot': 1.5, 'you press again': 3 },
     remedy: 'press again',
+  },
+  'gone cold': {
+    word: 'It is peeled hot and was left to go cold',
+    behind: { 'came up': 0.5, 'edges lift': 0.2 },
+    clues: { 'peeled cold': 9 },
+    remedy: 'press again',
+  },
+  light: {
+    word: 'It was pressed too lightly',
+    behind: { 'not raised': 1, 'edges lift': 1, 'came up': 0.4 },
+    clues: {},
+    remedy: 'press again',
+  },
+  flipped: {
+    word: 'The display had flipped between °F and °C',
+    behind: { scorched: 0.5, 'not raised': 0.3, 'came up': 0.2 },
+    clues: {},
+    remedy: 'check the display',
+  },
+  humid: {
+    word: 'The room, or the blank, was damp',
+    behind: { 'not raised': 0.7, wrinkled: 1.5, 'holds everywhere': 0.2 },
+    clues: {},
+    remedy: 'dry it',
+  },
+  fold: {
+    word: 'Cloth lay double, or in a fold, under the press',
+    behind: { scorched: 1, 'shine mark': 0.7, 'plate mark': 0.7 },
+    clues: {},
+    remedy: 'lay it flat',
+  },
+  shrank: {
+    word: 'It wrinkled as it rose: that cannot be mended',
+    behind: { wrinkled: 2 },
+    clues: {},
+    remedy: 'cut anew',
   },
   support: {
     word: 'What lay below was not hard and even',
@@ -237,7 +296,7 @@ export const causes = {
     word: 'The edge of the plate pressed into the cloth',
     behind: { 'plate mark': 2 },
     clues: { 'pressed bare': 1.5 },
-    remedy: 'damp cloth',
+    remedy: 'smooth warm',
   },
   turned: {
     word: 'It was cut, or laid, the wrong way round',

@@ -17,6 +17,7 @@ export const outcomes = [
   'tore',
   'washed well',
   'came off in the wash',
+  'wrinkled',
 ] as const;
 export type Outcome = (typeof outcomes)[number];
 

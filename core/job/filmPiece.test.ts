@@ -15,7 +15,9 @@ describe('the piece of film to trim', () => {
     expect(piece.tooWide).toBe(false);
   });
   it('without a mat: 8.5 in for a design 6.79 in high (common practice, no source)', () => {
-    const piece = filmPiece({ ...design, height: inch(6.79) - 2 * margin }, 1, behaviourOf('matless'), inch(13));
+    const piece = filmPiece(design, 1, behaviourOf('matless'), inch(13));
+    // 1.7 in in all, borders included.
+    expect(piece.height - design.height).toBe(43_000);
     expect(piece.height / 25_400).toBeCloseTo(8.5, 1);
     expect(piece.because).toContain('lead');
   });
@@ -68,6 +70,10 @@ describe('the piece of film to trim', () => {
     const one = filmPiece(design, 1, behaviourOf('smooth'), inch(12), { mark: true });
     expect(one.height).toBe(design.height + 2 * margin + one.mark!.height);
     expect(one.because).toContain('mark');
+    // Where nobody asked for it, it is left out if it costs more than a tenth of the film (common practice, no source).
+    const cheap = (d: typeof design) => filmPiece(d, 1, behaviourOf('smooth'), inch(12), { mark: 'cheap' }).mark;
+    expect(cheap({ width: inch(10), height: inch(9) })).toBeDefined();
+    expect(cheap({ width: inch(3), height: inch(1) })).toBeUndefined();
     within(one, design);
     const small = { width: inch(3), height: inch(2) };
     const [with7, plain7] = [{ mark: true }, {}].map((w) => filmPiece(small, 7, behaviourOf('smooth'), inch(12), w));

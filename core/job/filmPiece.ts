@@ -12,14 +12,16 @@ export const filmPieceDefaults = {
   tape: 20_000,
   /** A mat that takes 12 in cuts 11: so much is kept free on each side. */
   matEdge: 12_700,
+  /** A test mark that nobody asked for may make the film larger by this share. Common practice, no source. */
+  markShare: 0.1,
 };
 
 export type FilmBox = { x: number; y: number; width: number; height: number };
 
 /** What is cut in the waste beside the design, where somebody wants it. */
 export type InTheWaste = {
-  /** A test mark: the place to lift before unloading, and a proof from every job. */
-  mark?: boolean | undefined;
+  /** A test mark: the place to lift before unloading, and a proof from every job. 'cheap': unless it costs more than a tenth of the film. */
+  mark?: boolean | 'cheap' | undefined;
   /** A frame round everything, so that the waste comes off in one. */
   frame?: boolean | undefined;
   /** Lines that cut the waste into strips a hand can hold. */
@@ -58,13 +60,22 @@ export function filmPiece(
   matWidth: number,
   waste: InTheWaste = {},
 ): FilmPiece {
+  if (waste.mark === 'cheap') {
+    const area = (mark: boolean) => {
+      const piece = filmPiece(design, copies, film, matWidth, { ...waste, mark });
+      return piece.width * piece.height;
+    };
+    const mark = area(true) <= area(false) * (1 + filmPieceDefaults.markShare);
+    return filmPiece(design, copies, film, matWidth, { ...waste, mark });
+  }
   const { gap, matEdge } = filmPieceDefaults;
   const taped = film.bond === 'glue';
   const margin = taped ? filmPieceDefaults.tape : filmPieceDefaults.margin;
   const room = matWidth - 2 * matEdge;
   const across = Math.max(1, Math.min(copies, Math.floor((room + gap) / (design.width + gap))));
   const rows = Math.ceil(copies / across);
-  const lead = film.mat === 'none' ? film.leadUm : 0;
+  // What the rollers want is said of the whole piece, its margins included.
+  const lead = film.mat === 'none' ? Math.max(0, film.leadUm - 2 * margin) : 0;
   const rowsEnd = margin + lead + rows * design.height + (rows - 1) * gap;
   const inRow = across * design.width + (across - 1) * gap;
   const size = waste.mark ? witnessSize() : undefined;

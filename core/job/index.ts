@@ -37,3 +37,4 @@ export {
   type WrongRecord,
 } from './causes.ts';
 export { MOST_TIPS, momentsOf, tipsAt, type TipStep } from './tips.ts';
+export { statements, statementsTable, type Statement } from './statements.ts';

@@ -171,7 +171,7 @@ export const rankRecipes = <T extends { standing: Pick<StandingResult, 'standing
 /** A way to press in a line: "305 °F (152 °C), 10 to 15 s, medium pressure, peel warm". */
 export const sayWay = (way: PressWay): string =>
   [
-    way.heat === undefined ? 'heat not said' : bothHeats(way.heat),
+    way.word !== undefined ? `“${way.word}”` : way.heat === undefined ? 'heat not said' : bothHeats(way.heat),
     way.seconds ? saySeconds(way.seconds) : 'time not said',
     way.pressure ? `${way.pressure} pressure` : '',
     way.peel === 'by the leaflet' ? '' : `peel ${way.peel}`,

@@ -116,7 +116,7 @@ describe('every type', () => {
   test('a reason nobody gave is not given', () => {
     expect(behaviourOf('metallic-puff').cutSchools.every((s) => s.because === undefined)).toBe(true);
     expect(behaviourOf('holographic').cutSchools.map((s) => s.because)).toEqual([
-      undefined,
+      'it is thicker',
       'cut as glitter it came out less well',
     ]);
   });

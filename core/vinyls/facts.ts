@@ -29,6 +29,8 @@ export type Facts = {
   minLengthUm: Micrometres;
   /** How much longer than the design the piece must be, for the rollers. */
   leadUm: Micrometres;
+  /** How wide it comes, where it is cut without a mat. */
+  rollUm?: Micrometres;
   /** What its face is: it says what lies over fur and what shows the mark of a press. */
   face: 'smooth' | 'grain' | 'pile' | 'relief';
   opacity: 'opaque' | 'translucent' | 'clear';
@@ -170,7 +172,7 @@ export const typeFacts: Record<VinylTypeKey, Facts> = {
     heat: heat(300, 335),
     notOn: ['long pile', 'stretch', 'coated', 'heat shy'],
     cutSchools: [
-      { key: 'glitter', says: 'as glitter' },
+      { key: 'glitter', says: 'as glitter', because: 'it is thicker' },
       { key: 'light-card', says: 'as light card', because: 'cut as glitter it came out less well' },
     ],
     factsBecause: 'stiff, tears at thin joints, lets colour through where it is clear',
@@ -219,6 +221,7 @@ export const typeFacts: Record<VinylTypeKey, Facts> = {
     ...plain,
     carrierUm: 150,
     leadUm: 43_000,
+    rollUm: 330_200,
     heat: heat(290, 350),
     factsBecause: 'the stiff carrier feeds by itself, and wants a lead: 8½ in for a design 6¾ in high',
   },

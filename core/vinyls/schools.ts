@@ -16,8 +16,8 @@ const pressedAlike: Record<Exclude<HandTopic, 'mat' | 'weeding'>, readonly Schoo
     { key: 'trimmed', says: 'trim it close', because: 'it helps on fur, and its edge leaves no mark' },
   ],
   lifts: [
-    { key: 'wait', says: 'wait: it is still too warm' },
-    { key: 'again', says: 'press a few seconds more' },
+    { key: 'again', says: 'press a few seconds more', because: 'most do' },
+    { key: 'wait', says: 'wait until it is cooler' },
   ],
   after: [
     { key: 'none', says: 'nothing after the peel' },
@@ -26,7 +26,7 @@ const pressedAlike: Record<Exclude<HandTopic, 'mat' | 'weeding'>, readonly Schoo
   ],
 };
 const weeding: readonly School[] = [
-  { key: 'on-mat', says: 'weed it on the mat' },
+  { key: 'on-mat', says: 'weed it on the mat', because: 'it keeps still' },
   { key: 'off-mat', says: 'take it off the mat first', because: 'weeding costs the mat its grip' },
 ];
 const mats: Partial<Record<VinylTypeKey, readonly School[]>> = {

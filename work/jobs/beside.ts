@@ -1,8 +1,11 @@
 import { takesOf, tipsAt, type StepKind } from '#core/job/index.ts';
 import { shapes } from '#core/place/index.ts';
+import { sayWay } from '#core/press/index.ts';
+import { fullWays } from '#core/vinyls/index.ts';
 import { db } from '#store/base/db.ts';
 import * as store from '#store/jobs/habits.ts';
 import type { Person } from '#work/people/person.ts';
+import { schoolsOf } from '#work/vinyls/schools.ts';
 import type { JobView } from './view.ts';
 
 const beforeThePress = ['trim', 'mat', 'cut', 'lift', 'weed'] as const satisfies StepKind[];
@@ -78,3 +81,28 @@ export const notesOf = async (person: Person | undefined, vinylId: string) =>
         at: r.at.toISOString(),
       }))
     : [];
+
+/** The ways crafters press a film: each with how many here follow it. None where there is one only. */
+export type Way = { key: string; says: string; followers: number; mine: boolean };
+
+export async function waysOf(
+  person: Person | undefined,
+  { layers, pressPlan }: JobView,
+): Promise<Record<string, Way[]>> {
+  const iron = pressPlan.source?.kind === 'iron';
+  const found = await Promise.all(
+    layers.map(async ({ id, vinyl }): Promise<[string, Way[]]> => {
+      const ways = vinyl ? fullWays(vinyl.behaviour.press, iron) : [];
+      if (ways.length < 2) return [id, []];
+      const voices = (await schoolsOf(person, vinyl!.id)).press;
+      return [
+        id,
+        ways.map(({ way, key }) => {
+          const voice = voices.find((v) => v.way === key);
+          return { key, says: sayWay(way), followers: voice?.followers ?? 0, mine: voice?.mine ?? false };
+        }),
+      ];
+    }),
+  );
+  return Object.fromEntries(found);
+}

@@ -53,7 +53,13 @@ export function filmFor(
   const copies = plan.pieces.map((_, i) => shown[shown.length === 1 ? 0 : i]!);
   const sizes = copies.map(({ artwork, art, widthUm }) => layerSize(artwork, art, widthUm));
   const cell = { width: Math.max(...sizes.map((s) => s.width)), height: Math.max(...sizes.map((s) => s.height)) };
-  const laid = filmPiece(cell, copies.length, vinyl.behaviour, matWidthUm, layer);
+  // What goes without a mat is as wide as its roll.
+  const { mat, rollUm } = vinyl.behaviour;
+  const across = mat === 'none' ? (rollUm ?? matWidthUm) : matWidthUm;
+  const laid = filmPiece(cell, copies.length, vinyl.behaviour, across, {
+    ...layer,
+    mark: layer?.mark ?? 'cheap',
+  });
   // Boxes of one size: what is smaller lies in the middle of its own.
   const film: FilmPiece = {
     ...laid,

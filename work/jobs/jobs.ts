@@ -2,15 +2,8 @@ import { v7 as uuidv7 } from 'uuid';
 import { z } from 'zod';
 import type { Artwork, FilmNeeds } from '#core/artwork/index.ts';
 import { jobBlankSchema, jobLimits, planSchema, type JobBlank, type Plan } from '#core/job/index.ts';
-import {
-  evenLength,
-  shapeKeys,
-  shapes,
-  usualSpot,
-  usualWidth,
-  type PlaceHabits,
-  type Spot,
-} from '#core/place/index.ts';
+import { evenLength, shapeKeys, shapes, usualSpot, usualWidth } from '#core/place/index.ts';
+import type { PlaceHabits, Spot } from '#core/place/index.ts';
 import { layerSchools } from '#core/press/index.ts';
 import { blankKeys, type Behaviour } from '#core/vinyls/index.ts';
 import type { LearntLeast } from '#core/weed/index.ts';
@@ -197,8 +190,8 @@ export function spotFor(
   return design?.spot ?? { ...usual, down: evenLength(usual.down, unit) };
 }
 
-/** A layer nobody has said anything of: a test mark beside it costs a strip of film, and proves every job. */
-export const newLayer = (path: string): Plan['layers'][number] => ({ id: uuidv7(), path, mark: true });
+/** A layer nobody has said anything of. */
+export const newLayer = (path: string): Plan['layers'][number] => ({ id: uuidv7(), path });
 
 function withArtwork(
   plan: Plan,
@@ -243,7 +236,10 @@ export async function chooseVinyl(person: Person, id: string, form: FormData): P
 
 /** Says what is cut in the waste beside a layer: a test mark, a frame, lines that cut it into strips. */
 export async function setWaste(person: Person, id: string, form: FormData): Promise<void> {
-  const { layer, ...waste } = read(z.object({ layer: z.uuid(), mark: ticked, frame: ticked, lines: ticked }), form);
+  const { layer, ...waste } = read(
+    z.object({ layer: z.uuid(), mark: ticked, frame: ticked, lines: ticked, stencil: ticked }),
+    form,
+  );
   await revise(person, id, (plan) => {
     if (!plan.layers.some((l) => l.id === layer)) throw new NotFound('No such layer.');
     return { ...plan, layers: plan.layers.map((l) => (l.id === layer ? { ...l, ...waste } : l)) };

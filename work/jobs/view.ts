@@ -260,6 +260,7 @@ const placedOf = (plan: Plan, artwork: Pick<Artwork, 'width' | 'height'>): Place
     spot: plan.design!.spot,
     shape: plan.blank.shape,
     size: plan.blank.size,
+    side: plan.blank.side,
   });
 
 /** Whether the boxes of two layers overlap: what lies apart does not meet. */

@@ -48,6 +48,8 @@ export function SizeForm({ job, size, answer }: { job: string; size: Size; answe
     spot,
     shape: blank.shape,
     size: blank.size,
+    side: blank.side,
+    habits: size.habits,
   });
   const judged = judgedOf(size, widthUm);
   const say = (um: number) => sayLength(Math.round(um), unit, style);

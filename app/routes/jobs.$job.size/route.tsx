@@ -1,4 +1,7 @@
 import type { Access } from '#work/people/permissions.ts';
+import { tipsFor } from '#work/jobs/beside.ts';
+import { habitsIn } from '#work/jobs/habits.ts';
+import { followPlace } from '#work/jobs/placeHabit.ts';
 import { setSize } from '#work/jobs/jobs.ts';
 import { jobOf } from '#work/jobs/view.ts';
 import { largestPlaten } from '#work/workshop/presses.ts';
@@ -6,6 +9,7 @@ import { words } from '../../messages/index.ts';
 import { actions, enter } from '../../server/enter.server.ts';
 import { JobHead } from '../../ui/jobs/JobHead.tsx';
 import { TroubleList } from '../../ui/jobs/TroubleList.tsx';
+import { PlaceWays } from './PlaceWays.tsx';
 import { SizeForm } from './SizeForm.tsx';
 import type { Route } from './+types/route';
 
@@ -16,14 +20,17 @@ export async function loader(args: Route.LoaderArgs) {
   const person = await enter(access, args);
   const [job, platen] = await Promise.all([jobOf(person, args.params.job), largestPlaten(person)]);
   const { plan, artwork } = job;
+  const habits = (await habitsIn(person, plan.blank.shape)).place;
   if (!artwork || !plan.design)
-    return { id: job.id, name: job.name, missing: job.missing, size: undefined, troubles: [] };
+    return { id: job.id, name: job.name, missing: job.missing, size: undefined, troubles: [], tips: [] };
   return {
     id: job.id,
     name: job.name,
     missing: job.missing,
     troubles: job.troubles,
+    tips: tipsFor(job).design,
     size: {
+      habits,
       blank: plan.blank,
       design: plan.design,
       width: artwork.width,
@@ -54,12 +61,16 @@ export const action = (args: Route.ActionArgs) =>
       await setSize(person, args.params.job, form);
       return `/jobs/${args.params.job}`;
     },
+    habit: async ({ person, form }) => {
+      await followPlace(person, args.params.job, form);
+      return `/jobs/${args.params.job}/size`;
+    },
   });
 
 export const meta: Route.MetaFunction = () => [{ title: words.title(words.jobSize.title) }];
 
 export default function JobSize({
-  loaderData: { id, name, missing, size, troubles },
+  loaderData: { id, name, missing, size, troubles, tips },
   actionData,
 }: Route.ComponentProps) {
   const t = words.jobSize;
@@ -68,7 +79,27 @@ export default function JobSize({
       <JobHead title={t.title} job={{ id, name, missing }} />
       <TroubleList troubles={troubles} />
       {size ? (
-        <SizeForm key={size.design.artwork} job={id} size={size} answer={actionData} />
+        <>
+          <SizeForm
+            key={`${size.design.artwork} ${size.design.widthUm} ${size.design.spot.down}`}
+            job={id}
+            size={size}
+            answer={actionData}
+          />
+          <PlaceWays shape={size.blank.shape} habits={size.habits} />
+          {tips.length > 0 && (
+            <section className="above-24" aria-labelledby="mind">
+              <h2 id="mind" className="section-word">
+                {t.mind}
+              </h2>
+              {tips.map((tip) => (
+                <p key={tip} className="step-tip">
+                  {tip}
+                </p>
+              ))}
+            </section>
+          )}
+        </>
       ) : (
         <p className="lede">{words.jobArt.lede}</p>
       )}

@@ -3,6 +3,7 @@ import { Link } from 'react-router';
 import { words } from '../../messages/index.ts';
 import { fromWords, RowCamps, standingOf } from '../../ui/answer/VinylRow.tsx';
 import { RowStrip } from '../../ui/base/RowStrip.tsx';
+import { isolate } from '../../ui/base/format.ts';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import { Swatch } from '../../ui/vinyls/Swatch.tsx';
 import { vinylHex, vinylLine, vinylName, vinylTitle } from '../../ui/vinyls/vinylName.ts';
@@ -11,7 +12,21 @@ import type { Route } from './+types/route';
 type Layer = Route.ComponentProps['loaderData']['layers'][number];
 
 /** One layer: what it shows, the vinyl it has, and those it could have. */
-export function LayerChoice({ layer, number, of, open }: { layer: Layer; number: number; of: number; open: boolean }) {
+export function LayerChoice({
+  job,
+  layer,
+  number,
+  of,
+  open,
+  search,
+}: {
+  job: string;
+  layer: Layer;
+  number: number;
+  of: number;
+  open: boolean;
+  search: string;
+}) {
   const t = words.jobVinyls;
   const { chosen, box } = layer;
   const pad = Math.max(box.width, box.height) * 0.04;
@@ -46,7 +61,7 @@ export function LayerChoice({ layer, number, of, open }: { layer: Layer; number:
       </div>
       {open && (
         <ul className="rows offers">
-          {layer.offers.length === 0 && <li className="quiet">{t.none}</li>}
+          {layer.offers.length === 0 && <li className="quiet">{t.none(isolate(search))}</li>}
           {layer.offers.map((o) => (
             <li key={`${o.row.id} ${o.colourId}`}>
               <div className="row row-offer">
@@ -83,6 +98,16 @@ export function LayerChoice({ layer, number, of, open }: { layer: Layer; number:
               </div>
             </li>
           ))}
+          <li>
+            <Button
+              component={Link}
+              to={`/vinyls/new?${new URLSearchParams({ job, layer: layer.id, name: search, hex: layer.drawn }).toString()}`}
+              variant={layer.offers.length === 0 ? 'contained' : 'text'}
+              data-testid="name-it"
+            >
+              {t.name(search)}
+            </Button>
+          </li>
         </ul>
       )}
     </section>

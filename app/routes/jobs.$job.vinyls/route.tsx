@@ -10,6 +10,7 @@ import { leanRows } from '../../server/rows.server.ts';
 import { FormNotice } from '../../ui/base/Field.tsx';
 import { GoButton } from '../../ui/base/Link.tsx';
 import { JobHead } from '../../ui/jobs/JobHead.tsx';
+import { vinylTitle } from '../../ui/vinyls/vinylName.ts';
 import { TroubleList } from '../../ui/jobs/TroubleList.tsx';
 import { LayerChoice } from './LayerChoice.tsx';
 import type { Route } from './+types/route';
@@ -31,6 +32,7 @@ export async function loader(args: Route.LoaderArgs) {
     missing: job.missing,
     search,
     open: query.get('layer'),
+    justNamed: query.get('named'),
     troubles: job.troubles,
     layers: job.layers.map((l) => ({
       id: l.id,
@@ -74,20 +76,31 @@ export const action = (args: Route.ActionArgs) =>
 export const meta: Route.MetaFunction = () => [{ title: words.title(words.jobVinyls.title) }];
 
 export default function JobVinyls({
-  loaderData: { id, missing, name, search, open, troubles, layers },
+  loaderData: { id, missing, name, search, open, troubles, layers, justNamed },
   actionData,
 }: Route.ComponentProps) {
   const t = words.jobVinyls;
   const first = layers.find((l) => !l.chosen);
+  const named = layers.find((l) => l.chosen?.id === justNamed)?.chosen;
   return (
     <>
       <JobHead title={t.title} job={{ id, name, missing }} />
       <p className="lede">{t.lede}</p>
       <FormNotice answer={actionData} text={words.errors.form} />
+      {named && (
+        <div className="notice line-up" data-testid="named">
+          <p>{t.named(vinylTitle(named))}</p>
+          <GoButton to={`/coupons/new?vinyl=${named.id}`} variant="outlined">
+            {t.coupon}
+          </GoButton>
+        </div>
+      )}
       <TroubleList troubles={troubles} />
       {layers.map((layer, i) => (
         <LayerChoice
           key={layer.id}
+          job={id}
+          search={search}
           layer={layer}
           number={i + 1}
           of={layers.length}

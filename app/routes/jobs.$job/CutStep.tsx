@@ -5,6 +5,7 @@ import { passesOf, strengthAxis } from '#core/controls/index.ts';
 import { words } from '../../messages/index.ts';
 import { bothLengths, metres } from '../../ui/base/format.ts';
 import { RowStrip } from '../../ui/base/RowStrip.tsx';
+import { OwnNumber } from './OwnNumber.tsx';
 import { LineSays, SendPart } from './SendPart.tsx';
 import { ToSet } from '../../ui/workshop/ControlDrawing.tsx';
 import { useLengthUnit, useNumberStyle } from '../../ui/people/usePerson.ts';
@@ -14,7 +15,8 @@ import { useLookAgain } from '../../ui/base/useLookAgain.ts';
 import type { StepProps } from './useSheet.ts';
 
 /** What to set, and how the lines get to the cutter: by the line, as a file, or cut already. */
-export function CutStep({ job, work, step, layer }: StepProps) {
+export function CutStep(props: StepProps) {
+  const { job, work, step, layer } = props;
   const t = words.jobSheet.cut;
   const unit = useLengthUnit();
   const style = useNumberStyle();
@@ -25,7 +27,7 @@ export function CutStep({ job, work, step, layer }: StepProps) {
   const sent = work.facts.some((f) => f.part === layer.part && f.attempt === step.attempt && f.passes === 0);
   useLookAgain(sent || line?.run?.running ? 1_500 : undefined);
   if (!bench) return <p className="lede">{t.noBench}</p>;
-  if (!layer.toSet || !layer.answer) return <NoNumber layer={layer} camps={!!layer.answer?.camps} />;
+  if (!layer.toSet || !layer.answer) return <NoNumber {...props} camps={!!layer.answer?.camps} />;
   const axis = strengthAxis(bench.model);
   const passes = passesOf(bench.model, layer.toSet.setting);
   const rest = layer.toSet.parts.filter((p) => p.key !== axis.key);
@@ -93,16 +95,20 @@ export function CutStep({ job, work, step, layer }: StepProps) {
           </a>
         ))}
       </div>
+      <OwnNumber {...props} />
     </>
   );
 }
 
 /** Nobody knows a number, or two: the bench card says what to do. */
-function NoNumber({ layer, camps }: { layer: StepProps['layer']; camps: boolean }) {
+function NoNumber({ camps, ...props }: StepProps & { camps: boolean }) {
   const t = words.jobSheet.cut;
   return (
-    <p className="lede">
-      {camps ? t.camps : t.noNumber} <Link to={`/vinyls/${layer.vinyl.id}`}>{t.card}</Link>
-    </p>
+    <>
+      <p className="lede">
+        {camps ? t.camps : t.noNumber} <Link to={`/vinyls/${props.layer.vinyl.id}`}>{t.card}</Link>
+      </p>
+      <OwnNumber {...props} open />
+    </>
   );
 }

@@ -16,6 +16,7 @@ import { recipeOf } from './recipeOf.ts';
 import { Cautions } from './press/Cautions.tsx';
 import { closedFor, closing } from './press/openedEarly.ts';
 import { Lacks, PlanNotes } from './press/PlanNotes.tsx';
+import { WayChoice } from './press/WayChoice.tsx';
 import { sayTrust } from '../../ui/vinyls/sayPress.ts';
 import { sayOutcome } from './sayOutcome.ts';
 import { saidOf } from './saidOf.ts';
@@ -99,6 +100,7 @@ export function PressStep({ job, work, step, answer, done, wrong }: StepProps) {
       {(step.press === 0 || press.heat === undefined || press.seconds === undefined) && (
         <Lacks plan={job.pressPlan} step={step} layers={step.press === 0 ? undefined : press.layers} answer={answer} />
       )}
+      <WayChoice job={job} step={step} layers={press.layers} />
       {step.press === 0 && <PlanNotes plan={job.pressPlan} />}
       <Cautions />
     </div>
@@ -169,6 +171,7 @@ const pressOutcomes = {
   'not raised': 'not raised',
   scorched: 'scorched',
   'plate mark': 'plate mark',
+  wrinkled: 'wrinkled',
   slipped: 'shifted',
   tore: 'tears',
 } as const satisfies Partial<Record<Outcome, Symptom>>;
@@ -264,7 +267,7 @@ function PressButtons({
         </Button>
         {up}
         {(Object.keys(pressOutcomes) as (keyof typeof pressOutcomes)[])
-          .filter((word) => word !== 'not raised' || press.support === 'hard board')
+          .filter((word) => (word !== 'not raised' && word !== 'wrinkled') || press.support === 'hard board')
           .map((word) => (
             <Button
               key={word}

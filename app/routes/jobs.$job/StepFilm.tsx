@@ -6,7 +6,7 @@ import { sayStep } from './sayStep.ts';
 import type { StepProps } from './useSheet.ts';
 
 type Props = Pick<StepProps, 'job' | 'step' | 'layer'> & {
-  shows: 'lines' | 'stays';
+  shows: 'lines' | 'stays' | 'round it stays';
   /** On its mat, as wide as that is. */
   onMat?: boolean;
   /** What it shows, after the name of the step. */

@@ -32,7 +32,7 @@ export function TrimStep({ job, step, layer, done }: StepProps) {
         what="waste"
         className="line-up in-waste"
         onChange={(e) => e.currentTarget.requestSubmit()}
-        key={`${!!film.mark} ${!!film.frame} ${!!film.lines}`}
+        key={`${!!film.mark} ${!!film.frame} ${!!film.lines} ${layer.stencil}`}
       >
         <input type="hidden" name="layer" value={layer.id} />
         {(['mark', 'frame', 'lines'] as const).map((what) => (
@@ -40,6 +40,11 @@ export function TrimStep({ job, step, layer, done }: StepProps) {
             <input type="checkbox" name={what} value="yes" defaultChecked={film[what] !== undefined} /> {t.waste[what]}
           </label>
         ))}
+        {layer.lies.bond === 'sticks' && layer.vinyl.type !== 'stencil' && (
+          <label className="check">
+            <input type="checkbox" name="stencil" value="yes" defaultChecked={layer.stencil} /> {t.waste.stencil}
+          </label>
+        )}
         {film.lines && <span className="quiet">{t.strips(film.lines.length)}</span>}
       </WriteForm>
       <StepFilm job={job} step={step} layer={layer} shows="lines" />

@@ -34,23 +34,21 @@ export function WeedStep({ job, work, step, layer, done, wrong }: StepProps) {
         job={job}
         step={step}
         layer={layer}
-        shows="stays"
+        shows={layer.stencil ? 'round it stays' : 'stays'}
         says={t.lies}
         pxPerMm={size === 'true' ? screen.pxPerMm : undefined}
         over={
           <>
-            <PeelArrows job={job} layer={layer} />
-            {pieces.map((p) => (
+            {!layer.stencil && <PeelArrows job={job} layer={layer} />}
+            {(layer.stencil ? [] : pieces).map((p) => (
               <InnerNumber key={p.n} piece={p} off={lifted.has(p.n)} next={p.n === next} onTap={() => toggle(p.n)} />
             ))}
           </>
         }
       />
       <Hands layer={layer} />
-      <p className="quiet">
-        {t.lies} {all > 0 && t.order} {ways && t.ways}
-      </p>
-      {all > 0 ? (
+      <p className="quiet">{layer.stencil ? t.stencil : `${t.lies} ${all > 0 ? t.order : ''} ${ways ? t.ways : ''}`}</p>
+      {layer.stencil ? null : all > 0 ? (
         <p className="big-line">
           <span className="big wordy" data-testid="holes">
             {t.holes(lifted.size, all)}

@@ -42,6 +42,7 @@ const outcomeOf: Partial<Record<Symptom, Outcome>> = {
   'plate mark': 'plate mark',
   'not raised': 'not raised',
   scorched: 'scorched',
+  wrinkled: 'wrinkled',
 };
 
 /** The cut of the part a step is about. */
@@ -68,6 +69,11 @@ function recordOf({ job, work, step, layer }: Omit<Props, 'seen' | 'setSeen'>): 
   const peeled = early.length > 0 ? [] : pressed.filter(({ press }) => press.does === 'layer' && press.wait > 0);
   return {
     ...(job.records[layer.id] ?? { proven: false }),
+    peel: step.kind === 'press' ? job.press[step.press!]!.peel : undefined,
+    peeledLate:
+      step.kind === 'press' && step.opened
+        ? Math.max(0, (work.now - Date.parse(step.opened)) / 1000 - job.press[step.press!]!.wait - HOT)
+        : undefined,
     lifts: layer.hands.lifts === 'wait' || layer.hands.lifts === 'again' ? layer.hands.lifts : undefined,
     onMat: step.kind === 'cut' || step.kind === 'lift',
     passes: fact?.passes,
@@ -272,9 +278,17 @@ function Remedy({ job, work, step, layer, seen, cause, close, small = false }: R
         } else setWaits(new Date().toISOString());
       });
     case 'press cooler':
-      return noted(done(() => work.say({ kind: 'note', step: step.id, attempt: step.attempt, text: t.coolerNote })));
+      return noted(
+        done(() =>
+          work.say({ kind: 'note', step: step.id, attempt: step.attempt, text: t.coolerNote, vinyl: layer.vinyl.id }),
+        ),
+      );
+    case 'smooth warm':
     case 'damp cloth':
     case 'remove it':
+    case 'check the display':
+    case 'dry it':
+    case 'lay it flat':
       return noted(done(() => undefined));
     case 'cut for piece': {
       const at = { job, work, step, layer };
@@ -296,10 +310,15 @@ function Remedy({ job, work, step, layer, seen, cause, close, small = false }: R
     case 'press covered':
       return button(
         t.does[remedy],
-        done(() => work.say({ kind: 'note', step: step.id, attempt: step.attempt, text: t.coverNote })),
+        done(() =>
+          work.say({ kind: 'note', step: step.id, attempt: step.attempt, text: t.coverNote, vinyl: layer.vinyl.id }),
+        ),
       );
   }
 }
+
+/** How long a hot peel may take to begin before its film is cold, s. Judgement. */
+const HOT = 30;
 
 /** How long what came up too warm is left to cool, s. Source: common practice: 45 s to a minute. */
 const WAIT = 60;

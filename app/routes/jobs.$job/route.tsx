@@ -5,7 +5,7 @@ import type { CutterModel } from '#core/controls/index.ts';
 import { markCellId, marksBeside } from '#core/coupon/index.ts';
 import { layFilm } from '#core/job/index.ts';
 import { shapes } from '#core/place/index.ts';
-import { remindersFor, tipsFor } from '#work/jobs/beside.ts';
+import { remindersFor, tipsFor, waysOf } from '#work/jobs/beside.ts';
 import { offersFor, setHabit } from '#work/jobs/habits.ts';
 import { archiveJob, setPress, setSchool, setWaste } from '#work/jobs/jobs.ts';
 import { lineOfCut } from '#work/cuts/line.ts';
@@ -14,6 +14,8 @@ import { addFinish, dropFinish } from '#work/jobs/finish.ts';
 import { shapesOf } from '#work/jobs/film.ts';
 import { sayPressFigures } from '#work/jobs/sayPressFigures.ts';
 import { recordsOf } from '#work/jobs/record.ts';
+import { keepSetting } from '#work/shelf/evidence.ts';
+import { followSchool } from '#work/vinyls/schools.ts';
 import { schoolsHeld } from '#work/vinyls/recipes.ts';
 import { jobOf, type JobCut, type JobLayer } from '#work/jobs/view.ts';
 import { areasOf, stockOf } from '#work/vinyls/stock.ts';
@@ -62,6 +64,7 @@ export async function loader(args: Route.LoaderArgs) {
   const part =
     asked?.startsWith('cut/') || asked?.startsWith('lift/') ? asked.slice(asked.indexOf('/') + 1) : undefined;
   const fact = job.facts.filter((f) => f.part === part && !f.undone).sort((a, b) => b.attempt - a.attempt)[0];
+  const ways = await waysOf(person, job);
   /** A layer as its steps show it. */
   const shown = (l: JobLayer) => {
     const answer = answers.find((a) => a.layer === l.id);
@@ -80,8 +83,12 @@ export async function loader(args: Route.LoaderArgs) {
         mat: vinyl!.behaviour.mat,
         carrier: vinyl!.behaviour.carrier,
         face: vinyl!.behaviour.face,
+        bond: vinyl!.behaviour.bond,
       },
       hands: l.hands,
+      ways: ways[l.id] ?? [],
+      // A film for stencils is one whatever is said.
+      stencil: vinyl!.type === 'stencil' || job.plan.layers.find((p) => p.id === l.id)?.stencil === true,
       row: lean.find((r) => r.id === vinyl!.id),
       // How many test marks are cut beside it.
       marks: bench && answer?.toSet ? marksBeside(bench.cutter.model, answer.toSet.setting).length : 1,
@@ -146,6 +153,12 @@ function markGrades(model: CutterModel | undefined, { cut, setting, marks }: Job
     .filter((m) => marks.includes(m.cell));
 }
 
+/** The step a form was sent from, to come back to. */
+function stepIn(form: FormData): string | undefined {
+  const step = String(form.get('step') ?? '');
+  return /^(cut|press)\/[0-9a-f-]{36}$/.test(step) ? step : undefined;
+}
+
 export function action(args: Route.ActionArgs) {
   const { job } = args.params;
   const here = (step?: string) => `/jobs/${job}${step ? `?step=${step}` : ''}`;
@@ -173,8 +186,15 @@ export function action(args: Route.ActionArgs) {
     },
     leaflet: async ({ person, form }) => {
       await sayPressFigures(person, job, form);
-      const step = String(form.get('step') ?? '');
-      return here(/^press\/[0-9a-f-]{36}$/.test(step) ? step : undefined);
+      return here(stepIn(form));
+    },
+    keep: async ({ person, form }) => {
+      await keepSetting(person, form);
+      return here(stepIn(form));
+    },
+    way: async ({ person, form }) => {
+      await followSchool(person, String(form.get('vinyl')), form);
+      return here(stepIn(form));
     },
     press: async ({ person, form }) => {
       await setPress(person, job, form);

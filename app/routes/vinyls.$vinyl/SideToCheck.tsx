@@ -12,11 +12,14 @@ export function SideToCheck({
   vinyl,
   behaviour,
   bench,
+  notes,
   small,
 }: {
   vinyl: Vinyl;
   behaviour: Behaviour;
   bench: { weeding: WeedReading | undefined };
+  /** What this person noted of it in their jobs, the newest first. */
+  notes: readonly { step: string; says: string; at: string }[];
   small: (um: number) => string;
 }) {
   const t = words.vinyl;
@@ -57,6 +60,11 @@ export function SideToCheck({
           <strong>{t.note}</strong> {isolate(vinyl.note)}
         </p>
       )}
+      {notes.map((n) => (
+        <p key={n.at} className="above-12" data-testid="own-note">
+          <strong>{t.ownNote}</strong> {isolate(n.says)}
+        </p>
+      ))}
     </Section>
   );
 }

@@ -11,6 +11,7 @@ import { sharedReadingOf } from '#work/shelf/shared.ts';
 import { shelfOnBench, splitOnBench } from '#work/shelf/onBench.ts';
 import { answerFor, bestKnown, small, type Known, type Split } from '#core/answer/index.ts';
 import { coloursOf } from '#work/vinyls/catalogue.ts';
+import { notesOf } from '#work/jobs/beside.ts';
 import { followSchool, schoolsOf } from '#work/vinyls/schools.ts';
 import { leafletOf } from '#work/answer/leaflet.ts';
 import { addLeaflet, sayPeel } from '#work/vinyls/leaflet.ts';
@@ -57,17 +58,18 @@ export async function loader(args: Route.LoaderArgs) {
   const [vinyl, bench] = await Promise.all([vinylOf(person, args.params.vinyl, colour), visitorsBench(args)]);
   // An entry that was merged into another is that other one.
   if (vinyl.id !== args.params.vinyl) throw redirect(`/vinyls/${vinyl.id}`);
-  const [colours, schools, pinned, stock, leaflet, answers] = await Promise.all([
+  const [colours, schools, pinned, stock, leaflet, answers, notes] = await Promise.all([
     coloursOf(vinyl.id),
     schoolsOf(person, vinyl.id),
     isPinned(person, vinyl.id),
     stockOfVinyl(person, vinyl.id),
     leafletOf(person, vinyl),
     pressAnswers(person, [vinyl]),
+    notesOf(person, vinyl.id),
   ]);
   const first = colours[0]?.id;
   const inHand = vinyl.colour?.id === first ? undefined : vinyl.colour?.id;
-  const common = { vinyl, colours, inHand, schools, pinned, stock, leaflet, press: answers.get(vinyl.id)! };
+  const common = { vinyl, colours, inHand, schools, pinned, stock, leaflet, notes, press: answers.get(vinyl.id)! };
   if (!bench) return { ...common, bench: undefined };
   const asked = query.get('wanted');
   const wanted = asked === 'clean' || asked === 'through' ? asked : wantedOfType(vinyl.type);
@@ -231,7 +233,7 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
 ];
 
 export default function VinylPage({ loaderData, actionData }: Route.ComponentProps) {
-  const { vinyl, bench, colours, inHand, schools, pinned, stock, leaflet, press } = loaderData;
+  const { vinyl, bench, colours, inHand, schools, pinned, stock, leaflet, notes, press } = loaderData;
   const coupons = 'coupons' in loaderData ? loaderData.coupons : [];
   const t = words.vinyl;
   const unit = useLengthUnit();
@@ -276,7 +278,7 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
       {colourNav}
       <div className="cols three">
         <ToCut vinyl={vinyl} bench={bench} inHand={inHand} colours={colours} schools={schools} planAt={planAt} />
-        <SideToCheck vinyl={vinyl} behaviour={behaviour} bench={bench} small={small} />
+        <SideToCheck vinyl={vinyl} behaviour={behaviour} bench={bench} notes={notes} small={small} />
         <Section id="press" title={t.press}>
           <PressSteps
             behaviour={behaviour}

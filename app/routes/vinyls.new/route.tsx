@@ -4,6 +4,7 @@ import { useState, type FormEvent } from 'react';
 import { Link } from 'react-router';
 import { vinylTypes, type VinylTypeKey } from '#core/vinyls/index.ts';
 import { ownTypesOf } from '#work/vinyls/types.ts';
+import { chooseVinyl } from '#work/jobs/jobs.ts';
 import { addVinyl } from '#work/vinyls/vinyls.ts';
 import { benchOf } from '#work/workshop/bench.ts';
 import { words } from '../../messages/index.ts';
@@ -21,10 +22,17 @@ export const access = { read: 'look round', write: 'begin' } as const satisfies 
 
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter(access, args);
+  const query = new URL(args.request.url).searchParams;
+  const said = (key: string) => (query.get(key) ?? '').slice(0, 80);
   return {
+    // Named from within a job, for one of its layers: it is chosen there at once.
+    job: said('job'),
+    layer: said('layer'),
+    name: said('name'),
+    hex: /^#[0-9a-f]{6}$/.test(said('hex')) ? said('hex') : '#b0203a',
     hasBench: !!(await visitorsBench(args)),
     own: (await ownTypesOf(person)).filter((o) => !o.away).map(({ id, word, parent }) => ({ id, word, parent })),
-    asked: new URL(args.request.url).searchParams.get('type') ?? '',
+    asked: said('type'),
   };
 }
 
@@ -32,6 +40,14 @@ export function action(args: Route.ActionArgs) {
   return actions(access, args, {
     add: async ({ person, form }) => {
       const id = await addVinyl(person, form);
+      const job = String(form.get('job') ?? '');
+      if (job !== '') {
+        const chosen = new FormData();
+        chosen.set('layer', String(form.get('layer')));
+        chosen.set('vinyl', id);
+        await chooseVinyl(person, job, chosen);
+        return `/jobs/${job}/vinyls?named=${id}`;
+      }
       return (await benchOf(person)) ? `/coupons/new?vinyl=${id}` : `/vinyls/${id}`;
     },
   });
@@ -41,7 +57,7 @@ export const meta: Route.MetaFunction = () => [{ title: words.title(words.newVin
 
 export default function NewVinyl({ loaderData, actionData }: Route.ComponentProps) {
   const t = words.newVinyl;
-  const [hex, setHex] = useState(actionData?.values.hex ?? '#b0203a');
+  const [hex, setHex] = useState(actionData?.values.hex ?? loaderData.hex);
   const [type, setType] = useState(actionData?.values.type ?? loaderData.asked);
   const [named, setNamed] = useState('');
   // So that one vinyl is not named twice.
@@ -59,11 +75,18 @@ export default function NewVinyl({ loaderData, actionData }: Route.ComponentProp
       <p className="lede above-8">{t.lede}</p>
       <WriteForm what="add" className="form" style={{ maxWidth: 860 }} noValidate onChange={ask}>
         <FormNotice answer={actionData} text={words.errors.form} />
+        {loaderData.job && (
+          <>
+            <input type="hidden" name="job" value={loaderData.job} />
+            <input type="hidden" name="layer" value={loaderData.layer} />
+          </>
+        )}
         <div className="pair">
           <Field
             name="name"
             label={t.name}
             answer={actionData}
+            initial={loaderData.name}
             required
             autoFocus
             autoComplete="off"
@@ -109,7 +132,7 @@ export default function NewVinyl({ loaderData, actionData }: Route.ComponentProp
         </div>
         <div>
           <Button type="submit" variant="contained">
-            {loaderData.hasBench ? t.save : t.saveNoBench}
+            {loaderData.job ? t.saveInJob : loaderData.hasBench ? t.save : t.saveNoBench}
           </Button>
         </div>
       </WriteForm>

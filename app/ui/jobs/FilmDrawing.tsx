@@ -13,8 +13,8 @@ type Props = {
   mat?: { width: number } | undefined;
   /** How many test marks are cut where there is a place for them. */
   marks?: number;
-  /** Filled as it stays, or only its lines. */
-  shows: 'lines' | 'stays';
+  /** Filled as it stays, or only its lines; of a stencil what is round the design stays. */
+  shows: 'lines' | 'stays' | 'round it stays';
   label: string;
   /** Drawn over it, µm from the left top corner of the film. */
   over?: ReactNode;
@@ -51,9 +51,10 @@ export function FilmDrawing({ film, shapes, hex, mirrored, mat, marks = 1, shows
       : `translate(${x} ${y}) scale(${scale})`;
     return { d, transform: `${at} translate(${-box.x} ${-box.y})` };
   });
-  const hatch = `hatch-${shows}`;
+  const hatch = `hatch-${shows.replaceAll(' ', '-')}`;
+  const waste = `url(#${hatch})`;
   // Lines that can be seen on the film, whatever its colour.
-  const line = shows === 'stays' ? 'var(--ink)' : contrastOf(hex, '#20242b') > 3 ? '#20242b' : '#f1eada';
+  const line = shows !== 'lines' ? 'var(--ink)' : contrastOf(hex, '#20242b') > 3 ? '#20242b' : '#f1eada';
   return (
     <svg
       className="film"
@@ -82,7 +83,7 @@ export function FilmDrawing({ film, shapes, hex, mirrored, mat, marks = 1, shows
         y={0}
         width={film.width}
         height={film.height}
-        fill={shows === 'stays' ? `url(#${hatch})` : hex}
+        fill={shows === 'stays' ? waste : hex}
         stroke="var(--ink)"
         strokeWidth={1}
         vectorEffect="non-scaling-stroke"
@@ -92,7 +93,7 @@ export function FilmDrawing({ film, shapes, hex, mirrored, mat, marks = 1, shows
           key={i}
           d={d}
           transform={transform}
-          fill={shows === 'stays' ? hex : 'none'}
+          fill={shows === 'stays' ? hex : shows === 'lines' ? 'none' : waste}
           stroke={line}
           strokeWidth={1.4}
           vectorEffect="non-scaling-stroke"
