@@ -1,4 +1,4 @@
-import type { Blank, VinylTypeKey } from '../vinyls/index.ts';
+import type { Behaviour, Blank, VinylTypeKey } from '../vinyls/index.ts';
 
 /** One thing the hands do with a film that is not pressed: stuck on, painted through, glued, put together. */
 export type ApplyStep = {
@@ -17,6 +17,8 @@ export type AppliedFilm = {
   type: VinylTypeKey;
   bond: 'heat' | 'sticks' | 'glue';
   face: 'smooth' | 'grain' | 'pile' | 'relief';
+  /** What carries it to its place; tape when left out. */
+  carry?: Behaviour['carry'] | undefined;
   /** How wide its layer is, µm. */
   widthUm: number;
   /** Painted through, and taken off again: any film that sticks serves, the cheap one best. */
@@ -34,8 +36,12 @@ export const applyDefaults = {
 };
 
 /** Which tape holds which film. Ordinary tape is fine; on the grain of a glitter film none that was tried holds. Common practice, no source. */
-export const tapeFor = (film: Pick<AppliedFilm, 'face'>): string =>
-  film.face === 'grain' ? 'No tape that was tried holds on its grain: lay it by hand.' : 'Ordinary transfer tape.';
+export const tapeFor = (film: Pick<AppliedFilm, 'face' | 'carry'>): string =>
+  film.carry === 'mask'
+    ? 'A mask sheet.'
+    : film.face === 'grain'
+      ? 'No tape that was tried holds on its grain: lay it by hand.'
+      : 'Ordinary transfer tape.';
 
 /**
  * What the hands do with films that stick by themselves, that one paints through, or that are glued, in order; empty where all is pressed.
@@ -69,9 +75,10 @@ export function applySteps(
         `Gather them on one tape: first ${order.map((f) => f.name).join(', then ')}, each laid under the last by its marks.`,
         ...new Set(stuck.map((f) => tapeFor(f))),
       ]);
-    else
+    else if (stuck[0]!.carry !== 'none')
       add('tape', stuck, [tapeFor(stuck[0]!), 'Rub it down, turn it over, peel the backing off it, low and slowly.']);
     add('lay', stuck, [
+      stuck.length === 1 && stuck[0]!.carry === 'none' ? 'Peel it off its backing and lay it by hand.' : '',
       wide >= applyDefaults.wide
         ? 'By a hinge: tape it across the middle, peel one half, lay it, then the other.'
         : 'From the middle out, dry.',

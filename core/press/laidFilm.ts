@@ -9,6 +9,8 @@ export const pressDefaults = {
   /** A layer held just so far that its carrier comes off, s; one on a thick carrier. Common practice, no source. */
   tack: 3,
   thickTack: 5,
+  /** A carrier from this thickness on is a thick one, µm. Judgement, no source. */
+  thickCarrier: 130,
   /** What is counted for a press whose time nobody says, s. */
   unsaid: 15,
   /** A line up to this width takes the longest time, from this one on the shortest, µm. Judgement, no source. */
@@ -82,8 +84,8 @@ export function timeFor(way: PressWay | undefined, thinUm: number | undefined): 
   return Math.round(long - share * (long - short));
 }
 
-/** A thick carrier takes longer to come off: of film that goes without a mat. Common practice, no source. */
-const isThick = (film: Film): boolean => film.mat === 'none';
+/** A thick carrier takes longer to come off: that of film that goes without a mat is one. Common practice, no source; from where on is judgement. */
+const isThick = (film: Film): boolean => film.mat === 'none' || (film.carrierUm ?? 0) >= pressDefaults.thickCarrier;
 
 /** A film that is pressed, as it is on this blank. Undefined where nothing is pressed. Source: common practice, no source. */
 export function laidFilm(film: Film, blank: Pick<Blank, 'key' | 'heat'>, more: LaidMore = {}): Laid | undefined {

@@ -10,6 +10,7 @@ export type Film = Pick<
   /** As the crafter calls it. */
   name: string;
   mat?: Behaviour['mat'];
+  carrierUm?: Behaviour['carrierUm'];
   /** The thinnest line of its artwork, µm: it says how long it is pressed. */
   thinUm?: number | undefined;
 };

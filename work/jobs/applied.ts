@@ -12,6 +12,7 @@ export function appliedOf(plan: Plan, films: readonly PlannedFilm[]): PressStepV
     type: f.type,
     bond: f.bond,
     face: f.face,
+    carry: f.carry,
     stencil: plan.layers.find((l) => l.id === f.id)?.stencil,
     widthUm: (plan.layers.find((l) => l.id === f.id)?.box?.width ?? 1) * (plan.design?.widthUm ?? 0),
   }));

@@ -66,6 +66,7 @@ export type PressPlanView = Pick<
 /** A film of a plan with its type. */
 export type PlannedFilm = PlanFilm & {
   type: Vinyl['type'];
+  carry: Vinyl['behaviour']['carry'];
   answer: PressAnswer;
   /** What hands change in its figures, a sentence each. */
   habits: string[];
