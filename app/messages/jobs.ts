@@ -395,7 +395,7 @@ export const jobs = {
       'worn and washed': 'All done. Wear it, wash it, tell how it went.',
       'used and washed': 'All done. Use it, wash it, tell how it went.',
       worn: 'All done. Wear it; it is not washed.',
-      used: 'All done. It is not washed: wipe it.',
+      used: 'All done. Use it, and see how it holds.',
     },
     otherSize: (what: string, was: string) =>
       `${what} was cut when the design was ${was} wide. Keep it, or cut it anew.`,
