@@ -54,6 +54,14 @@ describe('which press to take, and why (common practice, no source)', () => {
       because: expect.stringMatching(/280 °F/),
     });
     expect(rankSources([iron], { ...need, relief: true })[0]!.fits).toBe(false);
+    // Tiny puff by iron is done; large metallic puff failed under hand presses (common practice, no source).
+    const tiny = rankSources([iron], { ...need, relief: true, widthUm: 60_000, heightUm: 40_000 })[0]!;
+    expect(tiny.fits).toBe(true);
+    const hand = source({ id: 'h', kind: 'hand press' });
+    const large = (widthUm: number) =>
+      rankSources([hand], { ...need, relief: true, metallic: true, widthUm, heightUm: 40_000 })[0]!.because;
+    expect(large(250_000)).toMatch(/failed under hand presses/);
+    expect(large(60_000)).not.toMatch(/failed/);
     expect(rankSources([source({}), source({ id: 'cap', kind: 'cap press' })], { ...need, cap: true })[0]!.id).toBe(
       'cap',
     );

@@ -70,11 +70,15 @@ export type PressNeed = {
   /** A cap is pressed in parts; puff wants an even plate that closes on all of it at once. */
   cap: boolean;
   relief: boolean;
+  /** Metallic puff: large, it failed under hand presses. */
+  metallic?: boolean;
   /** Presses that recipes of one's own for its films are for. */
   own?: ReadonlySet<string>;
 };
 export type RankedSource = { id: string; fits: boolean; because: string };
 
+/** From this width on puff is large, µm. Judgement; that large metallic puff failed under hand presses is common practice. */
+const LARGE_PUFF = 150_000;
 const evenRank: Record<SourceKind, number> = { plate: 0, 'hand press': 1, 'cap press': 2, 'small press': 3, iron: 4 };
 
 /** "It closes over all of it at once, and it reaches 305 °F (152 °C)." */
@@ -98,13 +102,17 @@ export function rankSources(sources: readonly HeatSource[], need: PressNeed): Ra
         : s.levels.length > 0
           ? `None of its words lies between ${bothHeats(need.from)} and ${bothHeats(need.to)}.`
           : `It goes to ${bothHeats(s.hottest)}; ${bothHeats(need.from)} is wanted.`,
-      need.relief && (s.kind === 'iron' || s.kind === 'small press' || !covers)
-        ? 'What rises wants a plate that closes over all of it at once.'
-        : '',
+      need.relief && !covers ? 'What rises wants a plate that closes over all of it at once.' : '',
       need.cap && s.kind === 'plate' ? 'A cap does not lie flat under a plate.' : '',
     ].filter(Boolean);
     const care = [
       level?.how === 'label' ? `Nobody has measured what “${level.word}” is on it: about ${bothHeats(truly)}.` : '',
+      need.metallic && s.kind === 'hand press' && need.widthUm > LARGE_PUFF
+        ? 'Large metallic puff failed under hand presses: make it smaller, or press it under a plate.'
+        : '',
+      need.relief && covers && (s.kind === 'iron' || s.kind === 'small press')
+        ? 'Tiny puff goes with it: it closes over all of it at once. Press hard, and do not slide.'
+        : '',
       covers || need.cap
         ? ''
         : s.kind === 'iron' || s.kind === 'small press'

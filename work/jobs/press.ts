@@ -164,6 +164,7 @@ function sourceFor(plan: Plan, films: readonly PlannedFilm[], own: Set<string>, 
       heightUm: Math.max(...plan.layers.map((l) => (l.box ? (l.box.y + l.box.height) * plan.design!.widthUm : 0))),
       cap: plan.blank.surface === 'cap',
       relief: pressed.some((f) => f.face === 'relief'),
+      metallic: pressed.some((f) => f.type === 'metallic-puff'),
       own,
     },
   );

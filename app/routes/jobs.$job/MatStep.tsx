@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { words } from '../../messages/index.ts';
+import { SideDrawing } from '../../ui/vinyls/SideDrawing.tsx';
 import { StepFilm } from './StepFilm.tsx';
 import type { StepProps } from './useSheet.ts';
 
@@ -15,6 +16,7 @@ export function MatStep({ job, step, layer, done }: StepProps) {
   return (
     <>
       <StepFilm job={job} step={step} layer={layer} shows="lines" onMat={layer.lies.mat !== 'none'} />
+      <SideDrawing hex={layer.hex} side={layer.lies.side} />
       <p className="lies">
         <strong>{side.says}</strong> {words.carrier[layer.lies.carrier] && `${words.carrier[layer.lies.carrier]}. `}
         {side.sure} {layer.lies.cutFrom === 'back' ? t.mirrored : t.plain}
