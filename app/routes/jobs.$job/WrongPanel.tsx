@@ -226,6 +226,8 @@ function Remedy({ job, work, step, layer, seen, cause, close, small = false }: R
     work.say({ kind: 'start', step: step.id, attempt: step.attempt });
   };
   const cutAnew = () => work.say({ kind: 'start', step: `trim/${layer.part}`, attempt: (fact?.attempt ?? 1) + 1 });
+  const noteIt = (text: string) =>
+    work.say({ kind: 'note', step: step.id, attempt: step.attempt, text, vinyl: layer.vinyl.id });
   /** What the hands do, then the button that says so. */
   const noted = (act: () => void) => (
     <>
@@ -278,11 +280,7 @@ function Remedy({ job, work, step, layer, seen, cause, close, small = false }: R
         } else setWaits(new Date().toISOString());
       });
     case 'press cooler':
-      return noted(
-        done(() =>
-          work.say({ kind: 'note', step: step.id, attempt: step.attempt, text: t.coolerNote, vinyl: layer.vinyl.id }),
-        ),
-      );
+      return noted(done(() => noteIt(t.coolerNote)));
     case 'smooth warm':
     case 'damp cloth':
     case 'remove it':
@@ -310,9 +308,7 @@ function Remedy({ job, work, step, layer, seen, cause, close, small = false }: R
     case 'press covered':
       return button(
         t.does[remedy],
-        done(() =>
-          work.say({ kind: 'note', step: step.id, attempt: step.attempt, text: t.coverNote, vinyl: layer.vinyl.id }),
-        ),
+        done(() => noteIt(t.coverNote)),
       );
   }
 }
