@@ -245,6 +245,8 @@ export const answer = {
     bladeOver: 'Its blade is past its life: change it, or expect to need more.',
     growth: (mm: string) => `Edges swell by about ${mm}: leave gaps open.`,
     least: (line: string, gap: string) => `Weeds down to lines of ${line} and gaps of ${gap}.`,
+    leastGuess: (line: string, gap: string) =>
+      `Weeds down to lines of ${line} and gaps of ${gap}, we think: your own coupons say it better.`,
     short: (length: string) => `Feeds from a length of ${length} on.`,
     lead: (length: string) => `Cut the piece ${length} longer than the design.`,
   },

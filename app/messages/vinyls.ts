@@ -273,7 +273,7 @@ export const vinyls = {
     hard: 'Hard things',
     choose: 'What is it?',
     verdict: { suits: 'Suits', care: 'With care', not: 'Not on this' },
-    takes: (heat: string) => `takes ${heat} at most`,
+    takes: (heat: string) => `takes ${heat} at most, we think`,
     noPress: 'not to be pressed',
     rests: { 'common practice': 'common practice', heat: 'heats compared' },
     cut: (cells: number) => `you have ${plural(cells, 'graded cell')} of it`,

@@ -1,6 +1,6 @@
 import { filmPieceDefaults } from './filmPiece.ts';
 import { causeKeys, causes } from './causes.ts';
-import { applySteps, pressDefaults, type AppliedFilm } from '../press/index.ts';
+import { applySteps, pressDefaults, usualLevels, type AppliedFilm } from '../press/index.ts';
 import { shapeKeys, shapes } from '../place/index.ts';
 import { micrometresToInches, type MilliCelsius } from '../units/index.ts';
 import {
@@ -213,6 +213,14 @@ export function statements(heat: (mc: MilliCelsius) => string): Statement[] {
       basis: practice,
       overruled: 'a mat of another width',
     },
+    ...Object.entries(usualLevels).flatMap(([kind, levels]) =>
+      levels.map(({ word, heat: mc }): Statement => ({
+        of: kind,
+        says: `“${word}” has about ${heat(mc)}`,
+        basis: kind === 'iron' ? 'standard' : word === 'low' ? practice : 'judgement',
+        overruled: 'a thermometer, or a card of swatches',
+      })),
+    ),
     {
       of: 'units',
       says: '1 in is 25.4 mm (International yard and pound, 1959); °F = °C × 1.8 + 32',

@@ -27,7 +27,8 @@ export type HeatSource = {
 
 /**
  * What the words on a dial usually mean until somebody measures. Irons: the hottest sole plate that ISO 3758 allows at one, two and three dots
- * (110, 150, 200 °C; from memory), and the words that stand at them. Small presses: low is common practice, no source; nobody says the others.
+ * (110, 150, 200 °C; from memory), and the words that stand at them. Small presses: low is common practice, no source; what medium and high have nobody says: judgement, which a thermometer or a card of
+ * swatches ends.
  */
 export const usualLevels: Partial<Record<SourceKind, readonly Level[]>> = {
   iron: [

@@ -78,7 +78,7 @@ describe('the one press answer', () => {
   });
   it('says where its heat is more than the surface takes; where nothing is pressed it has no number', () => {
     const fur = pressAnswer(glitter, blanks['long-fur'], [said('own proven', 326)]);
-    expect(fur.overSurface).toBe('Long pile takes 320 °F (160 °C) at most.');
+    expect(fur.overSurface).toBe('Long pile takes 320 °F (160 °C) at most, we think.');
     expect(pressAnswer(glitter, cloth, [said('own proven', 326)]).overSurface).toBeUndefined();
     for (const [film, blank] of [
       [glitter, blanks.glass],

@@ -67,7 +67,7 @@ export function leafletWay(leaflet: Leaflet | undefined, film: Pick<Film, 'bond'
 export function overSurface(heat: number | undefined, blank: Pick<Blank, 'word' | 'heat'>): string | undefined {
   if (heat === undefined || blank.heat === undefined || heat <= blank.heat) return undefined;
   const word = blank.word.split(':')[0]!;
-  return `${word[0]!.toUpperCase()}${word.slice(1)} takes ${bothHeats(blank.heat)} at most.`;
+  return `${word[0]!.toUpperCase()}${word.slice(1)} takes ${bothHeats(blank.heat)} at most, we think.`;
 }
 
 /**

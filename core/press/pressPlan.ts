@@ -205,7 +205,7 @@ function sayBreach(stack: Stack, { what, films, heat }: Breach): string {
     case 'unfit':
       return `${a} on ${wordOf(stack.blank)}: ${film.unfit}`;
     case 'fabric':
-      return `${a} is pressed at ${bothHeats(heat!)}, and ${wordOf(stack.blank)} takes ${bothHeats(stack.blank.heat!)} at most`;
+      return `${a} is pressed at ${bothHeats(heat!)}, and ${wordOf(stack.blank)} takes ${bothHeats(stack.blank.heat!)} at most, we think`;
     case 'too hot': {
       const said = film.stated!;
       return films[1] === undefined

@@ -363,7 +363,7 @@ export function suitsBlank(b: Film, blank: Blank): Suits {
   if (said && over(from))
     return {
       verdict: 'not',
-      reasons: [`It wants at least ${bothHeats(from)}; this takes ${bothHeats(blank.heat)} at most.`],
+      reasons: [`It wants at least ${bothHeats(from)}; this takes ${bothHeats(blank.heat)} at most, we think.`],
       rests: 'heat',
     };
   // A heat that was said and fits outweighs the rule of thumb for cloth that takes little.
@@ -397,7 +397,9 @@ function pressedOn(b: Film, blank: Blank, over: (heat: MilliCelsius) => boolean)
   const pile = blank.traits.find((t) => t === 'long pile' || t === 'short pile');
   const overPile = b.face === 'grain' || b.face === 'pile';
   const care = [
-    tooHot ? `Its usual ${bothHeats(usual)} is more than this takes, ${bothHeats(blank.heat!)}: try a scrap.` : '',
+    tooHot
+      ? `Its usual ${bothHeats(usual)} is more than we think this takes, ${bothHeats(blank.heat!)}: try a scrap.`
+      : '',
     blank.care ?? '',
     blank.curved
       ? overPile

@@ -126,7 +126,7 @@ describe('what can be put on this', () => {
     const said = behaviourFor('glitter', { heat: { from: 165_000, to: 170_000 } });
     expect(suitsBlank(said, blanks.silk)).toMatchObject({ verdict: 'not', rests: 'heat' });
     expect(suitsBlank(said, blanks.silk).reasons[0]).toBe(
-      'It wants at least 329 °F (165 °C); this takes 280 °F (138 °C) at most.',
+      'It wants at least 329 °F (165 °C); this takes 280 °F (138 °C) at most, we think.',
     );
   });
   test('what is said of the vinyl itself counts: a cool one may go where its type may not', () => {

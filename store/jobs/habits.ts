@@ -48,10 +48,10 @@ export const lastLifts = (q: Query, personId: string, limit: number) =>
 type Noted = {
   eventId: string;
   personId: string;
-  jobId: string;
+  jobId: string | null;
   step: string;
   vinylId: string | null;
-  blank: Pick<JobBlank, 'shape' | 'surface'>;
+  blank: Pick<JobBlank, 'shape' | 'surface'> | null;
   says: string;
   at: Date;
 };
@@ -59,7 +59,7 @@ export const insertNote = (q: Query, n: Noted) =>
   q.query(
     `insert into bench_note (event_id, person_id, job_id, step, vinyl_id, shape, surface, says, at)
      values ($1, $2, $3, $4, $5, $6, $7, $8, $9)`,
-    [n.eventId, n.personId, n.jobId, n.step, n.vinylId, n.blank.shape, n.blank.surface, n.says, n.at],
+    [n.eventId, n.personId, n.jobId, n.step, n.vinylId, n.blank?.shape ?? null, n.blank?.surface ?? null, n.says, n.at],
   );
 export const undoNote = (q: Query, eventId: string) =>
   q.query('update bench_note set undone_at = now() where event_id = $1 and undone_at is null', [eventId]);
@@ -76,7 +76,7 @@ export const notesFor = (
   many<NoteRow>(
     q,
     `select distinct on (vinyl_id, step) vinyl_id, step, says, at from bench_note
-      where person_id = $1 and undone_at is null and job_id <> $5
+      where person_id = $1 and undone_at is null and job_id is distinct from $5
         and (vinyl_id = any($2::uuid[]) or (vinyl_id is null and shape = $3 and surface = $4))
       order by vinyl_id, step, at desc limit 200`,
     [personId, vinylIds, blank.shape, blank.surface, exceptJob],

@@ -361,6 +361,7 @@ const owned = {
   blanks: 'own_blank where person_id = $1 and away_at is null',
   recipes: 'recipe where person_id = $1',
   swatches: 'press_swatch where person_id = $1',
+  notes: 'bench_note where person_id = $1 and job_id is null and undone_at is null',
 } as const;
 export const countOwned = async (q: Query, personId: string, kind: keyof typeof owned) =>
   (await one<{ n: number }>(q, `select count(*)::int as n from ${owned[kind]}`, [personId]))!.n;

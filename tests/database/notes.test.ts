@@ -3,7 +3,7 @@ import { describe, expect, test } from 'vitest';
 import { inchesToMicrometres as inch } from '#core/units/index.ts';
 import { erase } from '#store/people/people.ts';
 import { db } from '#store/base/db.ts';
-import { notesOf, remindersFor } from '#work/jobs/beside.ts';
+import { addNote, notesOf, remindersFor } from '#work/jobs/beside.ts';
 import { takeAll } from '#work/jobs/events.ts';
 import { habitsIn, offersFor, setHabit } from '#work/jobs/habits.ts';
 import { setSchool, setSize } from '#work/jobs/jobs.ts';
@@ -56,6 +56,19 @@ describe('notes', () => {
     ]);
     await takeAll(person, [{ ...said(first, event.step, { kind: 'undo', event: event.id }), rev: event.rev }]);
     expect((await notesOf(person, navy)).map((n) => n.says)).toEqual(['Begin at the ear.']);
+  });
+  test('on a bench card and at a cut a vinyl is noted without a job, and comes again in the next one', async () => {
+    const person = await someone();
+    const navy = await vinyl(person, 'navy');
+    expect(await fieldsOf(addNote(person, navy, 'card', form({ note: ' ' })))).toHaveProperty('note');
+    expect(await fieldsOf(addNote(person, navy, 'card', form({ note: 'x'.repeat(201) })))).toHaveProperty('note');
+    await addNote(person, navy, 'card', form({ note: 'Curls when it is warm.' }));
+    await addNote(person, navy, 'cut', form({ note: 'Slow on the tails.' }));
+    const made = await job(person, [navy], { svg: one });
+    expect((await reminded(person, made)).toSorted()).toEqual([
+      ['card', navy, 'Curls when it is warm.'],
+      ['cut', navy, 'Slow on the tails.'],
+    ]);
   });
   test('a note of a vinyl that the job has not is kept by nobody; those of others are seen by nobody else', async () => {
     const [ada, eve] = [await someone(), await someone()];

@@ -62,6 +62,7 @@ export const quotas = {
       blanks: 30,
       recipes: 100,
       swatches: 60,
+      notes: 200,
     },
     account: {
       vinyls: 60_000,
@@ -77,6 +78,7 @@ export const quotas = {
       blanks: 200,
       recipes: 2_000,
       swatches: 1_000,
+      notes: 5_000,
     },
   },
   /** Searches, questions of programs and packs of one asker in a minute: typing asks at every stroke, programs by themselves. */

@@ -1,11 +1,17 @@
+import { v7 as uuidv7 } from 'uuid';
+import { z } from 'zod';
 import { takesOf, tipsAt, type StepKind } from '#core/job/index.ts';
 import { shapes } from '#core/place/index.ts';
 import { sayWay } from '#core/press/index.ts';
 import { fullWays } from '#core/vinyls/index.ts';
 import { db } from '#store/base/db.ts';
 import * as store from '#store/jobs/habits.ts';
+import { read } from '#work/base/forms.ts';
+import { line } from '#work/base/text.ts';
+import { needRoom } from '#work/people/limits.ts';
 import type { Person } from '#work/people/person.ts';
 import { schoolsOf } from '#work/vinyls/schools.ts';
+import { vinylRow } from '#work/vinyls/vinyls.ts';
 import type { JobView } from './view.ts';
 
 const beforeThePress = ['trim', 'mat', 'cut', 'lift', 'weed'] as const satisfies StepKind[];
@@ -72,7 +78,26 @@ export async function remindersFor(person: Person | undefined, { id, plan, layer
   return rows.map((r) => ({ vinyl: r.vinyl_id ?? undefined, step: r.step, says: r.says, at: r.at.toISOString() }));
 }
 
-/** What somebody noted of a vinyl in their jobs, the newest first. */
+const noteForm = z.object({ note: line('the note', 200) });
+
+/** Notes something of a vinyl where there is no job: on its bench card, at a cut. */
+export async function addNote(person: Person, vinylId: string, step: 'card' | 'cut', form: FormData): Promise<void> {
+  const { note } = read(noteForm, form);
+  const vinyl = await vinylRow(person, vinylId);
+  await needRoom(person, 'notes');
+  await store.insertNote(db(), {
+    eventId: uuidv7(),
+    personId: person.id,
+    jobId: null,
+    step,
+    vinylId: vinyl.id,
+    blank: null,
+    says: note,
+    at: new Date(),
+  });
+}
+
+/** What somebody noted of a vinyl in their jobs, at its cuts, on its card: the newest first. */
 export const notesOf = async (person: Person | undefined, vinylId: string) =>
   person
     ? (await store.notesOfVinyl(db(), person.id, vinylId, 6)).map((r) => ({

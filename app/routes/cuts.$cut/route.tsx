@@ -2,6 +2,7 @@ import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
 import { Link } from 'react-router';
 import { cardOfCut, sayWhatWasSeen } from '#work/shelf/adopt.ts';
+import { addNote, notesOf } from '#work/jobs/beside.ts';
 import { addMarks, cutOf } from '#work/cuts/cuts.ts';
 import { setAway } from '#work/answer/things.ts';
 import { afterCut } from '#work/answer/afterCut.ts';
@@ -19,6 +20,7 @@ import { Refused, Sending } from '../../ui/cuts/Sending.tsx';
 import { Swatch } from '../../ui/vinyls/Swatch.tsx';
 import { useLengthUnit, useNumberStyle } from '../../ui/people/usePerson.ts';
 import { vinylHex, vinylTitle } from '../../ui/vinyls/vinylName.ts';
+import { NoteForm } from '../../ui/vinyls/NoteForm.tsx';
 import { WitnessGrades } from '../../ui/coupons/WitnessGrades.tsx';
 import type { Route } from './+types/route';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
@@ -35,6 +37,7 @@ export async function loader(args: Route.LoaderArgs) {
     take,
     after: await afterCut(person!, cut),
     card: await cardOfCut(person, cut.id),
+    notes: await notesOf(person, cut.vinyl.id),
     told: new URL(args.request.url).searchParams.has('told'),
   };
 }
@@ -46,6 +49,10 @@ export function action(args: Route.ActionArgs) {
     tell: async ({ person, form, address }) => {
       await sayWhatWasSeen(person, cut, form, address);
       return `/cuts/${cut}?told`;
+    },
+    note: async ({ person, form }) => {
+      await addNote(person, (await cutOf(person, cut)).vinyl.id, 'cut', form);
+      return `/cuts/${cut}`;
     },
     mark: async ({ person }) => {
       await addMarks(person, cut);
@@ -75,7 +82,7 @@ export const meta: Route.MetaFunction = () => [{ title: words.title(words.cut.ti
 
 /** The second of two taps: how did the cut go? */
 export default function CutPage({
-  loaderData: { cut, after, card, told, stock, take },
+  loaderData: { cut, after, card, told, stock, take, notes },
   actionData,
 }: Route.ComponentProps) {
   const unit = useLengthUnit();
@@ -107,6 +114,12 @@ export default function CutPage({
             </Button>
           </WriteForm>
         )}
+        {notes.map((n) => (
+          <p key={n.at} className="above-12" data-testid="own-note">
+            <strong>{words.vinyl.ownNote}</strong> {isolate(n.says)}
+          </p>
+        ))}
+        <NoteForm key={notes[0]?.at} answer={actionData} />
         <p className="quiet above-16">{words.cut.later}</p>
         {card && (
           <WriteForm what="tell" className="form above-32" noValidate key={String(told)}>

@@ -27,7 +27,9 @@ const layerOf = (job: Job, step: SheetStep) =>
 /** What hands want beside a step: its tips, and what was noted there last time. */
 export function StepTips({ job, step }: { job: Job; step: SheetStep }) {
   const vinyl = layerOf(job, step)?.vinyl.id;
-  const noted = job.reminders.filter((r) => r.step === step.kind && r.vinyl === vinyl);
+  // What was noted on the card of a vinyl, or at a cut of it by itself, is wanted where it is cut.
+  const at = (noted: string) => (noted === 'card' ? 'cut' : noted);
+  const noted = job.reminders.filter((r) => at(r.step) === step.kind && r.vinyl === vinyl);
   return (
     <>
       {tipsOf(job, step).map((tip) => (

@@ -1,10 +1,12 @@
 import type { WeedReading } from '#core/weed/index.ts';
-import type { Behaviour } from '#core/vinyls/index.ts';
+import { behaviourOf, type Behaviour } from '#core/vinyls/index.ts';
 import type { Vinyl } from '#work/vinyls/vinyls.ts';
 import { words } from '../../messages/index.ts';
 import { isolate } from '../../ui/base/format.ts';
 import { SideDrawing } from '../../ui/vinyls/SideDrawing.tsx';
 import { vinylHex } from '../../ui/vinyls/vinylName.ts';
+import type { FormAnswer } from '../../server/enter.server.ts';
+import { NoteForm } from '../../ui/vinyls/NoteForm.tsx';
 import { Section } from '../../ui/base/Section.tsx';
 
 /** Which side goes down, how fine it can be cut, and what to watch. */
@@ -13,6 +15,8 @@ export function SideToCheck({
   behaviour,
   bench,
   notes,
+  answer,
+  colour,
   small,
 }: {
   vinyl: Vinyl;
@@ -20,9 +24,14 @@ export function SideToCheck({
   bench: { weeding: WeedReading | undefined };
   /** What this person noted of it in their jobs, the newest first. */
   notes: readonly { step: string; says: string; at: string }[];
+  answer: FormAnswer | undefined;
+  colour: string | undefined;
   small: (um: number) => string;
 }) {
   const t = words.vinyl;
+  // What its type goes by is a guess of ours; what somebody said of it is not.
+  const type = behaviourOf(vinyl.type);
+  const isGuess = behaviour.minFeatureUm === type.minFeatureUm && behaviour.minGapUm === type.minGapUm;
   return (
     <Section id="check" title={t.check}>
       <SideDrawing hex={vinylHex(vinyl)} side={behaviour.side} />
@@ -38,7 +47,7 @@ export function SideToCheck({
         <strong>{t.watch}</strong> {behaviour.tips[0]!.says}
       </p>
       <p className="quiet above-8">
-        {t.least(small(behaviour.minFeatureUm), small(behaviour.minGapUm))}
+        {(isGuess ? t.leastGuess : t.least)(small(behaviour.minFeatureUm), small(behaviour.minGapUm))}
         {behaviour.growthUm > 0 && ` ${t.growth(small(behaviour.growthUm))}`}
         {behaviour.leadUm > 0 && ` ${t.lead(small(behaviour.leadUm))}`}
         {behaviour.minLengthUm > 0 && ` ${t.short(small(behaviour.minLengthUm))}`}
@@ -65,6 +74,7 @@ export function SideToCheck({
           <strong>{t.ownNote}</strong> {isolate(n.says)}
         </p>
       ))}
+      <NoteForm key={notes[0]?.at} answer={answer} colour={colour} />
     </Section>
   );
 }

@@ -11,7 +11,7 @@ import { sharedReadingOf } from '#work/shelf/shared.ts';
 import { shelfOnBench, splitOnBench } from '#work/shelf/onBench.ts';
 import { answerFor, bestKnown, small, type Known, type Split } from '#core/answer/index.ts';
 import { coloursOf } from '#work/vinyls/catalogue.ts';
-import { notesOf } from '#work/jobs/beside.ts';
+import { addNote, notesOf } from '#work/jobs/beside.ts';
 import { followSchool, schoolsOf } from '#work/vinyls/schools.ts';
 import { leafletOf } from '#work/answer/leaflet.ts';
 import { addLeaflet, sayPeel } from '#work/vinyls/leaflet.ts';
@@ -215,6 +215,10 @@ export function action(args: Route.ActionArgs) {
       await addLeaflet(person, vinyl, form);
       return back(form);
     },
+    note: async ({ person, form }) => {
+      await addNote(person, vinyl, 'card', form);
+      return back(form);
+    },
     peel: async ({ person, form }) => {
       await sayPeel(person, vinyl, form);
       return back(form);
@@ -278,7 +282,15 @@ export default function VinylPage({ loaderData, actionData }: Route.ComponentPro
       {colourNav}
       <div className="cols three">
         <ToCut vinyl={vinyl} bench={bench} inHand={inHand} colours={colours} schools={schools} planAt={planAt} />
-        <SideToCheck vinyl={vinyl} behaviour={behaviour} bench={bench} notes={notes} small={small} />
+        <SideToCheck
+          vinyl={vinyl}
+          behaviour={behaviour}
+          bench={bench}
+          notes={notes}
+          answer={actionData}
+          colour={inHand}
+          small={small}
+        />
         <Section id="press" title={t.press}>
           <PressSteps
             behaviour={behaviour}
