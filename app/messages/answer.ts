@@ -161,7 +161,7 @@ export const answer = {
     mirror: 'mirror',
     shareIt: 'Share it',
     note: 'Noted',
-    ownNote: 'You noted:',
+    ownNote: 'Your note:',
     /** How it lies, said before the button that says it was cut. */
     lay: (side: string, mirrored: boolean, mat: 'ordinary' | 'high grip' | 'none') =>
       `${side}, ${mirrored ? 'mirrored' : 'not mirrored'}, ${{ ordinary: 'ordinary mat', 'high grip': 'high grip mat', none: 'no mat' }[mat]}`,
@@ -246,7 +246,7 @@ export const answer = {
     growth: (mm: string) => `Edges swell by about ${mm}: leave gaps open.`,
     least: (line: string, gap: string) => `Weeds down to lines of ${line} and gaps of ${gap}.`,
     leastGuess: (line: string, gap: string) =>
-      `Weeds down to lines of ${line} and gaps of ${gap}, we think: your own coupons say it better.`,
+      `Weeds down to lines of ${line} and gaps of ${gap}, we think: your own test cuts know better.`,
     short: (length: string) => `Feeds from a length of ${length} on.`,
     lead: (length: string) => `Cut the piece ${length} longer than the design.`,
   },

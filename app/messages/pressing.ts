@@ -88,7 +88,7 @@ export const pressing = {
     },
     done: {
       title: 'All pressed.',
-      text: 'When to wash it, and how, stands on the sheet.',
+      text: 'The sheet says when and how to wash it.',
       button: 'To the sheet',
     },
     refused: {

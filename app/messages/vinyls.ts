@@ -33,7 +33,7 @@ export const vinyls = {
     colour: 'Colour',
     swatch: 'What it looks like',
     save: 'Save and plan a coupon',
-    saveInJob: 'Save it, and use it in the job',
+    saveInJob: 'Save and use in the job',
     saveNoBench: 'Save',
     ownTypes: 'Your own types',
     ownType: 'Make a type of your own',

@@ -133,14 +133,14 @@ test('a name on a stocking with an iron: a vinyl nobody knows is named in the jo
     '#7a1f2b',
   );
   await b.go(`/jobs/${job}/vinyls?q=Rimefrost`);
-  await b.says(/No vinyl here is called/);
+  await b.says(/No match for/);
   await press(b.css('[data-testid=name-it]'));
   await b.at(/vinyls\/new/);
   expect(await (await b.css('[name=name]')).getAttribute('value')).toBe('Rimefrost');
   await b.fill('brand', 'Tansy');
   await press(b.css('input[name=type][value=glitter]'));
   await b.fill('colour', 'berry');
-  await press(b.button('Save it, and use it in the job'));
+  await press(b.button('Save and use in the job'));
   await b.at(new RegExp(`/jobs/${job}/vinyls`));
   await b.css('[data-testid=named]');
   expect(await violations(b)).toEqual([]);
@@ -154,11 +154,11 @@ test('a name on a stocking with an iron: a vinyl nobody knows is named in the jo
   await b.go(`/jobs/${job}?step=${cut.id}`);
   await press(b.css('[data-testid=own-number] summary'));
   await b.fill('strength', '143');
-  await press(b.button('Cut with this from now on'));
+  await press(b.button('Use this from now on'));
   await b.driver.wait(async () => (await (await b.css('[data-testid=job-to-set]')).getText()).includes('143'), 20_000);
   await press(b.css('[data-testid=note-open]'));
   await (await b.css('.note-line input')).sendKeys('Slow on the curls.');
-  await press(b.button('Keep the note'));
+  await press(b.button('Save the note'));
   const seen = await walk(job);
   expect(kinds(seen)).toEqual(['trim', 'mat', 'cut', 'lift', 'weed', 'press', 'run', 'wash']);
   expect(at(seen, 'mat')).toMatch(/Carrier down, vinyl up\./);
