@@ -92,7 +92,7 @@ describe('what do I set?', () => {
     await b.driver.actions().sendKeys(Key.ENTER).perform();
     await b.at(new RegExp(`/vinyls/${ids.starling}`));
     expect(await (await b.css('[data-testid=to-set]')).getText()).toMatch(/^\d+$/);
-    for (const said of ['Carrier down on the mat.', 'mirror', '163 °C', '325 °F', 'lift a corner']) await b.says(said);
+    for (const said of ['Carrier down, vinyl up.', 'mirror', '163 °C', '325 °F', 'lift a corner']) await b.says(said);
   });
   test('a misspelt name finds it, the rows show its strip, arrows choose', async () => {
     await b.go('/');

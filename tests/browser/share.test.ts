@@ -221,7 +221,7 @@ describe('vinyl in hand', () => {
     await card(ben);
     for (const step of ['Cut', 'Check', 'Press']) expect(await ben.text()).toContain(step);
     // Both heats, the side, the mirror and the mat: what is asked with vinyl in hand.
-    for (const text of ['160 °C', '320 °F', '15 to 20 s', 'cold', 'Carrier down on the mat.', 'mirror', 'ordinary'])
+    for (const text of ['160 °C', '320 °F', '15 to 20 s', 'cold', 'Carrier down, vinyl up.', 'mirror', 'ordinary'])
       expect([text, (await ben.text()).includes(text)]).toEqual([text, true]);
     expect(await violations(ben)).toEqual([]);
   });
