@@ -20,7 +20,12 @@ export type BeforeThePress = (typeof beforeThePress)[number];
 /** What hands are told beside the steps of a job: of each layer by kind of step; of each step at the press before it is closed, and once it is open. */
 export type Tips = {
   layers: Record<string, Partial<Record<BeforeThePress, string[]>>>;
-  press: { before: string[]; opened: string[] }[];
+  press: {
+    before: string[];
+    opened: string[];
+    /** Whether a tip says already that a hard board lies below. */
+    board: boolean;
+  }[];
   /** What matters before anything is cut. */
   design: string[];
 };
@@ -46,15 +51,17 @@ export function tipsFor({ plan, layers, press }: Told): Tips {
     ),
     press: press.map((s, i) => {
       // A backing that comes off is a step of its own, whose lines stand in it.
-      if (s.byHand) return { before: [], opened: [] };
+      if (s.byHand) return { before: [], opened: [], board: false };
       const step = {
         kind: s.kind,
         does: s.kind === 'apply' ? s.what.replace('apply ', '') : s.does,
         first: i === first,
       };
       const films = behaviours(s.layers);
+      const before = tipsAt(step, films, blank, shape);
       return {
-        before: lines(step, films, blank, shape),
+        before: before.map((t) => t.says),
+        board: before.some((t) => t.key === 'board' || t.key === 'hard and dry'),
         opened: lines({ ...step, opened: true, first: false }, films, blank, shape),
       };
     }),

@@ -28,7 +28,7 @@ type Fake = { presses?: object[]; source?: object; verdict?: string; pieces?: nu
 const jobOf = ({ presses = [press()], source, verdict = 'holds', pieces = 1 }: Fake = {}) =>
   ({
     press: presses,
-    tips: { layers: {}, press: presses.map(() => ({ before: [], opened: [] })), design: [] },
+    tips: { layers: {}, press: presses.map(() => ({ before: [], opened: [], board: false })), design: [] },
     pressPlan: {
       verdict,
       source,

@@ -200,7 +200,7 @@ export function turnOf(
               : []),
           ...(plan.cover ? [`${capital(p.cover(plan.cover))}.`] : []),
           // A tip says it already, where there is one.
-          ...(plan.support === 'hard board' && tips.before.length === 0 ? [t.board] : []),
+          ...(plan.support === 'hard board' && !tips.board ? [t.board] : []),
           ...(plan.parts > 1 ? [t.load.parts(plan.parts)] : []),
           ...(job.pressPlan.source?.kind === 'iron' ? [t.load.iron] : []),
         ],
