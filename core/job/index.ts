@@ -36,5 +36,5 @@ export {
   type Symptom,
   type WrongRecord,
 } from './causes.ts';
-export { MOST_TIPS, momentsOf, tipsAt, type TipStep } from './tips.ts';
+export { MOST_TIPS, momentsOf, tipsAt, tipSteps, type TipStep } from './tips.ts';
 export { statements, statementsTable, type Statement } from './statements.ts';

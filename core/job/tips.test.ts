@@ -12,7 +12,7 @@ import {
   type BlankKey,
   type VinylTypeKey,
 } from '../vinyls/index.ts';
-import { MOST_TIPS, tipsAt, type TipStep } from './tips.ts';
+import { MOST_TIPS, tipsAt, tipSteps, type TipStep } from './tips.ts';
 import { takesOf } from './plan.ts';
 
 // On which step each tip stands, written down by hand from how the work is done. Common practice, no source.
@@ -84,26 +84,27 @@ function stepsOf(type: VinylTypeKey, surface: BlankKey, shape: ShapeKey): [strin
   const { bond, face } = b;
   const film = { ...b, id: 'f', name: type, type, bond, face, widthUm: 60_000 };
   const pressed = pressPlan([film], blank, { warm: 3, cool: 6 }, { school: 'full' }).steps;
-  const first = pressed.findIndex((s) => s.does !== 'backing off');
   const applied = applySteps([film], blank).map((s) => s.does);
+  const steps = tipSteps([
+    ...pressed.map(({ does, films }) => ({
+      kind: does === 'backing off' ? ('apply' as const) : ('press' as const),
+      does,
+      films,
+    })),
+    ...applied.map((does) => ({ kind: 'apply' as const, does, films: ['f'] })),
+  ]);
   return [
     ...(['trim', 'mat', 'cut', 'lift', 'weed'] as const).map((kind): [string, TipStep] => [kind, { kind }]),
-    ...pressed.flatMap(({ does }, i): [string, TipStep][] => {
-      const kind = does === 'backing off' ? 'apply' : 'press';
-      const again = does === 'layer' && pressed.slice(0, i).some((s) => s.does === 'layer');
-      const closed: TipStep = { kind, does, first: i === first, again };
-      if (again) return [['again', closed]];
-      return does === 'layer'
-        ? [
-            ['layer, closed', closed],
-            ['layer, open', { ...closed, first: false, opened: true }],
-          ]
-        : [[does, closed]];
-    }),
-    ...applied.map((does, i): [string, TipStep] => [
-      does,
-      { kind: 'apply', does, first: pressed.length === 0 && i === 0 },
-    ]),
+    ...steps.flatMap((step): [string, TipStep][] =>
+      step.does !== 'layer'
+        ? [[step.does!, step]]
+        : step.again
+          ? [['again', step]]
+          : [
+              ['layer, closed', step],
+              ['layer, open', { ...step, first: false, opened: true }],
+            ],
+    ),
     ['wash', { kind: 'wash' }],
   ];
 }

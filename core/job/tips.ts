@@ -41,6 +41,22 @@ export function momentsOf({ kind, does, first, again, opened }: TipStep): Moment
   }
 }
 
+/**
+ * What is pressed and laid of a piece, in order, as `tipsAt` is asked of it. A backing comes off beside the press: the blank is in the hands after that.
+ * @param steps what each does, with the films it is about
+ */
+export function tipSteps(
+  steps: readonly { kind: 'press' | 'apply'; does: string; films: readonly string[] }[],
+): TipStep[] {
+  const first = steps.findIndex((s) => s.does !== 'backing off');
+  return steps.map(({ kind, does, films }, i) => ({
+    kind,
+    does,
+    first: i === first,
+    again: steps.slice(0, i).some((s) => s.does === 'layer' && s.films.some((f) => films.includes(f))),
+  }));
+}
+
 type TipFilm = Pick<Behaviour, 'tips' | 'mat' | 'face'>;
 
 /**

@@ -35,6 +35,10 @@ export const applyDefaults = {
   coat: 1_800,
 };
 
+/** Whether a film is painted through and taken off again: one for stencils whatever is said, any other that sticks where somebody says so. */
+export const isStencil = (film: Pick<AppliedFilm, 'type' | 'bond' | 'stencil'>): boolean =>
+  film.type === 'stencil' || (film.bond === 'sticks' && film.stencil === true);
+
 /** Which tape holds which film. Ordinary tape is fine; on the grain of a glitter film none that was tried holds. Common practice, no source. */
 export const tapeFor = (film: Pick<AppliedFilm, 'face' | 'carry'>): string =>
   film.carry === 'mask'
@@ -60,7 +64,7 @@ export function applySteps(
     const round = blank.curved === true || blank.round === true;
     const balloon = blank.key === 'balloon';
     const wide = Math.max(...stuck.map((f) => f.widthUm));
-    const stencils = stuck.every((f) => f.type === 'stencil' || f.stencil);
+    const stencils = stuck.every(isStencil);
     add(
       'clean',
       [],

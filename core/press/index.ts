@@ -79,7 +79,7 @@ export {
 } from './swatch/swatchModel.ts';
 export { readPlaces, type PlacesReading } from './swatch/readPlaces.ts';
 export { seenOf, swatch, swatchInputSchema, type SwatchInput, type SwatchResult } from './swatch/swatchInput.ts';
-export { applySteps, tapeFor, type AppliedFilm, type ApplyStep } from './applySteps.ts';
+export { applySteps, isStencil, tapeFor, type AppliedFilm, type ApplyStep } from './applySteps.ts';
 export { stepNames } from './stepNames.ts';
 export { sectionsOf } from './sections.ts';
 export { withHabits, type HandHabits } from './handHabits.ts';

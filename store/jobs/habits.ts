@@ -11,14 +11,17 @@ export const setOwnWay = (q: Query, personId: string, topic: string, way: string
     [personId, topic, way],
   );
 
+/** Only the newest jobs of somebody are looked at: a job page asks at every look, and habits are of now. */
+const newest = '(select id from job where person_id = $1 order by made_at desc limit 40)';
+
 /** Where the design went on somebody's last jobs of a shape, the newest first; and how their layers were pressed. */
 export const lastPlaces = (q: Query, personId: string, shape: string, limit: number) =>
   many<{ down: number | null; widthUm: number; size: string; from: string; side: string }>(
     q,
     `select (p.plan #>> '{design,spot,down}')::int as down, (p.plan #>> '{design,widthUm}')::int as "widthUm",
         p.plan #>> '{blank,size}' as size, p.plan #>> '{design,spot,from}' as "from", p.plan #>> '{blank,side}' as side
-       from job j join job_plan p on p.job_id = j.id
-      where j.person_id = $1 and p.rev = (select max(m.rev) from job_plan m where m.job_id = j.id)
+       from ${newest} j join job_plan p on p.job_id = j.id
+      where p.rev = (select max(m.rev) from job_plan m where m.job_id = j.id)
         and p.plan #>> '{blank,shape}' = $2 and (p.plan #>> '{design,sized}')::boolean
       order by p.made_at desc limit $3`,
     [personId, shape, limit],
@@ -27,8 +30,8 @@ export const lastSchools = (q: Query, personId: string, limit: number) =>
   many<{ school: string }>(
     q,
     `select coalesce(p.plan ->> 'school', 'tack') as school
-       from job j join job_plan p on p.job_id = j.id
-      where j.person_id = $1 and p.rev = (select max(m.rev) from job_plan m where m.job_id = j.id)
+       from ${newest} j join job_plan p on p.job_id = j.id
+      where p.rev = (select max(m.rev) from job_plan m where m.job_id = j.id)
         and jsonb_array_length(p.plan -> 'layers') > 1 and (p.plan #>> '{design,sized}')::boolean
       order by p.made_at desc limit $2`,
     [personId, limit],
@@ -40,7 +43,7 @@ export const lastLifts = (q: Query, personId: string, limit: number) =>
     `select e.body ->> 'remedy' as remedy from job_event e
       where e.person_id = $1 and e.kind = 'wrong' and e.body ->> 'seen' = 'came up'
         and e.body ->> 'remedy' in ('wait and peel', 'press again')
-        and not exists (select 1 from job_event u where u.kind = 'undo' and u.body ->> 'event' = e.id::text)
+        and not exists (select 1 from job_event u where u.job_id = e.job_id and u.kind = 'undo' and u.body ->> 'event' = e.id::text)
       order by e.taken_at desc limit $2`,
     [personId, limit],
   );

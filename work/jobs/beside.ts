@@ -1,6 +1,6 @@
 import { v7 as uuidv7 } from 'uuid';
 import { z } from 'zod';
-import { takesOf, tipsAt, type StepKind } from '#core/job/index.ts';
+import { takesOf, tipsAt, tipSteps, type StepKind } from '#core/job/index.ts';
 import { shapes } from '#core/place/index.ts';
 import { sayWay } from '#core/press/index.ts';
 import { fullWays } from '#core/vinyls/index.ts';
@@ -38,8 +38,13 @@ export function tipsFor({ plan, layers, press }: Told): Tips {
   const behaviours = (ids: readonly string[]) =>
     layers.flatMap((l) => (l.vinyl && ids.includes(l.id) ? [l.vinyl.behaviour] : []));
   const lines = (...told: Parameters<typeof tipsAt>) => tipsAt(...told).map((t) => t.says);
-  // A backing comes off beside the press: the blank is in the hands after that.
-  const first = press.findIndex((s) => s.does !== 'backing off');
+  const steps = tipSteps(
+    press.map((s) => ({
+      kind: s.kind,
+      does: s.kind === 'apply' && !s.byHand ? s.what.replace('apply ', '') : s.does,
+      films: s.layers,
+    })),
+  );
   return {
     layers: Object.fromEntries(
       layers.map((l) => [
@@ -52,11 +57,7 @@ export function tipsFor({ plan, layers, press }: Told): Tips {
     press: press.map((s, i) => {
       // A backing that comes off is a step of its own, whose lines stand in it.
       if (s.byHand) return { before: [], opened: [], board: false };
-      const step = {
-        kind: s.kind,
-        does: s.kind === 'apply' ? s.what.replace('apply ', '') : s.does,
-        first: i === first,
-      };
+      const step = steps[i]!;
       const films = behaviours(s.layers);
       const before = tipsAt(step, films, blank, shape);
       return {

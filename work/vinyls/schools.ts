@@ -37,7 +37,7 @@ export async function followSchool(person: Person, vinylId: string, form: FormDa
   const behaviour = behaviourFor(row.type as VinylTypeKey, row.own_behaviour ?? undefined, row.behaviour);
   const known =
     topic === 'press'
-      ? fullWays(behaviour.press).map(({ key }) => key)
+      ? [...fullWays(behaviour.press), ...fullWays(behaviour.press, true)].map(({ key }) => key)
       : topic === 'cut'
         ? behaviour.cutSchools.map((s) => s.key)
         : (handSchools(row.type as VinylTypeKey)[topic] ?? []).map((s) => s.key);

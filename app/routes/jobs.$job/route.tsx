@@ -5,6 +5,7 @@ import type { CutterModel } from '#core/controls/index.ts';
 import { markCellId, marksBeside } from '#core/coupon/index.ts';
 import { layFilm } from '#core/job/index.ts';
 import { shapes } from '#core/place/index.ts';
+import { isStencil } from '#core/press/index.ts';
 import { remindersFor, tipsFor, waysOf } from '#work/jobs/beside.ts';
 import { offersFor, setHabit } from '#work/jobs/habits.ts';
 import { archiveJob, setPress, setSchool, setWaste } from '#work/jobs/jobs.ts';
@@ -87,8 +88,11 @@ export async function loader(args: Route.LoaderArgs) {
       },
       hands: l.hands,
       ways: ways[l.id] ?? [],
-      // A film for stencils is one whatever is said.
-      stencil: vinyl!.type === 'stencil' || job.plan.layers.find((p) => p.id === l.id)?.stencil === true,
+      stencil: isStencil({
+        type: vinyl!.type,
+        bond: vinyl!.behaviour.bond,
+        stencil: job.plan.layers.find((p) => p.id === l.id)?.stencil,
+      }),
       row: lean.find((r) => r.id === vinyl!.id),
       // How many test marks are cut beside it.
       marks: bench && answer?.toSet ? marksBeside(bench.cutter.model, answer.toSet.setting).length : 1,
