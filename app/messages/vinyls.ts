@@ -134,6 +134,7 @@ export const vinyls = {
     passesField: 'Passes',
     cut: 'What else it says of cutting',
     wash: 'First wash',
+    washed: (when: string) => `first wash ${when}`,
     source: 'Where it stands',
     notSaid: 'it does not say',
     save: 'Keep what it says',

@@ -2,7 +2,7 @@ export { isOffPlan, pressedSeconds } from './pressedSeconds.ts';
 export { jobBlankSchema, jobLimits, missing, planSchema, takesOf, type JobBlank, type Plan } from './plan.ts';
 export { jobEventSchema, outcomes, type JobEvent, type Outcome, type ShownPress } from './events.ts';
 export { shownPresses } from './shownPresses.ts';
-export { stepKinds, type StepId, type StepKind } from './steps.ts';
+export { filmSteps, stepKinds, type FilmStep, type StepId, type StepKind } from './steps.ts';
 export {
   cellId,
   cutId,

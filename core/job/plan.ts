@@ -11,6 +11,8 @@ export const jobLimits = {
   events: 2_000,
   revisions: 200,
   note: 500,
+  /** A note that is written by hand: one line. */
+  noteLine: 200,
   finish: 8,
   /** Steps at the press of one piece: of each layer its backing, its press and four that follow, and a last one; by hand a few, and one's own. */
   presses: artworkLimits.layers * 7 + 20,

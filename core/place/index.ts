@@ -11,6 +11,7 @@ export {
 } from './shapes.ts';
 export {
   blankSchema,
+  bySize,
   evenLength,
   place,
   placeInputSchema,

@@ -68,7 +68,8 @@ export function widestDesign(blank: MeasuredBlank, design: { width: number; heig
   return Math.max(0, Math.floor(Math.min(across, (down * design.width) / design.height)));
 }
 
-const bySize = (um: Readonly<Record<string, Micrometres>>, size: string | undefined): Micrometres =>
+/** A length by size, `all` for any other. µm. */
+export const bySize = (um: Readonly<Record<string, Micrometres>>, size: string | undefined): Micrometres =>
   Object.entries(um).find(([name]) => name.toLowerCase() === size?.trim().toLowerCase())?.[1] ?? um.all!;
 
 /** What somebody follows where crafters go several ways, by topic. */

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { behaviourOf, blanks, type VinylTypeKey } from '../vinyls/index.ts';
-import { applySteps, tapeFor, type AppliedFilm } from './applySteps.ts';
+import { applySteps, isStencil, tapeFor, type AppliedFilm } from './applySteps.ts';
 
 const film = (type: VinylTypeKey, widthUm = 60_000): AppliedFilm => {
   const { bond, face } = behaviourOf(type);
@@ -42,6 +42,8 @@ describe('not pressed but applied (common practice, no source)', () => {
   });
   it('a stencil is painted through and comes off; halves are glued under a weight for an hour', () => {
     expect(does(['stencil'])).toEqual(['clean', 'tape', 'lay', 'paint', 'off']);
+    // What is pressed is no stencil, whatever was said when another film was chosen.
+    expect(isStencil({ type: 'smooth', bond: 'heat', stencil: true })).toBe(false);
     // Any film that sticks serves as one, the cheap one best.
     const cheap = applySteps([{ ...film('budget-adhesive'), stencil: true }], blanks.glass);
     expect(cheap.map((s) => s.does)).toEqual(['clean', 'tape', 'lay', 'paint', 'off']);

@@ -1,5 +1,17 @@
 import type { Browser } from '../../bin/lib/browser.ts';
 
+/** Until the browser says that all it has was taken. */
+export const sent = async (b: Browser) => {
+  await b.driver.wait(
+    async () =>
+      (await b.driver.executeScript<number>(
+        `return Object.keys(localStorage).filter((k) => k.startsWith('versipel.outbox.')).length`,
+      )) === 0,
+    20_000,
+    'something was not sent',
+  );
+};
+
 /** Hands at the press run of a browser, and its clock, which they set ahead. */
 export type Hands = Awaited<ReturnType<typeof atThePress>>;
 

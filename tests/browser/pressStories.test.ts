@@ -10,7 +10,7 @@ import { crafter, form, password, shirtForm } from '../bench.ts';
 import { ownHouse } from '../house.ts';
 import { upToThePress } from '../shirts.ts';
 import { rows } from '../testDatabase.ts';
-import { atThePress, type Hands } from './atThePress.ts';
+import { atThePress, sent, type Hands } from './atThePress.ts';
 import { violations } from './axe.ts';
 import { serverProcess, type ServerProcess } from './serverProcess.ts';
 
@@ -58,17 +58,6 @@ async function ready(films: readonly Film[], svg: string, blank: Record<string, 
   await upToThePress(person, job, Date.now() - 5 * 3_600_000);
   return job;
 }
-/** Until the browser says that all it has was taken. */
-const sent = async (b: Browser) => {
-  await b.driver.wait(
-    async () =>
-      (await b.driver.executeScript<number>(
-        `return Object.keys(localStorage).filter((k) => k.startsWith('versipel.outbox.')).length`,
-      )) === 0,
-    20_000,
-    'something was not sent',
-  );
-};
 const outcomes = (job: string) =>
   rows<{ type: string; way: { seconds: number[]; heat: number }; presses: { heat: number }[] | null; word: string }>(
     house.url,

@@ -8,7 +8,7 @@ import { openBrowser, signInAs, type Browser } from '../../bin/lib/browser.ts';
 import { crafter, form, password, shirtForm } from '../bench.ts';
 import { ownHouse } from '../house.ts';
 import { rows } from '../testDatabase.ts';
-import { atThePress, type Hands } from './atThePress.ts';
+import { atThePress, sent, type Hands } from './atThePress.ts';
 import { violations } from './axe.ts';
 import { serverProcess, type ServerProcess } from './serverProcess.ts';
 
@@ -50,16 +50,6 @@ const press = async (found: PromiseLike<{ click: () => Promise<void> }>) => {
   await b.driver.executeScript('arguments[0].scrollIntoView({ block: "center" })', element);
   await element.click();
 };
-/** Until the browser says that all it has was taken. */
-const sent = () =>
-  b.driver.wait(
-    async () =>
-      (await b.driver.executeScript<number>(
-        `return Object.keys(localStorage).filter((k) => k.startsWith('versipel.outbox.')).length`,
-      )) === 0,
-    20_000,
-    'something was not sent',
-  );
 type Seen = { step: string; title: string; text: string };
 /** The step in hand: its kind and what its page says; undefined once all is done. */
 async function here(): Promise<Seen | undefined> {
@@ -95,14 +85,14 @@ async function walk(job: string): Promise<Seen[]> {
     const kind = now.step.split('/')[0]!;
     if (kind === 'wash') break;
     if (kind === 'press') {
-      await sent();
+      await sent(b);
       await b.go(`/jobs/${job}?run`);
       for (let k = 0; k < 30 && (await hands.turn()) !== 'done'; k++) {
         seen.push({ step: `run/${await hands.turn()}`, title: await hands.title(), text: await hands.text() });
         if ((await hands.turn()) === 'elsewhere') break;
         await hands.take();
       }
-      await sent();
+      await sent(b);
       await b.go(`/jobs/${job}`);
       continue;
     }
@@ -113,7 +103,7 @@ async function walk(job: string): Promise<Seen[]> {
       `${now.title}: it stays`,
     );
   }
-  await sent();
+  await sent(b);
   return seen;
 }
 const kinds = (seen: readonly Seen[]) => seen.map((s) => s.step.split('/')[0]).filter((k, i, all) => k !== all[i - 1]);

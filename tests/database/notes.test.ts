@@ -9,6 +9,7 @@ import { habitsIn, offersFor, setHabit } from '#work/jobs/habits.ts';
 import { setSchool, setSize } from '#work/jobs/jobs.ts';
 import { followPlace } from '#work/jobs/placeHabit.ts';
 import { jobOf } from '#work/jobs/view.ts';
+import { followSchool } from '#work/vinyls/schools.ts';
 import type { Person } from '#work/people/person.ts';
 import { addLeaflet } from '#work/vinyls/leaflet.ts';
 import { crafter, fieldsOf, form } from '../bench.ts';
@@ -155,6 +156,16 @@ describe('habits', () => {
     expect(await offered(person, hands)).toContainEqual(['lifts', 'wait']);
     await setHabit(person, form({ topic: 'lifts', way: 'wait', shape: 'shirt', vinyl: navy }));
     expect((await jobOf(person, made)).layers[0]!.hands.lifts).toBe('wait');
+  });
+});
+
+describe('in the job', () => {
+  test('another way of an iron is chosen by its key, as one of a press is', async () => {
+    const person = await someone();
+    const navy = await vinyl(person, 'navy');
+    await followSchool(person, navy, form({ topic: 'press', way: 'iron 30-45' }));
+    await followSchool(person, navy, form({ topic: 'press', way: '350 30' }));
+    expect(await fieldsOf(followSchool(person, navy, form({ topic: 'press', way: 'iron 1' })))).toHaveProperty('form');
   });
 });
 

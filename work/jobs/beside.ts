@@ -1,6 +1,6 @@
 import { v7 as uuidv7 } from 'uuid';
 import { z } from 'zod';
-import { takesOf, tipsAt, tipSteps, type StepKind } from '#core/job/index.ts';
+import { filmSteps, jobLimits, takesOf, tipsAt, tipSteps, type FilmStep } from '#core/job/index.ts';
 import { shapes } from '#core/place/index.ts';
 import { sayWay } from '#core/press/index.ts';
 import { fullWays } from '#core/vinyls/index.ts';
@@ -14,12 +14,9 @@ import { schoolsOf } from '#work/vinyls/schools.ts';
 import { vinylRow } from '#work/vinyls/vinyls.ts';
 import type { JobView } from './view.ts';
 
-const beforeThePress = ['trim', 'mat', 'cut', 'lift', 'weed'] as const satisfies StepKind[];
-export type BeforeThePress = (typeof beforeThePress)[number];
-
 /** What hands are told beside the steps of a job: of each layer by kind of step; of each step at the press before it is closed, and once it is open. */
 export type Tips = {
-  layers: Record<string, Partial<Record<BeforeThePress, string[]>>>;
+  layers: Record<string, Partial<Record<FilmStep, string[]>>>;
   press: {
     before: string[];
     opened: string[];
@@ -49,9 +46,7 @@ export function tipsFor({ plan, layers, press }: Told): Tips {
     layers: Object.fromEntries(
       layers.map((l) => [
         l.id,
-        Object.fromEntries(
-          beforeThePress.map((kind) => [kind, lines({ kind }, behaviours([l.id]), blank, shape, l.hands)]),
-        ),
+        Object.fromEntries(filmSteps.map((kind) => [kind, lines({ kind }, behaviours([l.id]), blank, shape, l.hands)])),
       ]),
     ),
     press: press.map((s, i) => {
@@ -86,7 +81,7 @@ export async function remindersFor(person: Person | undefined, { id, plan, layer
   return rows.map((r) => ({ vinyl: r.vinyl_id ?? undefined, step: r.step, says: r.says, at: r.at.toISOString() }));
 }
 
-const noteForm = z.object({ note: line('the note', 200) });
+const noteForm = z.object({ note: line('the note', jobLimits.noteLine) });
 
 /** Notes something of a vinyl where there is no job: on its bench card, at a cut. */
 export async function addNote(person: Person, vinylId: string, step: 'card' | 'cut', form: FormData): Promise<void> {
@@ -115,7 +110,7 @@ export const notesOf = async (person: Person | undefined, vinylId: string) =>
       }))
     : [];
 
-/** The ways crafters press a film: each with how many here follow it. None where there is one only. */
+/** The ways crafters press a film: each with how many here follow it. None where there is one only, or one's own recipe stands before any. */
 export type Way = { key: string; says: string; followers: number; mine: boolean };
 
 export async function waysOf(
@@ -125,7 +120,8 @@ export async function waysOf(
   const iron = pressPlan.source?.kind === 'iron';
   const found = await Promise.all(
     layers.map(async ({ id, vinyl }): Promise<[string, Way[]]> => {
-      const ways = vinyl ? fullWays(vinyl.behaviour.press, iron) : [];
+      const own = pressPlan.said.find((s) => s.layer === id)?.source?.startsWith('own');
+      const ways = vinyl && !own ? fullWays(vinyl.behaviour.press, iron) : [];
       if (ways.length < 2) return [id, []];
       const voices = (await schoolsOf(person, vinyl!.id)).press;
       return [

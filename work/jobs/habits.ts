@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import {
+  bySize,
   evenLength,
   placeTopics,
   shapeKeys,
@@ -30,10 +31,6 @@ const topicOf = (topic: PlaceTopic, shape: ShapeKey) => `${topic} ${shape}`;
 /** How somebody places designs on a shape, and presses layers, where they have said so. */
 export async function habitsIn(person: Person | undefined, shape: ShapeKey): Promise<Habits> {
   const ways = person ? await store.ownWays(db(), person.id) : [];
-  return habitsFrom(ways, shape);
-}
-
-function habitsFrom(ways: readonly { topic: string; way: string }[], shape: ShapeKey): Habits {
   const said = (topic: string) => ways.find((w) => w.topic === topic)?.way || undefined;
   return {
     place: Object.fromEntries(
@@ -70,7 +67,7 @@ export async function offersFor(
     const way = known.slice(1).find(({ um }) =>
       places.every((p) => {
         const done = topic === 'drop' ? (p.from === 'below' ? p.down : null) : p.widthUm;
-        const wanted = um[p.size] ?? um.all!;
+        const wanted = bySize(um, p.size);
         return (
           done !== null &&
           Math.min(Math.abs(done - wanted), Math.abs(done - evenLength(wanted, job.unit))) <= SAME_LENGTH

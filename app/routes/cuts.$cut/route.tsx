@@ -20,7 +20,7 @@ import { Refused, Sending } from '../../ui/cuts/Sending.tsx';
 import { Swatch } from '../../ui/vinyls/Swatch.tsx';
 import { useLengthUnit, useNumberStyle } from '../../ui/people/usePerson.ts';
 import { vinylHex, vinylTitle } from '../../ui/vinyls/vinylName.ts';
-import { NoteForm } from '../../ui/vinyls/NoteForm.tsx';
+import { OwnNotes } from '../../ui/vinyls/OwnNotes.tsx';
 import { WitnessGrades } from '../../ui/coupons/WitnessGrades.tsx';
 import type { Route } from './+types/route';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
@@ -114,12 +114,7 @@ export default function CutPage({
             </Button>
           </WriteForm>
         )}
-        {notes.map((n) => (
-          <p key={n.at} className="above-12" data-testid="own-note">
-            <strong>{words.vinyl.ownNote}</strong> {isolate(n.says)}
-          </p>
-        ))}
-        <NoteForm key={notes[0]?.at} answer={actionData} />
+        <OwnNotes notes={notes} answer={actionData} />
         <p className="quiet above-16">{words.cut.later}</p>
         {card && (
           <WriteForm what="tell" className="form above-32" noValidate key={String(told)}>

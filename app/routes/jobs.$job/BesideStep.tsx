@@ -1,19 +1,15 @@
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { useState } from 'react';
-import type { SheetStep } from '#core/job/index.ts';
+import { filmSteps, jobLimits, type SheetStep } from '#core/job/index.ts';
 import { words } from '../../messages/index.ts';
 import { isolate } from '../../ui/base/format.ts';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import type { Job, Work } from './useSheet.ts';
 
-/** How long a note may be: one line. */
-const LINE = 200;
-const beforeThePress = ['trim', 'mat', 'cut', 'lift', 'weed'] as const;
-
 /** The lines that hands need at a step: at most two. */
 export function tipsOf(job: Job, step: SheetStep): string[] {
-  const kind = beforeThePress.find((k) => k === step.kind);
+  const kind = filmSteps.find((k) => k === step.kind);
   if (kind) return job.tips.layers[layerOf(job, step)?.id ?? '']?.[kind] ?? [];
   if (step.press === undefined) return [];
   const tips = job.tips.press[step.press]!;
@@ -72,7 +68,7 @@ export function NoteLine({ job, work, step }: { job: Job; work: Work; step: Shee
         label={t.says}
         value={text}
         onChange={(e) => setText(e.target.value)}
-        slotProps={{ htmlInput: { maxLength: LINE } }}
+        slotProps={{ htmlInput: { maxLength: jobLimits.noteLine } }}
         autoFocus
         fullWidth
         size="small"

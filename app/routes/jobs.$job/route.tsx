@@ -65,7 +65,17 @@ export async function loader(args: Route.LoaderArgs) {
   const part =
     asked?.startsWith('cut/') || asked?.startsWith('lift/') ? asked.slice(asked.indexOf('/') + 1) : undefined;
   const fact = job.facts.filter((f) => f.part === part && !f.undone).sort((a, b) => b.attempt - a.attempt)[0];
-  const ways = await waysOf(person, job);
+  const [ways, held, reminders, offers, records] = await Promise.all([
+    waysOf(person, job),
+    schoolsHeld(person),
+    remindersFor(person, job),
+    offersFor(person, {
+      shape: job.plan.blank.shape,
+      unit: person?.length_unit ?? 'mm',
+      vinyls: job.layers.flatMap((l) => (l.vinyl ? [{ id: l.vinyl.id, lifts: l.hands.lifts }] : [])),
+    }),
+    recordsOf(person, bench, job, answers, stock),
+  ]);
   /** A layer as its steps show it. */
   const shown = (l: JobLayer) => {
     const answer = answers.find((a) => a.layer === l.id);
@@ -121,21 +131,17 @@ export async function loader(args: Route.LoaderArgs) {
     facts: job.facts.filter((f) => !f.undone).map((f) => ({ ...f, marks: markGrades(bench?.cutter.model, f) })),
     press: job.press,
     pressPlan: job.pressPlan,
-    held: await schoolsHeld(person),
+    held,
     tips: tipsFor(job),
-    reminders: await remindersFor(person, job),
-    offers: await offersFor(person, {
-      shape: job.plan.blank.shape,
-      unit: person?.length_unit ?? 'mm',
-      vinyls: job.layers.flatMap((l) => (l.vinyl ? [{ id: l.vinyl.id, lifts: l.hands.lifts }] : [])),
-    }),
+    reminders,
+    offers,
     wash: job.wash,
     placed: job.placed,
     art: { width: job.artwork!.width, height: job.artwork!.height },
     presses: (beside?.presses ?? []).slice(0, 2),
     troubles: job.troubles,
     matWidthUm: job.matWidthUm,
-    records: await recordsOf(person, bench, job, answers, stock),
+    records,
     bench: bench?.blade && {
       id: bench.cutter.id,
       cutter: bench.cutter.name,

@@ -6,7 +6,7 @@ import { isolate } from '../../ui/base/format.ts';
 import { SideDrawing } from '../../ui/vinyls/SideDrawing.tsx';
 import { vinylHex } from '../../ui/vinyls/vinylName.ts';
 import type { FormAnswer } from '../../server/enter.server.ts';
-import { NoteForm } from '../../ui/vinyls/NoteForm.tsx';
+import { OwnNotes } from '../../ui/vinyls/OwnNotes.tsx';
 import { Section } from '../../ui/base/Section.tsx';
 
 /** Which side goes down, how fine it can be cut, and what to watch. */
@@ -69,12 +69,7 @@ export function SideToCheck({
           <strong>{t.note}</strong> {isolate(vinyl.note)}
         </p>
       )}
-      {notes.map((n) => (
-        <p key={n.at} className="above-12" data-testid="own-note">
-          <strong>{t.ownNote}</strong> {isolate(n.says)}
-        </p>
-      ))}
-      <NoteForm key={notes[0]?.at} answer={answer} colour={colour} />
+      <OwnNotes notes={notes} answer={answer} colour={colour} />
     </Section>
   );
 }

@@ -48,6 +48,7 @@ export function LeafletBox({
               leaflet.peel && t.peel(leaflet.peel),
               leaflet.blade !== undefined && t.blade(leaflet.blade),
               leaflet.passes !== undefined && t.passes(leaflet.passes),
+              leaflet.wash && t.washed(leaflet.wash),
             ]
               .filter(Boolean)
               .join(', ')}

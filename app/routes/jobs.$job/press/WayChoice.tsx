@@ -7,15 +7,10 @@ import { WriteForm } from '../../../ui/base/WriteForm.tsx';
 import type { SheetStep } from '#core/job/index.ts';
 import type { Job } from '../useSheet.ts';
 
-/** Crafters press a vinyl in several ways: another one is chosen here, without leaving the job. One's own recipe stands before any. */
+/** Crafters press a vinyl in several ways: another one is chosen here, without leaving the job. One’s own recipe stands before any. */
 export function WayChoice({ job, step, layers }: { job: Job; step: SheetStep; layers: readonly string[] }) {
   const t = words.pressPlan;
-  const of = job.layers.filter(
-    (l) =>
-      layers.includes(l.id) &&
-      l.ways.length > 1 &&
-      !job.pressPlan.said.find((s) => s.layer === l.id)?.source?.startsWith('own'),
-  );
+  const of = job.layers.filter((l) => layers.includes(l.id) && l.ways.length > 0);
   return of.map((layer) => (
     <Folded key={layer.id} summary={t.ways(isolate(layer.vinyl.name))} testId="way-choice">
       {() => (
