@@ -14,17 +14,17 @@ export const setOwnWay = (q: Query, personId: string, topic: string, way: string
 /** Only the newest jobs of somebody are looked at: a job page asks at every look, and habits are of now. */
 const newest = '(select id from job where person_id = $1 order by made_at desc limit 40)';
 
-/** Where the design went on somebody's last jobs of a shape, the newest first; and how their layers were pressed. */
-export const lastPlaces = (q: Query, personId: string, shape: string, limit: number) =>
-  many<{ down: number | null; widthUm: number; size: string; from: string; side: string }>(
+/** Where the design went on somebody's last jobs on one side of a shape, the newest first; and how their layers were pressed. */
+export const lastPlaces = (q: Query, personId: string, on: { shape: string; side: string }, limit: number) =>
+  many<{ down: number | null; widthUm: number; size: string; from: string }>(
     q,
     `select (p.plan #>> '{design,spot,down}')::int as down, (p.plan #>> '{design,widthUm}')::int as "widthUm",
-        p.plan #>> '{blank,size}' as size, p.plan #>> '{design,spot,from}' as "from", p.plan #>> '{blank,side}' as side
+        p.plan #>> '{blank,size}' as size, p.plan #>> '{design,spot,from}' as "from"
        from ${newest} j join job_plan p on p.job_id = j.id
       where p.rev = (select max(m.rev) from job_plan m where m.job_id = j.id)
-        and p.plan #>> '{blank,shape}' = $2 and (p.plan #>> '{design,sized}')::boolean
-      order by p.made_at desc limit $3`,
-    [personId, shape, limit],
+        and p.plan #>> '{blank,shape}' = $2 and p.plan #>> '{blank,side}' = $3 and (p.plan #>> '{design,sized}')::boolean
+      order by p.made_at desc limit $4`,
+    [personId, on.shape, on.side, limit],
   );
 export const lastSchools = (q: Query, personId: string, limit: number) =>
   many<{ school: string }>(

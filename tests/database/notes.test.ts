@@ -96,8 +96,8 @@ describe('habits', () => {
     await setSize(person, id, form({ ...size, ...more }));
     return id;
   };
-  const offered = async (person: Person, vinyls: { id: string; lifts: string | undefined }[] = []) =>
-    (await offersFor(person, { shape: 'shirt', unit: person.length_unit, vinyls })).map((o) => [o.topic, o.way]);
+  const offered = async (person: Person, vinyls: { id: string; lifts: string | undefined }[] = [], side = 'front') =>
+    (await offersFor(person, { shape: 'shirt', side, unit: person.length_unit, vinyls })).map((o) => [o.topic, o.way]);
 
   test('where a design goes: after three alike it is offered; yes places the next one so, no is never asked again', async () => {
     const person = await someone();
@@ -109,6 +109,8 @@ describe('habits', () => {
       ['drop', '4.5-5'],
       ['width', '9-9.5'],
     ]);
+    // What was done on the front says nothing of a name on the back, which has a box of its own.
+    expect(await offered(person, [], 'name on the back')).toEqual([]);
     await setHabit(person, form({ topic: 'drop', way: '4.5-5', shape: 'shirt' }));
     await setHabit(person, form({ topic: 'width', way: '', shape: 'shirt' }));
     expect(await offered(person)).toEqual([]);

@@ -49,19 +49,25 @@ export type Offer = { topic: PlaceTopic | 'layers' | 'lifts'; way: string; says:
 /** What could be a habit of somebody's by now; nothing that was answered before. */
 export async function offersFor(
   person: Person | undefined,
-  job: { shape: ShapeKey; unit: 'mm' | 'in'; vinyls: readonly { id: string; lifts: string | undefined }[] },
+  job: {
+    shape: ShapeKey;
+    side: string;
+    unit: 'mm' | 'in';
+    vinyls: readonly { id: string; lifts: string | undefined }[];
+  },
 ): Promise<Offer[]> {
   if (!person) return [];
   const [ways, places, schools, lifts] = await Promise.all([
     store.ownWays(db(), person.id),
-    store.lastPlaces(db(), person.id, job.shape, ALIKE),
+    store.lastPlaces(db(), person.id, job, ALIKE),
     store.lastSchools(db(), person.id, ALIKE),
     store.lastLifts(db(), person.id, ALIKE),
   ]);
   const open = (topic: string) => !ways.some((w) => w.topic === topic);
   const offers: Offer[] = [];
   for (const topic of placeTopics) {
-    const known = shapes[job.shape].ways?.[topic];
+    // A side with a box of its own, as a name on the back, says nothing of the others.
+    const known = shapes[job.shape].bySide?.[job.side] ? undefined : shapes[job.shape].ways?.[topic];
     if (!known || !open(topicOf(topic, job.shape)) || places.length < ALIKE) continue;
     // The first way is what is done anyhow.
     const way = known.slice(1).find(({ um }) =>

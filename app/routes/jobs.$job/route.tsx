@@ -71,6 +71,7 @@ export async function loader(args: Route.LoaderArgs) {
     remindersFor(person, job),
     offersFor(person, {
       shape: job.plan.blank.shape,
+      side: job.plan.blank.side,
       unit: person?.length_unit ?? 'mm',
       vinyls: job.layers.flatMap((l) => (l.vinyl ? [{ id: l.vinyl.id, lifts: l.hands.lifts }] : [])),
     }),
