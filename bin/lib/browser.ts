@@ -55,8 +55,19 @@ export async function openBrowser(base: () => string, more: string[] = [], witho
     .setChromeOptions(options)
     .setChromeService(new ServiceBuilder('/usr/bin/chromedriver'))
     .build();
-  const wait = driver.wait.bind(driver) as (for_: unknown, ms: number, what?: string) => unknown;
-  driver.wait = ((thing: unknown, ms = WAIT, what?: string) => wait(thing, ms * PATIENCE, what)) as typeof driver.wait;
+  const wait = driver.wait.bind(driver) as (for_: unknown, ms: number, what?: string) => Promise<unknown>;
+  /** What stands on the page is told beside what was waited for: a wait that fails far away can be read. */
+  const shown = async () =>
+    `${await driver.getCurrentUrl()}: ${(await driver.executeScript<string>('return (document.querySelector("main") ?? document.body).innerText')).slice(0, 1500)}`;
+  driver.wait = (async (thing: unknown, ms = WAIT, what?: string) => {
+    try {
+      return await wait(thing, ms * PATIENCE, what);
+    } catch (error) {
+      if (error instanceof Error && error.name === 'TimeoutError')
+        error.message += `\n${await shown().catch(() => '(the page does not answer)')}`;
+      throw error;
+    }
+  }) as typeof driver.wait;
   await driver.manage().setTimeouts({ pageLoad: 60_000 * PATIENCE, script: 60_000 * PATIENCE });
   const devtools = driver as unknown as {
     sendDevToolsCommand: (name: string, args: object) => Promise<void>;

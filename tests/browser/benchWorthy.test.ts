@@ -264,7 +264,12 @@ describe('on the bench', () => {
           25_000,
           'the other device is not shown',
         );
-        expect(await note.getText()).toContain(`Cell ${cell}: hangs`);
+        // The note may stand there already for what this device said before: it is waited for until it tells of both.
+        await who.driver.wait(
+          async () => (await note.getText().catch(() => '')).includes(`Cell ${cell}: hangs`),
+          25_000,
+          'what the other device said is not shown',
+        );
         expect(await note.getText()).toContain('The later one counts.');
         expect((await gradesOnSheet(who))[cell - 1]).toBe('scored');
       }

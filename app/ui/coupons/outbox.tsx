@@ -1,8 +1,8 @@
 import { createContext, useCallback, useContext, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
-import { v4 as uuidv4, v7 as uuidv7 } from 'uuid';
+import { v4 as uuidv4 } from 'uuid';
 import type { BenchEvent } from '#core/grades/index.ts';
 import type { JobEvent } from '#core/job/index.ts';
-import { tapTime } from '../base/EarlyTaps.tsx';
+import { deviceClock } from '../base/deviceClock.ts';
 
 /**
  * The outbox: every grade is written here first, under a key of its own, and leaves only when the server has said that it is
@@ -267,6 +267,9 @@ function useDelivery(personId: string | undefined, { look, refresh, forget, refu
   return now;
 }
 
+/** One clock for the page: what any part of it says follows what was said before. */
+const stamp = deviceClock();
+
 export function OutboxProvider({ personId, formerly, children }: Props) {
   const kept = useKept(personId, formerly);
   const sendNow = useDelivery(personId, kept);
@@ -275,12 +278,7 @@ export function OutboxProvider({ personId, formerly, children }: Props) {
   const add = useCallback<Add>(
     (partial) => {
       device.current ??= deviceId();
-      const event = {
-        ...partial,
-        id: uuidv7({ msecs: tapTime() }),
-        device: device.current,
-        deviceAt: new Date(tapTime()).toISOString(),
-      } as HandEvent;
+      const event = { ...partial, ...stamp(), device: device.current } as HandEvent;
       keep(event);
       sendNow();
       return event;
