@@ -1,6 +1,6 @@
 import { v7 as uuidv7 } from 'uuid';
 import type { CutterModel } from '#core/controls/index.ts';
-import { ArtworkError, readArtwork } from '#core/artwork/index.ts';
+import { ArtworkError, mendedAll, readArtwork, type Artwork, type Mend } from '#core/artwork/index.ts';
 import { judgeTable, mendTable, seeTable, TableError, type JudgeInput } from '#core/tables/index.ts';
 import { readEvenness, type EvennessQuestion } from '#core/evenness/index.ts';
 import { PackError, readPack } from '#core/pack/index.ts';
@@ -22,7 +22,8 @@ export type Asked =
   | { mend: { content: string; mended: ReadonlyMap<number, readonly string[]> } }
   | { judge: { input: JudgeInput; ready: boolean } }
   | { paper: Paper }
-  | { artwork: string };
+  | { artwork: string }
+  | { mends: { artwork: Artwork; mends: readonly Mend[]; widthUm: number } };
 
 const askShelf = shelfKeeper();
 
@@ -39,6 +40,11 @@ export default function compute(asked: Asked) {
     return told(TableError, () => ({ table: seeTable(asked.table.name, asked.table.bytes, asked.table.model) }));
   if ('paper' in asked) return drawPaper(asked.paper);
   if ('artwork' in asked) return told(ArtworkError, () => ({ artwork: readArtwork(asked.artwork) }));
+  if ('mends' in asked)
+    return told(ArtworkError, () => {
+      const { svg, widthUm } = mendedAll(asked.mends.artwork, asked.mends.mends, asked.mends.widthUm);
+      return { svg, widthUm };
+    });
   throw new Error(`nobody computes that here: ${Object.keys(asked satisfies never).join()}`);
 }
 

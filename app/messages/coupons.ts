@@ -10,6 +10,8 @@ export const coupons = {
     through: { word: 'through', says: 'falls out, carrier cut' },
   },
   coupons: {
+    cutJob: (name: string, n: string) => `Cut ${name} at ${n}`,
+    forJob: (name: string) => `Back to ${name}`,
     leftOut: 'left out of the count',
     title: 'Coupons',
     empty: 'No coupon yet. Choose a vinyl and plan one: six cells on a piece as small as a matchbox.',

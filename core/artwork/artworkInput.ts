@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { checkLayer, outlineOf } from './check.ts';
 import { colourOf } from './colours.ts';
-import { ofFilm, smallestUm, troubleFreeUm, type Fault, type FilmNeeds } from './faults.ts';
+import { ofFilm, type Fault, type FilmNeeds } from './faults.ts';
+import { judge } from './judge.ts';
 import { ArtworkError, artworkLimits } from './limits.ts';
 import { readArtwork } from './readArtwork.ts';
 
@@ -65,6 +66,9 @@ export function artwork({ svg, width_mm: width, vinyl, layers }: ArtworkInput) {
     width_mm: round(f.widthUm / 1000),
     kind: f.kind,
   });
+  const { free, smallest } = judge(read, judged, widthUm);
+  /** A size of the drawing; null where no size does. */
+  const size = (um: number | undefined) => (um === undefined ? null : round(um / 1000));
   return {
     format: 'versipel-artwork-check/1' as const,
     width_mm: width,
@@ -93,8 +97,8 @@ export function artwork({ svg, width_mm: width, vinyl, layers }: ArtworkInput) {
       };
     }),
     sizes: {
-      trouble_free_mm: round(troubleFreeUm(read, judged) / 1000),
-      smallest_mm: round(smallestUm(read, judged) / 1000),
+      trouble_free_mm: size(free),
+      smallest_mm: size(smallest),
     },
   };
 }

@@ -25,6 +25,8 @@ export type Fault = {
   /** As wide as it is at this size, and as it must be, µm. A gap is counted after the film has grown. */
   widthUm: number;
   neededUm: number;
+  /** As wide as it is cut, before anything grows, µm. */
+  cutUm: number;
 };
 
 /** What a narrow place must be at least, µm, before the film grows. */
@@ -66,36 +68,40 @@ export function faultsOf(
           y: place.y / drawing.height,
           widthUm: Math.round(place.of === 'film' ? wide : Math.max(0, wide - 2 * film.growth)),
           neededUm: place.of === 'film' ? film.line : film.gap,
+          cutUm: Math.round(wide),
         },
       ];
     })
     .sort((a, b) => a.widthUm / a.neededUm - b.widthUm / b.neededUm);
 }
 
+/** A width of a drawing as somebody could set it, µm; undefined where no size is enough: what has no width gets none by being enlarged. */
+const reachable = (um: number): number | undefined => (Number.isFinite(um) ? Math.ceil(um) : undefined);
+
 /**
- * The least width of the whole drawing at which nothing of some layers is too narrow, µm; 0 where nothing is narrow at any size.
- * Widths scale with the drawing, so each place says by itself how wide the drawing must be.
+ * The least width of the whole drawing at which nothing of some layers is too narrow, µm; 0 where nothing is narrow at any size, undefined where
+ * no size helps. Widths scale with the drawing, so each place says by itself how wide the drawing must be.
  */
 export function troubleFreeUm(
   drawing: Pick<Artwork, 'width' | 'height'>,
   layers: readonly { layer: Pick<ArtLayer, 'narrow'>; film: FilmNeeds }[],
-): number {
+): number | undefined {
   let least = 0;
   for (const { layer, film } of layers)
     for (const place of layer.narrow) least = Math.max(least, (needed(place, film) / place.width) * drawing.width);
-  return Math.ceil(least);
+  return reachable(least);
 }
 
-/** Below this width a piece or a hole of the drawing vanishes whole, µm: those that are narrow all over. */
+/** Below this width a piece or a hole of the drawing vanishes whole, µm: those that are narrow all over. Undefined where no size keeps it. */
 export function smallestUm(
   drawing: Pick<Artwork, 'width' | 'height'>,
   layers: readonly { layer: Pick<ArtLayer, 'narrow'>; film: FilmNeeds }[],
-): number {
+): number | undefined {
   let least = 0;
   for (const { layer, film } of layers)
     for (const place of layer.narrow)
       if (place.rise <= place.width) least = Math.max(least, (needed(place, film) / place.width) * drawing.width);
-  return Math.ceil(least);
+  return reachable(least);
 }
 
 /**

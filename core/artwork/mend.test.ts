@@ -1,5 +1,8 @@
+import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { checkLayer, outlineOf } from './check.ts';
+import { judge, mendsFor } from './judge.ts';
+import { ofFilm } from './faults.ts';
 import { layerOfHole, mended, type Mend } from './mend.ts';
 import { readArtwork } from './readArtwork.ts';
 
@@ -72,6 +75,56 @@ describe('a drawing is mended, and judged like any other', () => {
     expect(checkLayer(before, before.layers[0]!, film, 100_000).faults).toHaveLength(1);
     const { drawing, wide } = after(line, { do: 'thicken', layer: 'l1', by: 60 });
     expect(checkLayer(drawing, drawing.layers[0]!, film, wide).faults).toEqual([]);
+  });
+  test('holes and gaps are opened to the width that is wanted; the outside and what was wide enough stay', () => {
+    // A ring with a counter of 1.2 mm, two bars 0.4 mm apart, a hole of 8 mm: 100 mm wide. Puff wants 1 mm and swells by 0.6 mm a side.
+    const drawn = svg(
+      '<path fill="#204080" fill-rule="evenodd" d="M0 0h20v20h-20zM9.4 9.4v1.2h1.2v-1.2zM30 0h10v40h-10zM40.4 0h10v40h-10zM60 0h40v40h-40zM70 10v8h8v-8z"/>',
+    );
+    const puff = { line: 1000, gap: 1000, growth: 600 };
+    const before = readArtwork(drawn);
+    const judged = judge(before, [{ layer: before.layers[0]!, film: puff }], 100_000);
+    expect(judged.faults.map((f) => [f.kind, f.widthUm, f.cutUm])).toEqual([
+      ['gap', 0, 400],
+      ['closes', 0, 1200],
+    ]);
+    const mends = mendsFor('l1', judged.faults, puff);
+    expect(mends).toEqual([{ do: 'open', layer: 'l1', to: 2210 }]);
+    const { drawing, wide } = after(drawn, mends[0]!);
+    const again = judge(drawing, [{ layer: drawing.layers[0]!, film: puff }], wide);
+    expect(again.faults.filter((f) => f.kind === 'closes' || f.kind === 'gap')).toEqual([]);
+    // As wide as before, with as many holes and pieces; what was opened cost film, and little of it.
+    expect(Math.abs(wide - 100_000)).toBeLessThan(30);
+    expect([drawing.layers[0]!.holes, drawing.layers[0]!.pieces]).toEqual([
+      before.layers[0]!.holes,
+      before.layers[0]!.pieces,
+    ]);
+    const area = (d: typeof before, w: number) => (d.layers[0]!.area * (w / d.width) ** 2) / 1e6;
+    const lost = area(before, 100_000) - area(drawing, wide);
+    // The counter takes 2.2² − 1.2² and the gap 40 × 1.8 at most, corners rounded.
+    expect(lost).toBeGreaterThan(60);
+    expect(lost).toBeLessThan(82);
+  });
+  test('any holes and gaps, opened, are open: random bars and counters', () => {
+    const whole = fc.integer({ min: 3, max: 20 });
+    fc.assert(
+      fc.property(whole, whole, fc.integer({ min: 2, max: 9 }), (gap, hole, needed) => {
+        const [g, h] = [gap / 10, hole / 10];
+        const text = svg(
+          `<path fill="#204080" fill-rule="evenodd" d="M0 0h30v40h-30zM10 10v${h * 3}h${h}v${-h * 3}zM${30 + g} 0h${70 - g}v40h${-70 + g}z"/>`,
+        );
+        const film = { line: 300, gap: needed * 200, growth: 100 };
+        const before = readArtwork(text);
+        const { faults } = judge(before, [{ layer: before.layers[0]!, film }], 100_000);
+        const open = mendsFor('l1', faults, film).find((m) => m.do === 'open');
+        if (!open) return;
+        const { drawing, wide } = after(text, open);
+        expect(judge(drawing, [{ layer: drawing.layers[0]!, film }], wide).faults.filter((f) => !ofFilm(f))).toEqual(
+          [],
+        );
+      }),
+      { numRuns: 12 },
+    );
   });
   test('a gap that is too narrow is closed, one that is wide enough stays, and the outside is where it was', () => {
     const gaps = svg('<path fill="#204080" d="M0 0h30v40h-30zM30.3 0h30v40h-30zM70 0h30v40h-30z"/>');

@@ -1,5 +1,6 @@
 import { Clipper, ClipType, EndType, FillRule, JoinType, type Paths64 } from 'clipper2-ts';
 import type { ArtLayer, Artwork } from './artwork.ts';
+import type { Narrow } from './narrow.ts';
 import { outlineDefaults } from './outline.ts';
 import { knockOut } from './pairs.ts';
 import {
@@ -13,6 +14,7 @@ import {
   toRings,
   type Ring,
 } from './rings.ts';
+import { readArtwork } from './readArtwork.ts';
 import { writeSvg } from './writeSvg.ts';
 
 /** What can be done to a drawing so that it cuts and weeds. Lengths in µm at the size it is wanted in, areas in mm². */
@@ -27,6 +29,8 @@ export type Mend =
   | { do: 'specks'; layer: string; under: number }
   /** Closes gaps of a layer that are narrower than this. */
   | { do: 'close'; layer: string; under: number }
+  /** Opens what lies between the film of a layer, holes and gaps, to this width where it is narrower; what is wide enough stays as it is drawn. */
+  | { do: 'open'; layer: string; to: number }
   /** Makes a layer thicker on both sides. */
   | { do: 'thicken'; layer: string; by: number }
   /** Cuts the shape of an upper layer out of a lower one, so that they lie side by side and overlap by so much. */
@@ -47,6 +51,7 @@ const pathsOf = (d: string): Paths64 => toPaths(ringsOfPath(d));
  * A drawing mended, as SVG text: read again like any other, so that what is shown after is what is cut. The drawing before it stays as it
  * was: whoever kept it goes back to it.
  *
+ * @param mends what is done, one after the other, each at the layers as they were read
  * @param widthUm how wide the whole drawing is to be: what is done is measured at that size
  * @returns the text, and the width that keeps everything in it as large as it was
  * @throws RangeError for a layer that is not there
@@ -54,10 +59,13 @@ const pathsOf = (d: string): Paths64 => toPaths(ringsOfPath(d));
 export function mended(artwork: Artwork, mend: Mend, widthUm: number): { svg: string; widthUm: number } {
   const um = widthUm / artwork.width;
   const layers = artwork.layers.map(({ hex, d }) => ({ hex, d }));
-  const change = (id: string, work: (paths: Paths64) => Paths64) => {
+  const change = (id: string, work: (paths: Paths64, layer: ArtLayer) => Paths64) => {
     const i = artwork.layers.findIndex((l) => l.id === id);
     if (i < 0) throw new RangeError(`there is no layer ${id}`);
-    layers[i] = { hex: layers[i]!.hex, d: pathOfRings(toRings(work(pathsOf(layers[i]!.d)))) };
+    layers[i] = {
+      hex: layers[i]!.hex,
+      d: pathOfRings(toRings(work(pathsOf(layers[i]!.d), artwork.layers[i]!))),
+    };
   };
   const unitArea = (mm2: number) => (mm2 * 1e6) / (um * um);
   const inflate = (paths: Paths64, by: number, join = JoinType.Round) =>
@@ -96,6 +104,9 @@ export function mended(artwork: Artwork, mend: Mend, widthUm: number): { svg: st
       // Grown by half of it and shrunk again: what met stays joined (closing, Serra, Image Analysis and Mathematical Morphology, 1982).
       change(mend.layer, (paths) => inflate(inflate(paths, mend.under / 2), -mend.under / 2));
       break;
+    case 'open':
+      change(mend.layer, (paths, layer) => opened(paths, layer.narrow, mend.to / um, outlineDefaults.arc / um));
+      break;
     case 'thicken':
       change(mend.layer, (paths) => inflate(paths, mend.by));
       break;
@@ -118,6 +129,65 @@ export function mended(artwork: Artwork, mend: Mend, widthUm: number): { svg: st
     svg: writeSvg(shown, { left: box.left, top: box.top, width, height }),
     widthUm: Math.round(width * um),
   };
+}
+
+/**
+ * Film with its narrow gaps opened: what is narrower than wanted of the waste is found as what no disc of that width fits into (top-hat: Serra,
+ * Image Analysis and Mathematical Morphology, 1982), and grows on both sides by half of what its narrowest place lacks. The outside of the
+ * film, and every gap that is wide enough, stays where it is.
+ * @param narrow the narrow places of the layer, as they were found; @param to how wide a gap is to be, units; @param arc how far a curve may be off
+ */
+function opened(film: Paths64, narrow: readonly Narrow[], to: number, arc: number): Paths64 {
+  const places = narrow.filter((n) => n.of === 'gap' && n.width < to && n.width > 0);
+  if (places.length === 0) return film;
+  const grown = (paths: Paths64, by: number) =>
+    Clipper.inflatePaths(paths, by, JoinType.Round, EndType.Polygon, 2, Math.max(1, arc));
+  const { left, top, right, bottom } = boxOf(toRings(film));
+  const far = 2 * to;
+  const round: Paths64 = [
+    [
+      { x: left - far, y: top - far },
+      { x: right + far, y: top - far },
+      { x: right + far, y: bottom + far },
+      { x: left - far, y: bottom + far },
+    ],
+  ];
+  const waste = Clipper.booleanOp(ClipType.Difference, round, film, FillRule.NonZero);
+  const wide = grown(grown(waste, -to / 2), to / 2);
+  const tight = toRings(Clipper.booleanOp(ClipType.Difference, waste, wide, FillRule.NonZero));
+  const away = places.flatMap((place): Paths64 => {
+    const stretch = tight.filter((ring) => ringArea(ring) > 0 && holds(ring, [place.x, place.y]));
+    const disc = discOf(place.x, place.y, to / 2 + arc, arc);
+    return [disc, ...grown(toPaths(stretch), (to - place.width) / 2 + arc)];
+  });
+  const all = Clipper.booleanOp(ClipType.Union, away, null, FillRule.NonZero);
+  return Clipper.booleanOp(ClipType.Difference, film, all, FillRule.NonZero);
+}
+
+/** A disc as an outline, no further off it than `arc`. */
+function discOf(x: number, y: number, r: number, arc: number): Paths64[number] {
+  const n = Math.max(12, Math.ceil(Math.PI / Math.acos(Math.max(0.5, 1 - arc / r))));
+  return Array.from({ length: n }, (_, i) => ({
+    x: Math.round(x + r * Math.cos((2 * Math.PI * i) / n)),
+    y: Math.round(y + r * Math.sin((2 * Math.PI * i) / n)),
+  }));
+}
+
+/**
+ * A drawing mended in several ways, one after the other; read again after each, as whoever looks at it would.
+ * @throws RangeError for a layer that is not there, ArtworkError where nothing is left
+ */
+export function mendedAll(
+  artwork: Artwork,
+  mends: readonly Mend[],
+  widthUm: number,
+): { svg: string; artwork: Artwork; widthUm: number } {
+  let now = { svg: writeSvg(artwork.layers, artwork), artwork, widthUm };
+  for (const mend of mends) {
+    const after = mended(now.artwork, mend, now.widthUm);
+    now = { ...after, artwork: readArtwork(after.svg) };
+  }
+  return now;
 }
 
 /** Outlines cut along a line, what is right of it or below moved away. */

@@ -93,7 +93,7 @@ describe('faults at a size', () => {
 
   it('at the least width without trouble there is none, a hair below there is', () => {
     const needs = film(3_000, 1_000, 200);
-    const least = troubleFreeUm(drawing, [{ layer, film: needs }]);
+    const least = troubleFreeUm(drawing, [{ layer, film: needs }])!;
     expect(faultsOf(drawing, layer, needs, least + 1)).toEqual([]);
     expect(faultsOf(drawing, layer, needs, least * 0.99)).not.toEqual([]);
   });

@@ -32,14 +32,17 @@ const UNKNOWN = '#b9b2a3';
 const hexOf = (rgb: readonly [number, number, number]): string =>
   `#${rgb.map((v) => Math.round(v).toString(16).padStart(2, '0')).join('')}`;
 
+/** What a colour looks like by its name alone: see `hexKnown`; a grey where nothing in it is a colour. @example hexOfName('xyzzy') // '#b9b2a3' */
+export const hexOfName = (name: string): string => hexKnown(name) ?? UNKNOWN;
+
 /**
  * What a colour looks like by its name alone: the longest part of the name that is a known colour, the last of them first; "light", "dark"
- * and "pale" before it shift it. A grey where nothing in it is one.
+ * and "pale" before it shift it. Undefined where nothing in it is one.
  * Source of the names: CSS Color Module Level 4, 6.1 (package color-name), with a few of the trade.
  * @returns "#rrggbb"
- * @example hexOfName('Ember Red') // '#ff0000'
+ * @example hexKnown('Ember Red') // '#ff0000'
  */
-export function hexOfName(name: string): string {
+export function hexKnown(name: string): string | undefined {
   const words = name
     .toLowerCase()
     .replaceAll('grey', 'gray')
@@ -54,5 +57,5 @@ export function hexOfName(name: string): string {
       const way = ['light', 'pale', 'soft'].includes(before) ? 255 : ['dark', 'deep'].includes(before) ? 0 : undefined;
       return hexOf(way === undefined ? rgb : (rgb.map((v) => v + (way - v) * 0.35) as [number, number, number]));
     }
-  return UNKNOWN;
+  return undefined;
 }

@@ -10,5 +10,5 @@ export {
   type ReadContext,
   type Size,
 } from './columns.ts';
-export { hexOfName } from './colours.ts';
+export { hexKnown, hexOfName } from './colours.ts';
 export { escapeFormula, guessColumns, readRow, recordKey, writeRow, type Problem, type ReadRow } from './rows.ts';

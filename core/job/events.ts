@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { settingSchema } from '../controls/index.ts';
 import { causeKeys, remedies, symptomKeys } from './causes.ts';
-import { jobLimits } from './plan.ts';
+import { hash, jobLimits } from './plan.ts';
 import { peels, pressures } from '../vinyls/index.ts';
 import { pressDoes, pressPurposes } from '../press/index.ts';
 
@@ -111,6 +111,16 @@ export const jobEventSchema = z.discriminatedUnion('kind', [
     kind: z.literal('lost'),
     part: z.uuid().describe('the part whose film is gone'),
     pieces: z.array(z.uuid()).min(1).max(jobLimits.pieces).describe('for which pieces it is cut again'),
+    shapes: z
+      .strictObject({
+        artwork: hash.describe('SHA-256 of the drawing whose pieces of film they are'),
+        ids: z
+          .array(z.string().regex(/^p[0-9]{1,6}$/))
+          .min(1)
+          .max(jobLimits.shapes),
+      })
+      .optional()
+      .describe('which pieces of film of the layer are gone; all of them where nothing is said'),
   }),
   z.strictObject({
     ...common,

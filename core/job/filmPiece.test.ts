@@ -3,7 +3,6 @@ import { inchesToMicrometres as inch } from '../units/index.ts';
 import { behaviourOf } from '../vinyls/index.ts';
 import { cutLength } from '../coupon/index.ts';
 import { filmPiece, filmPieceDefaults, partPaths } from './filmPiece.ts';
-import { rankVinyls, type VinylOffer } from './rankVinyls.ts';
 
 const design = { width: inch(11), height: inch(6.79) };
 const { margin, gap } = filmPieceDefaults;
@@ -92,33 +91,5 @@ describe('the piece of film to trim', () => {
       expect(f.x <= box.x && f.y <= box.y).toBe(true);
       expect(f.x + f.width >= box.x + box.width && f.y + f.height >= box.y + box.height).toBe(true);
     }
-  });
-});
-
-describe('which vinyl for a layer', () => {
-  const offer = (id: string, hex: string, more: Partial<VinylOffer> = {}): VinylOffer => ({
-    id,
-    hex,
-    suits: 'suits',
-    inStock: false,
-    standing: undefined,
-    ...more,
-  });
-  const order = (offers: VinylOffer[], hex = '#b3202c') => rankVinyls(offers, hex).map((o) => o.id);
-  it('what the surface takes comes before everything', () => {
-    expect(
-      order([offer('not', '#b3202c', { suits: 'not', inStock: true, standing: 'proven' }), offer('suits', '#b52430')]),
-    ).toEqual(['suits', 'not']);
-  });
-  it('proven in stock outranks the nearer colour', () => {
-    expect(
-      order([offer('nearer', '#b3202c'), offer('proven', '#b8313d', { inStock: true, standing: 'proven' })]),
-    ).toEqual(['proven', 'nearer']);
-  });
-  it('another colour altogether is no help, proven or not', () => {
-    expect(order([offer('blue', '#1040c0', { inStock: true, standing: 'proven' }), offer('red', '#b3202c')])).toEqual([
-      'red',
-      'blue',
-    ]);
   });
 });

@@ -11,15 +11,17 @@ export {
   recutLoad,
   standingEvents,
   isEnough,
+  keptAt,
   pressId,
   runSheet,
   type CutFact,
+  type LoadPart,
   type PressPlan,
   type Sheet,
   type SheetStep,
 } from './runSheet.ts';
 export { pressQueue, type PressQueue, type QueueStep, type Turn } from './pressQueue.ts';
-export { rankVinyls, type RankedVinyl, type VinylOffer } from './rankVinyls.ts';
+export { isProposal, rankVinyls, type OfferWord, type RankedVinyl, type VinylOffer } from './rankVinyls.ts';
 export { cornersOf, filmPiece, filmPieceDefaults, partPaths, type FilmPiece, type InTheWaste } from './filmPiece.ts';
 export { layFilm, usedLength, type FilmArea } from './layFilm.ts';
 export { jobInputSchema, jobSheet, type JobInput } from './jobInput.ts';

@@ -13,6 +13,8 @@ export const jobLimits = {
   note: 500,
   /** A note that is written by hand: one line. */
   noteLine: 200,
+  /** Pieces of film that are said to be lost at once: more than these are the whole layer. */
+  shapes: 200,
   finish: 8,
   /** Steps at the press of one piece: of each layer its backing, its press and four that follow, and a last one; by hand a few, and one's own. */
   presses: artworkLimits.layers * 7 + 20,
@@ -53,7 +55,7 @@ const layerSchema = z.strictObject({
 });
 
 /** A SHA-256, as it is written. */
-const hash = z.string().regex(/^[0-9a-f]{64}$/);
+export const hash = z.string().regex(/^[0-9a-f]{64}$/);
 /** A name of its own that a piece shows. */
 const nameSchema = z.strictObject({
   says: z.string().min(1).max(letteringLimits.letters),

@@ -79,6 +79,8 @@ export type Sheet = {
     remedy: Remedy;
     at: string;
     helped: boolean | undefined;
+    /** Whether what was to be done about it is done: before that nobody can say whether it helped. */
+    acted: boolean;
   }[];
 };
 
@@ -149,8 +151,12 @@ function timeAt(events: readonly JobEvent[], now: number, most = 3_600_000): { m
   return { ms: together(stretches), since: since === undefined ? undefined : new Date(since).toISOString() };
 }
 
+type PlannedPart = Plan['loads'][number]['parts'][number];
+/** A part of a load; `shapes`: the pieces of film of its layer that are cut, where that is not all of it. */
+export type LoadPart = PlannedPart & { shapes?: { artwork: string; ids: string[] } | undefined };
+
 /** The loads of a plan, with those of what was lost and is cut again: a part of its own for the pieces that lost it. */
-export function loadsOf(plan: Pick<Plan, 'loads'>, standing: readonly JobEvent[]): Plan['loads'] {
+export function loadsOf(plan: Pick<Plan, 'loads'>, standing: readonly JobEvent[]): { id: string; parts: LoadPart[] }[] {
   const parts = plan.loads.flatMap((l) => l.parts);
   return [
     ...plan.loads,
@@ -159,7 +165,9 @@ export function loadsOf(plan: Pick<Plan, 'loads'>, standing: readonly JobEvent[]
       if (!part || e.kind !== 'lost') return [];
       const pieces = part.pieces.filter((p) => e.pieces.includes(p));
       const id = recutId(part.id, e.id);
-      return pieces.length > 0 ? [{ id: recutLoad(id), parts: [{ id, layer: part.layer, pieces }] }] : [];
+      return pieces.length > 0
+        ? [{ id: recutLoad(id), parts: [{ id, layer: part.layer, pieces, shapes: e.shapes }] }]
+        : [];
     }),
   ];
 }
@@ -377,7 +385,9 @@ export function runSheet(
     past: [...pastSteps].map(([id, rev]) => ({ id: id as StepId, rev })),
     otherSize: otherSizes(widths, plan, standing, attempts),
     plate: standing.flatMap((e) => (e.kind === 'plate' ? [{ heat: e.heat, shows: e.shows }] : [])).at(-1),
-    agreed: standing.flatMap((e) => (e.kind === 'agreed' && !enough.has(e.id) ? [e.to] : [])),
+    agreed: standing.flatMap((e) =>
+      e.kind === 'agreed' && !enough.has(e.id) && !e.step.startsWith('cut/') ? [e.to] : [],
+    ),
     notes: standing.flatMap((e) => (e.kind === 'note' ? [{ step: e.step, text: e.text, at: e.deviceAt }] : [])),
     outcomes: standing.flatMap((e) =>
       e.kind === 'outcome' ? [{ step: e.step, pieces: e.pieces, word: e.word, at: e.deviceAt }] : [],
@@ -394,6 +404,7 @@ export function runSheet(
               remedy: e.remedy,
               at: e.deviceAt,
               helped: helped(standing, e.id),
+              acted: isActedOn(steps, e),
             },
           ]
         : [],
@@ -404,11 +415,25 @@ export function runSheet(
 /** Whether what is decorated is washed at all. Common practice, no source. */
 const isWashed = ({ blank }: Plan): boolean => shapes[blank.shape].then.endsWith('washed');
 
+/** Whether the step at which something went wrong was done since, or what was lost there was cut again and weeded. */
+function isActedOn(steps: readonly SheetStep[], { step, deviceAt }: Pick<JobEvent, 'step' | 'deviceAt'>): boolean {
+  const since = ({ state, at }: SheetStep) =>
+    state !== 'open' && at !== undefined && Date.parse(at) > Date.parse(deviceAt);
+  const seen = steps.find((s) => s.id === step);
+  if (!seen) return true;
+  return steps.some(
+    (s) => since(s) && (s.id === step || ((s.kind === 'weed' || s.kind === 'lift') && s.layer === seen.layer)),
+  );
+}
+
 /** What was said last about whether it helped. */
 const helped = (standing: readonly JobEvent[], wrong: string): boolean | undefined =>
   standing.flatMap((e) => (e.kind === 'helped' && e.event === wrong ? [e.helped] : [])).at(-1);
 
-/** Parts whose cut in hand was made when the design was of another width. */
+/** What somebody agrees to who keeps what was cut, though the design is this wide now, µm. */
+export const keptAt = (widthUm: number): string => `kept, design ${widthUm} µm wide`;
+
+/** Parts whose cut in hand was made when the design was of another width, and of which nobody has said that they stay. */
 function otherSizes(
   widths: readonly (number | undefined)[],
   plan: Plan,
@@ -420,6 +445,7 @@ function otherSizes(
   return standing.flatMap((e) => {
     if (e.kind !== 'cut' || !parts.has(e.part) || e.attempt !== (attempts.get(e.part) ?? 1)) return [];
     const then = widths[e.rev - 1];
-    return then === undefined || then === now ? [] : [{ part: e.part, widthUm: then }];
+    const kept = standing.some((k) => k.kind === 'agreed' && k.step === `cut/${e.part}` && k.to === keptAt(now ?? 0));
+    return then === undefined || then === now || kept ? [] : [{ part: e.part, widthUm: then }];
   });
 }

@@ -17,6 +17,24 @@ export function timesInHundred(chance: number): string {
   return `${Math.min(99, Math.max(1, Math.round(chance * 100)))} times in 100`;
 }
 
+/**
+ * A chance as people count it: one of so many. Source: natural frequencies, Gigerenzer & Hoffrage, Psychological Review 102 (1995).
+ * @returns "1 of 4", "2 of 3", "fewer than 1 of 50"
+ * @example oneOf(0.25) // '1 of 4'
+ */
+export function oneOf(chance: number): string {
+  if (chance < 0.02) return 'fewer than 1 of 50';
+  // The simplest share that says it: small numbers are seen, large ones are read.
+  const most = chance < 0.1 ? 50 : 10;
+  let best = { k: 1, n: 2, off: Infinity };
+  for (let n = 2; n <= most; n++) {
+    const k = Math.min(n - 1, Math.max(1, Math.round(chance * n)));
+    const off = Math.abs(k / n - chance);
+    if (off < best.off - 0.02 * chance) best = { k, n, off };
+  }
+  return `${best.k} of ${best.n}`;
+}
+
 /** One plain sentence or two: what is known, and what it rests on. Numbers are in the cutter's own words. */
 export function say(axis: Axis, verdict: Verdict, summary: Summary, wanted: 'clean' | 'through'): string {
   const at = (position: number) => sayStrength(axis, position);

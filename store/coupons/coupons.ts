@@ -21,6 +21,9 @@ export type CouponRow = {
   created_at: Date;
   set_aside_at: Date | null;
   left_out_at: Date | null;
+  /** The job it was made for, while that is there. */
+  job_id: string | null;
+  job_name: string | null;
 };
 
 export const insertCut = (
@@ -56,8 +59,18 @@ export const insertCut = (
     ],
   );
 
-export const insertCoupon = (q: Query, cutId: string, wanted: Wanted, plan: Plan, sheet: CouponSheet) =>
-  q.query('insert into coupon (cut_id, wanted, plan, sheet) values ($1, $2, $3, $4)', [cutId, wanted, plan, sheet]);
+export const insertCoupon = (
+  q: Query,
+  cutId: string,
+  c: { wanted: Wanted; plan: Plan; sheet: CouponSheet; jobId: string | undefined },
+) =>
+  q.query('insert into coupon (cut_id, wanted, plan, sheet, job_id) values ($1, $2, $3, $4, $5)', [
+    cutId,
+    c.wanted,
+    c.plan,
+    c.sheet,
+    c.jobId ?? null,
+  ]);
 
 export const insertCell = (
   q: Query,
@@ -75,8 +88,9 @@ export const couponById = (q: Query, id: string) =>
   one<CouponRow>(
     q,
     `select cut.id, cut.person_id, vinyl_root(cut.vinyl_id) as vinyl_id, cut.colour_id, cut.batch_id, cut.cutter_id, cut.mounting_id, n.blade_id,
-        coupon.wanted, coupon.plan, coupon.sheet, cut.created_at, coupon.set_aside_at, cut.left_out_at
-       from cut join coupon on coupon.cut_id = cut.id join mounting n on n.id = cut.mounting_id where cut.id = $1`,
+        coupon.wanted, coupon.plan, coupon.sheet, cut.created_at, coupon.set_aside_at, cut.left_out_at, coupon.job_id, job.name as job_name
+       from cut join coupon on coupon.cut_id = cut.id join mounting n on n.id = cut.mounting_id left join job on job.id = coupon.job_id
+      where cut.id = $1`,
     [id],
   );
 

@@ -46,6 +46,15 @@ export const newestPlans = (q: Query, jobIds: readonly string[]) =>
 /** A plan as it was in one revision. */
 export const planAt = (q: Query, jobId: string, rev: number) =>
   one<{ plan: Plan }>(q, 'select plan from job_plan where job_id = $1 and rev = $2', [jobId, rev]);
+/** The newest plan of a job that showed another drawing than this one. */
+export const planBeforeDrawing = (q: Query, jobId: string, artwork: string) =>
+  one<{ plan: Plan }>(
+    q,
+    `select plan from job_plan
+      where job_id = $1 and plan #>> '{design,artwork}' <> $2
+      order by rev desc limit 1`,
+    [jobId, artwork],
+  );
 export const insertPlan = (q: Query, jobId: string, rev: number, plan: Plan) =>
   q.query('insert into job_plan (job_id, rev, plan) values ($1, $2, $3)', [jobId, rev, JSON.stringify(plan)]);
 

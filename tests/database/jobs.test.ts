@@ -21,7 +21,7 @@ import {
   setWaste,
 } from '#work/jobs/jobs.ts';
 import { ownBlanks, setBlankAway } from '#work/jobs/ownBlanks.ts';
-import { takeMended } from '#work/jobs/check.ts';
+import { takeMended } from '#work/jobs/mend.ts';
 import { setNames } from '#work/jobs/names.ts';
 import { changeLayers } from '#work/jobs/layers.ts';
 import { jobsOf } from '#work/jobs/list.ts';

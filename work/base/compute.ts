@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import { resolve } from 'node:path';
 import { serialize } from 'node:v8';
 import { Piscina } from 'piscina';
-import type { Artwork } from '#core/artwork/index.ts';
+import type { Artwork, Mend } from '#core/artwork/index.ts';
 import type { CutterModel } from '#core/controls/index.ts';
 import type { Judged, JudgeInput, seeTable } from '#core/tables/index.ts';
 import type { Evenness, EvennessQuestion } from '#core/evenness/index.ts';
@@ -130,7 +130,7 @@ async function onThread<T>(task: object, seconds: number): Promise<T> {
   const now = Date.now();
   if (spent.of(asker().name, now) > each || spent.of(`address ${who.address}`, now) > all)
     throw new TooMany('That was a lot to compute within a minute. Wait a minute, then go on. Nothing was lost.', 1);
-  const kind = 'artwork' in task && who.account === undefined ? GUESTS_DRAWING : undefined;
+  const kind = ('artwork' in task || 'mends' in task) && who.account === undefined ? GUESTS_DRAWING : undefined;
   return turns.take({ ...asker(), ...(kind ? { kind } : {}) }, run);
 }
 
@@ -197,6 +197,20 @@ export async function artworkOnThread(svg: string): Promise<Artwork> {
   const answer = await aside<{ artwork: Artwork } | { wrong: string }>({ artwork: svg }, quotas.threads.drawing);
   if ('wrong' in answer) throw new Invalid({ file: `${answer.wrong}.` });
   return answer.artwork;
+}
+
+/** Mends a drawing, off the event loop. @throws Invalid at "form" where nothing would be left of it */
+export async function mendsOnThread(
+  artwork: Artwork,
+  mends: readonly Mend[],
+  widthUm: number,
+): Promise<{ svg: string; widthUm: number }> {
+  const answer = await aside<{ svg: string; widthUm: number } | { wrong: string }>(
+    { mends: { artwork, mends, widthUm } },
+    quotas.threads.drawing,
+  );
+  if ('wrong' in answer) throw new Invalid({ form: `${answer.wrong}.` });
+  return answer;
 }
 
 /** Draws a paper from what it says: fonts, layout and codes of four hundred rows take seconds. */

@@ -27,6 +27,8 @@ export type CouponView = {
   setAside: boolean;
   /** Counted nowhere: on the wrong vinyl, or the sheet slipped. */
   leftOut: boolean;
+  /** The job it was made for: its number is waited for there. */
+  job: { id: string; name: string } | undefined;
   /** `planned`: passes it is planned with; `leftOut`: half cut when a line broke, not to be graded. */
   cells: {
     id: string;
@@ -92,6 +94,7 @@ export async function couponOf(person: Person | undefined, id: string): Promise<
     plan: row.plan,
     sheet: row.sheet,
     setAside: row.set_aside_at !== null,
+    job: row.job_id === null ? undefined : { id: row.job_id, name: row.job_name! },
     leftOut: row.left_out_at !== null,
     cells: cells.map((c) => ({
       id: c.id,

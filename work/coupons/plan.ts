@@ -16,12 +16,14 @@ import { wantedOfType } from '#core/vinyls/index.ts';
 import { fitInputFrom, type Around, type Evidence, type FitResult } from '#core/window/index.ts';
 import * as store from '#store/coupons/coupons.ts';
 import type { Wanted } from '#store/coupons/coupons.ts';
-import { transaction } from '#store/base/db.ts';
+import { db, transaction } from '#store/base/db.ts';
+import * as jobStore from '#store/jobs/jobs.ts';
 import { batchFor } from '#work/vinyls/catalogue.ts';
 import { planOnThread } from '#work/base/compute.ts';
 import { Invalid } from '#work/base/errors.ts';
 import { optionalId, read } from '#work/base/forms.ts';
 import { needRoom } from '#work/people/limits.ts';
+import { owned } from '#work/people/owned.ts';
 import type { Person } from '#work/people/person.ts';
 import { baseFor, evidenceFor, wearOf } from './evidence.ts';
 import { posteriorOf } from './readings.ts';
@@ -179,6 +181,7 @@ export async function makeCoupon(
   const wish = await planWish(person, bench, vinyl, form, others);
   const count = piece ? roomFor(bench.cutter.model, vinyl, wish, piece) : wish.count;
   const { plan: fitted, sheet } = await previewCoupon(person, bench, vinyl, { ...wish, count }, batchId);
+  const jobId = await jobIn(person, form);
   const plan = { ...fitted, asked: countForm.parse(wish.count), ...(wish.camps ? { camps: wish.camps } : {}) };
   const id = uuidv7();
   await transaction(async (q) => {
@@ -194,7 +197,7 @@ export async function makeCoupon(
       wear: wearOf(bench.blade!.wear.share),
       ...(createdAt ? { createdAt } : {}),
     });
-    await store.insertCoupon(q, id, wish.wanted, plan, sheet);
+    await store.insertCoupon(q, id, { wanted: wish.wanted, plan, sheet, jobId });
     for (const cell of sheet.cells)
       await store.insertCell(q, {
         id: uuidv7(),
@@ -206,6 +209,13 @@ export async function makeCoupon(
     if (piece) await takeFromPiece(person, piece.id, { lengthUm: sheet.height + HANDLING, cutId: id }, q);
   });
   return id;
+}
+
+/** The job a coupon is made for, where a form names one of one's own. @throws NotFound for anybody else's */
+async function jobIn(person: Person, form: FormData): Promise<string | undefined> {
+  const id = read(z.object({ job: optionalId }), form).job;
+  if (id === undefined) return undefined;
+  return (await owned(person, 'change', 'job', id, (it) => jobStore.jobById(db(), it))).id;
 }
 
 /**

@@ -1,4 +1,3 @@
-import { z } from 'zod';
 import { faultsOf, slowToWeed, type FilmNeeds, type WeededPart } from '#core/artwork/index.ts';
 import type { LaidFilm } from '#core/press/index.ts';
 import { behaviourOf, vinylTypeKeys, vinylTypes, type Behaviour, type VinylTypeKey } from '#core/vinyls/index.ts';
@@ -6,13 +5,11 @@ import type { LearntLeast } from '#core/weed/index.ts';
 import { db } from '#store/base/db.ts';
 import * as store from '#store/jobs/jobs.ts';
 import * as vinylStore from '#store/vinyls/vinyls.ts';
-import { Invalid, NotFound } from '#work/base/errors.ts';
-import { read } from '#work/base/forms.ts';
+import { NotFound } from '#work/base/errors.ts';
 import { learntLeasts } from '#work/coupons/learnt.ts';
 import type { Person } from '#work/people/person.ts';
 import { behaviourOfRow } from '#work/vinyls/vinyls.ts';
-import { drawingIn, keepArtwork } from './artwork.ts';
-import { needsOf, newLayer, revise } from './jobs.ts';
+import { needsOf } from './jobs.ts';
 import { jobOf } from './view.ts';
 
 /** A film that a drawing can be judged for: a vinyl in hand, or what is known of a type. */
@@ -60,9 +57,12 @@ const judgedBy = (type: VinylTypeKey, b: Behaviour, learnt?: LearntLeast) => ({
 /** Vinyls in hand that are offered. */
 const OFFERED = 40;
 
-/** Films that a drawing can be judged for: what is in hand first, then every type. */
-export async function checkFilms(person: Person | undefined): Promise<CheckFilm[]> {
-  const ids = person ? await vinylStore.myVinyls(db(), person.id, OFFERED) : [];
+/**
+ * Films that a drawing can be judged for: those of a job, what is in hand, then every type.
+ * @param wanted vinyls that are offered whether or not they were ever in hand
+ */
+export async function checkFilms(person: Person | undefined, wanted: readonly string[] = []): Promise<CheckFilm[]> {
+  const ids = [...new Set([...wanted, ...(person ? await vinylStore.myVinyls(db(), person.id, OFFERED) : [])])];
   const rows = ids.length > 0 ? await vinylStore.vinylsByIds(db(), ids) : [];
   const learnt = await learntLeasts(person, ids);
   const own = ids.flatMap((id): CheckFilm[] => {
@@ -124,27 +124,4 @@ export async function drawingOfJob(person: Person | undefined, id: string) {
     drawing: { name: design.name, svg: bytes!.bytes.toString('utf8'), widthUm: design.widthUm },
     films: job.layers.flatMap((l) => (l.vinyl ? [{ hex: l.drawn, vinyl: l.vinyl.id }] : [])),
   };
-}
-
-/** Puts a mended drawing in the place of the one a job has: colours that stay keep their layers, with the vinyls that were chosen. */
-export async function takeMended(person: Person, id: string, form: FormData): Promise<void> {
-  const { width } = read(z.object({ width: z.coerce.number().int().min(1_000).max(3_000_000) }), form);
-  const { svg } = await drawingIn(form);
-  const before = await jobOf(person, id);
-  const { hash, artwork } = await keepArtwork(svg);
-  await revise(person, id, (plan) => {
-    if (!plan.design) throw new NotFound('There is no drawing on this job.');
-    // What was mended is one of its names: the others would keep their own outlines under its layers.
-    if (plan.pieces.some((p) => p.name))
-      throw new Invalid({ form: 'This job is a list of names: change them where they are lettered.' });
-    return {
-      ...plan,
-      design: { ...plan.design, artwork: hash, widthUm: Math.min(width, plan.blank.width) },
-      layers: artwork.layers.map((l) => {
-        const known = before.layers.find((b) => b.drawn === l.hex);
-        const layer = known && plan.layers.find((p) => p.id === known.id);
-        return layer ? { ...layer, path: l.id } : newLayer(l.id);
-      }),
-    };
-  });
 }

@@ -3,17 +3,18 @@ import {
   finestOf,
   layerSize,
   peelHints,
+  someShapes,
   weedingLines,
   type ArtLayer,
   type Artwork,
   type Ring,
 } from '#core/artwork/index.ts';
-import { cornersOf, filmPiece, partPaths, type FilmPiece, type Plan } from '#core/job/index.ts';
+import { cornersOf, filmPiece, partPaths, type FilmPiece, type LoadPart, type Plan } from '#core/job/index.ts';
 import type { Vinyl } from '#work/vinyls/vinyls.ts';
 import { artworkOf } from './artwork.ts';
 
 /** What a piece of a job shows of a layer: the drawing of all, or its own name. µm a unit of that drawing. */
-export type Shown = { artwork: Artwork; art: ArtLayer; widthUm: number };
+export type Shown = { hash: string; artwork: Artwork; art: ArtLayer; widthUm: number };
 
 /** The drawings of a plan by their hash: the one of the design, and that of each name. @throws NotFound */
 export async function artworksOf(plan: Pick<Plan, 'design' | 'pieces'>): Promise<Map<string, Artwork>> {
@@ -30,7 +31,7 @@ export function shownOf({ design, pieces }: Plan, path: string, artworks: Readon
   const shown = (hash: string, widthUm: number): Shown[] => {
     const artwork = artworks.get(hash);
     const art = artwork?.layers.find((l) => l.id === path);
-    return artwork && art ? [{ artwork, art, widthUm }] : [];
+    return artwork && art ? [{ hash, artwork, art, widthUm }] : [];
   };
   const named = pieces.some((p) => p.name);
   const own = pieces.flatMap((p) =>
@@ -38,6 +39,18 @@ export function shownOf({ design, pieces }: Plan, path: string, artworks: Readon
   );
   return named && own.length === pieces.length ? own : shown(design.artwork, design.widthUm);
 }
+
+/** Between two pieces that are cut again on one offcut, µm: room for a finger. Common practice, no source. */
+const APART = 6_000;
+
+/** Of what pieces show the pieces of film alone that were lost, close together; all of it where nothing more is said, or of another drawing. */
+export const lostOnly = (shown: readonly Shown[], lost: LoadPart['shapes'], mostUm: number): Shown[] =>
+  shown.map((s) => {
+    if (!lost || lost.artwork !== s.hash) return s;
+    const scale = s.widthUm / s.artwork.width;
+    const some = someShapes(s.art, lost.ids, { gap: APART / scale, most: mostUm / scale });
+    return some ? { ...s, artwork: some, art: some.layers[0]!, widthUm: some.width * scale } : s;
+  });
 
 /**
  * The film to trim for a layer, for all pieces of the job, with every line that is cut in it.

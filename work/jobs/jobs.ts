@@ -150,6 +150,31 @@ export async function beginJob(person: Person, form: FormData): Promise<string> 
   return id;
 }
 
+/**
+ * Begins the same job once more, to be done in other colours: blank, drawing, size, place and vinyls are those of the first, and nothing is done yet.
+ * @returns its id
+ */
+export async function repeatJob(person: Person, id: string): Promise<string> {
+  const { name } = await ownJob(person, id);
+  const { plan } = await planOf(id);
+  await needRoom(person, 'jobs');
+  const next = uuidv7();
+  const layers = plan.layers.map((l) => ({ ...l, id: uuidv7() }));
+  const repeated = planSchema.parse({
+    ...plan,
+    pieces: plan.pieces.map((p) => ({ ...p, id: uuidv7() })),
+    layers,
+    finish: plan.finish.map((f) => ({ ...f, id: uuidv7() })),
+    loads: [],
+    ...(plan.design ? { design: { ...plan.design, sized: false } } : {}),
+  });
+  await transaction(async (q) => {
+    await store.insertJob(q, { id: next, personId: person.id, name });
+    await store.insertPlan(q, next, 1, { ...repeated, loads: loadsFor(repeated, []) });
+  });
+  return next;
+}
+
 /** Measures the blank anew. The design keeps its width where it still fits, its place goes with the shape. */
 export async function changeBlank(person: Person, id: string, form: FormData): Promise<void> {
   const { blank, count, name, keep } = blankIn(person, form);
@@ -221,17 +246,18 @@ function withArtwork(
   };
 }
 
-/** Chooses the vinyl of a layer. */
-export async function chooseVinyl(person: Person, id: string, form: FormData): Promise<void> {
+/** Chooses the vinyl of a layer. Answers whether every layer has one now. */
+export async function chooseVinyl(person: Person, id: string, form: FormData): Promise<boolean> {
   const { layer, vinyl, colour } = read(z.object({ layer: z.uuid(), vinyl: z.uuid(), colour: optionalId }), form);
   const chosen = await vinylOf(person, vinyl, colour);
-  await revise(person, id, (plan) => {
+  const { layers } = await revise(person, id, (plan) => {
     if (!plan.layers.some((l) => l.id === layer)) throw new NotFound('No such layer.');
     return {
       ...plan,
       layers: plan.layers.map((l) => (l.id === layer ? { ...l, vinyl: chosen.id, colour: chosen.colour?.id } : l)),
     };
   });
+  return layers.every((l) => l.vinyl !== undefined);
 }
 
 /** Says what is cut in the waste beside a layer: a test mark, a frame, lines that cut it into strips. */
@@ -257,8 +283,11 @@ const sizeForm = (unit: 'mm' | 'in') =>
     mirrored: ticked,
   });
 
-/** Says how wide the design is and where it goes. A design wider than its blank is refused, with how wide it may be. */
-export async function setSize(person: Person, id: string, form: FormData): Promise<void> {
+/**
+ * Says how wide the design is and where it goes. A design wider than its blank is refused, with how wide it may be.
+ * @param settled whether the person is done with it, and not only on the way to another page
+ */
+export async function setSize(person: Person, id: string, form: FormData, settled = true): Promise<void> {
   const input = read(sizeForm(person.length_unit), form);
   await revise(person, id, (plan) => {
     if (!plan.design) throw new NotFound('There is no drawing on this job.');
@@ -270,7 +299,8 @@ export async function setSize(person: Person, id: string, form: FormData): Promi
       across: input.across,
       anchor: { x: input.anchorX, y: input.anchorY },
     };
-    return { ...plan, design: { ...plan.design, widthUm: input.width, spot, sized: true, mirrored: input.mirrored } };
+    const sized = plan.design.sized || settled;
+    return { ...plan, design: { ...plan.design, widthUm: input.width, spot, sized, mirrored: input.mirrored } };
   });
 }
 

@@ -11,6 +11,7 @@ import {
   type CutFact,
   type FilmPiece,
   type JobEvent,
+  type LoadPart,
   type Plan,
   type Sheet,
 } from '#core/job/index.ts';
@@ -25,7 +26,7 @@ import { learntLeasts } from '#work/coupons/learnt.ts';
 import type { Person } from '#work/people/person.ts';
 import { matInUse, widthOfMat } from '#work/workshop/mats.ts';
 import { vinylOf, type Vinyl } from '#work/vinyls/vinyls.ts';
-import { artworksOf, filmFor, shownOf, sumsOf, type Shown } from './film.ts';
+import { artworksOf, filmFor, lostOnly, shownOf, sumsOf, type Shown } from './film.ts';
 import { needsOf, ownJob, planOf } from './jobs.ts';
 import { habitsOf, handsOf, pressOf, type PressHabits } from './press.ts';
 import type { PressPlanView, PressStepView } from './pressView.ts';
@@ -165,12 +166,16 @@ export async function jobOf(person: Person | undefined, id: string, now = Date.n
   const artwork = plan.design && artworks.get(plan.design.artwork);
   const blank = takesOf(plan.blank);
   /** A layer as it is cut for some pieces of the job: all of them, or those that lost it. */
-  const layerOf = (l: Plan['layers'][number], part: string, pieces: Plan['pieces']): JobLayer[] => {
+  const layerOf = (
+    l: Plan['layers'][number],
+    part: Pick<LoadPart, 'id' | 'shapes'>,
+    pieces: Plan['pieces'],
+  ): JobLayer[] => {
     const art = artwork?.layers.find((a) => a.id === l.path);
     if (!artwork || !art) return [];
     const vinyl = vinyls.get(l.id);
     const these = { ...plan, pieces };
-    const shown = shownOf(these, l.path, artworks);
+    const shown = lostOnly(shownOf(these, l.path, artworks), part.shapes, matWidthUm);
     return [
       {
         id: l.id,
@@ -180,7 +185,7 @@ export async function jobOf(person: Person | undefined, id: string, now = Date.n
         vinyl,
         suits: vinyl && suitsBlank(vinyl.behaviour, blank),
         needs: vinyl && needsOf(vinyl.behaviour, learnt.get(vinyl.id)),
-        part,
+        part: part.id,
         film: vinyl && plan.design!.sized ? filmFor(these, l, shown, vinyl, matWidthUm).film : undefined,
         shown,
         hands: vinyl ? handsOf(vinyl, habits, plan.blank.surface) : {},
@@ -189,7 +194,7 @@ export async function jobOf(person: Person | undefined, id: string, now = Date.n
     ];
   };
   const layers = plan.layers.flatMap((l) =>
-    layerOf(l, plan.loads.find((o) => o.parts[0]!.layer === l.id)!.parts[0]!.id, plan.pieces),
+    layerOf(l, plan.loads.find((o) => o.parts[0]!.layer === l.id)!.parts[0]!, plan.pieces),
   );
   const again = loadsOf(plan, standingEvents(events))
     .slice(plan.loads.length)
@@ -207,7 +212,7 @@ export async function jobOf(person: Person | undefined, id: string, now = Date.n
     recuts: again.flatMap((part) => {
       const layer = plan.layers.find((l) => l.id === part.layer);
       const pieces = plan.pieces.filter((p) => part.pieces.includes(p.id));
-      return layer ? layerOf(layer, part.id, pieces) : [];
+      return layer ? layerOf(layer, part, pieces) : [];
     }),
     leftOut:
       artwork?.layers
@@ -262,6 +267,10 @@ const placedOf = (plan: Plan, artwork: Pick<Artwork, 'width' | 'height'>): Place
     size: plan.blank.size,
     side: plan.blank.side,
   });
+
+/** Whether a layer that comes after this one may lie on it. */
+export const isCovered = (layers: readonly JobLayer[], i: number): boolean =>
+  layers.slice(i + 1).some((above) => overlap(layers, layers[i]!.id, above.id));
 
 /** Whether the boxes of two layers overlap: what lies apart does not meet. */
 function overlap(layers: readonly JobLayer[], a: string, b: string): boolean {

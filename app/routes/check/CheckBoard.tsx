@@ -1,18 +1,12 @@
 import Button from '@mui/material/Button';
 import { useDeferredValue, useMemo, useState } from 'react';
-import {
-  checkLayer,
-  layerOfHole,
-  smallestUm,
-  troubleFreeUm,
-  writeSvg,
-  type WeededPart,
-  type WeedingLines,
-} from '#core/artwork/index.ts';
+import { checkLayer, layerOfHole, judge, writeSvg, type WeededPart, type WeedingLines } from '#core/artwork/index.ts';
 import { seenRange } from '#core/vinyls/index.ts';
 import type { CheckFilm } from '#work/jobs/check.ts';
 import { words } from '../../messages/index.ts';
+import { sayLength } from '../../ui/base/format.ts';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
+import { useLengthUnit, useNumberStyle } from '../../ui/people/usePerson.ts';
 import { Lift } from './Lift.tsx';
 import { Pairs } from './Pairs.tsx';
 import { Ranges } from './Ranges.tsx';
@@ -37,6 +31,8 @@ type Props = {
 /** A drawing with what is wrong with it, at the size and in the films that are chosen; and what mends it. */
 export function CheckBoard({ board, films, weeded, job, bladeLifeUm }: Props) {
   const t = words.check;
+  const unit = useLengthUnit();
+  const style = useNumberStyle();
   const { artwork, widthUm, name, svg } = board.now!;
   const [mark, setMark] = useState<number>();
   // While the size is dragged the drawing follows at once, the judgement as soon as there is time.
@@ -48,15 +44,19 @@ export function CheckBoard({ board, films, weeded, job, bladeLifeUm }: Props) {
     // eslint-disable-next-line react-hooks/exhaustive-deps -- the films are named by their keys
     [artwork, judgedAt, keys, weeded],
   );
-  const judged = layers.map(({ layer, film }) => ({ layer, film: film.needs }));
+  const judged = judge(
+    artwork,
+    layers.map(({ layer, film }) => ({ layer, film: film.needs })),
+    judgedAt,
+  );
   const marks = useMemo(() => marksOf(checks), [checks]);
   const [ground, setGround] = useState(job?.hex ?? '#e9e2d2');
   const ranges = layers.map(({ layer, film }) => seenRange(layer.hex, film.stack.opacity, film.shifts, ground));
   const [tapping, setTapping] = useState(false);
   const [strips, setStrips] = useState<string>();
   const waste = useAsked(strips !== undefined ? { waste: { artwork, widthUm } } : undefined, [artwork, widthUm])?.waste;
-  const free = troubleFreeUm(artwork, judged);
-  const smallest = smallestUm(artwork, judged);
+  const newFilms = job && changedFilms(job, board, layers);
+  const resized = job && Math.abs(widthUm - job.drawing.widthUm) > 50;
   return (
     <div className="check-page">
       <Stage
@@ -87,12 +87,15 @@ export function CheckBoard({ board, films, weeded, job, bladeLifeUm }: Props) {
         }
       >
         <div className="actions">
-          {job && board.undo && (
+          {job && (board.undo || resized || newFilms!.length > 0) && (
             <WriteForm what="use" encType="multipart/form-data">
               <input type="hidden" name="svg" value={svg} />
+              {newFilms!.map((film) => (
+                <input key={film} type="hidden" name="film" value={film} />
+              ))}
               <input type="hidden" name="width" value={Math.round(widthUm)} />
               <Button type="submit" variant="contained">
-                {t.use}
+                {board.undo ? t.use : t.keepSize(sayLength(widthUm, unit, style))}
               </Button>
             </WriteForm>
           )}
@@ -108,13 +111,7 @@ export function CheckBoard({ board, films, weeded, job, bladeLifeUm }: Props) {
       </Stage>
       <div className="check-said">
         <div className="check-size">
-          <Size
-            widthUm={widthUm}
-            free={free}
-            smallest={smallest}
-            onWidth={board.resize}
-            faults={marks.filter((m) => m.fault).length}
-          />
+          <Size widthUm={widthUm} judged={judged} onWidth={board.resize} />
         </div>
         <Found
           checks={checks}
@@ -151,6 +148,18 @@ export function CheckBoard({ board, films, weeded, job, bladeLifeUm }: Props) {
     </div>
   );
 }
+
+/** Films of one's own that were chosen here for colours of a job, as a form sends them. */
+const changedFilms = (
+  job: NonNullable<Props['job']>,
+  board: Board,
+  layers: readonly { layer: { hex: string } }[],
+): string[] =>
+  layers.flatMap(({ layer }) => {
+    const film = board.filmOf(layer.hex);
+    const before = job.films.find((f) => f.hex === layer.hex)?.vinyl;
+    return film.own && film.key !== before ? [`${layer.hex} ${film.key}`] : [];
+  });
 
 /** Lines through the waste as path data, in units of the drawing. */
 const stripsOf = ({ lines }: WeedingLines, unit: number): string =>

@@ -2,7 +2,7 @@ import { finestOf, type LayerCheck } from '#core/artwork/index.ts';
 import { figureDetails, finestLimits } from '#core/coupon/index.ts';
 import type { CheckFilm } from '#work/jobs/check.ts';
 import { words } from '../../messages/index.ts';
-import { metres, percent } from '../../ui/base/format.ts';
+import { metres, percent, sayFine } from '../../ui/base/format.ts';
 import { FilmSelect } from '../../ui/jobs/FilmSelect.tsx';
 import { useNumberStyle } from '../../ui/people/usePerson.ts';
 import { MOST_MARKS, type Mark } from './marks.ts';
@@ -18,9 +18,6 @@ type Props = {
   /** How much plain film the blade on the bench cuts in its life, µm. */
   bladeLifeUm: number | undefined;
 };
-
-/** Tenths of a millimetre are what a hand sees. */
-const mm = (um: number) => `${(um / 1000).toFixed(um < 1000 ? 2 : 1)} mm`;
 
 /** A coupon whose figure has the finest line and gap of this layer: for a film in hand, where the usual figure does not say enough. */
 function TestIt({ board, check }: { board: Board; check: LayerCheck }) {
@@ -48,6 +45,7 @@ function TestIt({ board, check }: { board: Board; check: LayerCheck }) {
 export function Found({ checks, marks, mark, onMark, board, films, bladeLifeUm }: Props) {
   const t = words.check;
   const style = useNumberStyle();
+  const mm = (um: number) => sayFine(um, 'mm', style);
   const share = (c: LayerCheck, life: number) => {
     const of = (c.lengthUm * board.filmOf(c.hex).dulls) / life;
     return of < 0.01 ? undefined : percent(of);
@@ -85,11 +83,13 @@ export function Found({ checks, marks, mark, onMark, board, films, bladeLifeUm }
                 onClick={() => onMark(m.n)}
               >
                 <span className="mark-n">{m.n}</span>
-                {m.fault
-                  ? t.fault(words.jobSize.kinds[m.fault.kind], mm(m.fault.widthUm), mm(m.fault.neededUm))
-                  : m.care!.kind === 'corner'
-                    ? t.corner(m.care!.degrees!)
-                    : t.loose(mm(m.care!.widthUm!))}
+                {m.fault && m.fault.widthUm === 0 && m.fault.cutUm > 0
+                  ? `${words.jobSize.kinds[m.fault.kind]}: ${t.swells(mm(m.fault.cutUm), mm(m.fault.neededUm))}`
+                  : m.fault
+                    ? t.fault(words.jobSize.kinds[m.fault.kind], mm(m.fault.widthUm), mm(m.fault.neededUm))
+                    : m.care!.kind === 'corner'
+                      ? t.corner(m.care!.degrees!)
+                      : t.loose(mm(m.care!.widthUm!))}
               </button>
             </li>
           ))}

@@ -1,11 +1,14 @@
 import Button from '@mui/material/Button';
 import {
   mendDefaults,
+  mendsFor,
   ofFilm,
+  openTo,
   outlineDefaults,
   smallOf,
   type ArtLayer,
   type LayerCheck,
+  type Mend,
   type WeedingLines,
 } from '#core/artwork/index.ts';
 import type { ArtworkDone } from '../../../workers/artwork.worker.ts';
@@ -142,15 +145,17 @@ function LayerMends({ layer, small, board, faults, dot, strips, onStrips }: Laye
   const unit = useLengthUnit();
   const style = useNumberStyle();
   const say = (um: number) => sayLength(um, unit, style);
-  const short = Math.max(0, ...faults.filter(ofFilm).map((f) => f.neededUm - f.widthUm));
-  const gap = faults.some((f) => !ofFilm(f));
   const { needs } = board.filmOf(layer.hex);
-  const open = needs.gap + 2 * needs.growth + 10;
+  const open = openTo(needs);
+  const gap = faults.some((f) => !ofFilm(f));
   const offers = [
-    short > 0 && {
-      says: t.thicken(say(short / 2 + 5)),
-      mend: { do: 'thicken' as const, layer: layer.id, by: short / 2 + 5 },
-    },
+    ...mendsFor(layer.id, faults, needs).flatMap((mend): { says: string; mend: Mend }[] =>
+      mend.do === 'thicken'
+        ? [{ says: t.thicken(say(mend.by)), mend }]
+        : mend.do === 'open'
+          ? [{ says: t.open(say(mend.to)), mend }]
+          : [],
+    ),
     gap && { says: t.close(say(open)), mend: { do: 'close' as const, layer: layer.id, under: open } },
     small.holes > 0 && {
       says: t.fillSmall(small.holes),

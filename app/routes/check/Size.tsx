@@ -1,14 +1,12 @@
 import Button from '@mui/material/Button';
+import type { Judgement } from '#core/artwork/index.ts';
 import { words } from '../../messages/index.ts';
 import { sayLength } from '../../ui/base/format.ts';
 import { useLengthUnit, useNumberStyle } from '../../ui/people/usePerson.ts';
 
 type Props = {
   widthUm: number;
-  /** From which width on nothing is wrong, and below which something vanishes, µm. */
-  free: number;
-  smallest: number;
-  faults: number;
+  judged: Judgement;
   onWidth: (um: number) => void;
 };
 
@@ -17,14 +15,16 @@ const LEAST = 10_000;
 const MOST = 600_000;
 
 /** One answer: does it cut and weed at this size; and the size itself, to drag. */
-export function Size({ widthUm, free, smallest, faults, onWidth }: Props) {
+export function Size({ widthUm, judged, onWidth }: Props) {
+  const { free, smallest } = judged;
+  const faults = judged.faults.length;
   const t = words.check;
   const unit = useLengthUnit();
   const style = useNumberStyle();
   const say = (um: number) => sayLength(um, unit, style);
   // Up to a width somebody would set.
   const step = unit === 'in' ? 6_350 : 5_000;
-  const cure = Math.ceil(free / step - 1e-9) * step;
+  const cure = free === undefined ? Infinity : Math.ceil(free / step - 1e-9) * step;
   return (
     <>
       <p className="big-line">
@@ -47,11 +47,11 @@ export function Size({ widthUm, free, smallest, faults, onWidth }: Props) {
       </label>
       <p data-testid="check-sizes">
         {cure > MOST ? (
-          t.none(say(cure))
-        ) : free > 0 ? (
+          t.none
+        ) : cure > 0 ? (
           <>
             {t.from(say(cure))}
-            {smallest > 0 && smallest < free && ` ${t.below(say(smallest))}`}{' '}
+            {smallest !== undefined && smallest > 0 && smallest < cure && ` ${t.below(say(smallest))}`}{' '}
             {widthUm < cure && (
               <Button variant="text" onClick={() => onWidth(cure)} data-testid="check-cure">
                 {t.make(say(cure))}

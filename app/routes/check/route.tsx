@@ -1,5 +1,6 @@
 import type { Access } from '#work/people/permissions.ts';
-import { checkFilms, drawingOfJob, takeMended, weededParts } from '#work/jobs/check.ts';
+import { checkFilms, drawingOfJob, weededParts } from '#work/jobs/check.ts';
+import { takeMended } from '#work/jobs/mend.ts';
 import { countDrawing } from '#work/people/limits.ts';
 import { words } from '../../messages/index.ts';
 import { actions, apart, enter, visitorsBench } from '../../server/enter.server.ts';
@@ -18,10 +19,13 @@ const jobIn = (request: Request): string | null => new URL(request.url).searchPa
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter(access, args);
   const id = jobIn(args.request);
-  const [films, weeded, job, bench] = await Promise.all([
-    checkFilms(person),
+  const job = id === null ? undefined : await drawingOfJob(person, id);
+  const [films, weeded, bench] = await Promise.all([
+    checkFilms(
+      person,
+      job?.films.map((f) => f.vinyl),
+    ),
     weededParts(person),
-    id === null ? undefined : drawingOfJob(person, id),
     visitorsBench(args),
   ]);
   return { films, weeded, job, bladeLifeUm: bench?.blade?.lifeUm };

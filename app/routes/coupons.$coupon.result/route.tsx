@@ -8,6 +8,8 @@ import { keepSetting } from '#work/shelf/evidence.ts';
 import { settingOf } from '#work/coupons/readings.ts';
 import { words } from '../../messages/index.ts';
 import { actions, enter } from '../../server/enter.server.ts';
+import { isolate } from '../../ui/base/format.ts';
+import { GoButton } from '../../ui/base/Link.tsx';
 import { CouponHead } from '../../ui/coupons/CouponHead.tsx';
 import { KeepForm } from '../../ui/cuts/KeepForm.tsx';
 import { KeptLine } from '../../ui/cuts/KeptLine.tsx';
@@ -89,6 +91,13 @@ export default function Result({ loaderData: { coupon, kept, evenness }, actionD
             </span>
           </div>
           <Decided coupon={coupon} dots={dots} />
+          {coupon.job && dots.length > 0 && (
+            <p className="above-14">
+              <GoButton to={`/jobs/${coupon.job.id}`} variant="contained" size="large">
+                {words.coupons.cutJob(isolate(coupon.job.name), show(number.position))}
+              </GoButton>
+            </p>
+          )}
           <p className="lede" style={{ margin: '12px 0 20px' }} data-testid="sentence">
             {result.sentence}
           </p>

@@ -18,6 +18,7 @@ export function MakeForm({
   cutter,
   vinyl,
   card,
+  job,
   stock,
   unit,
   actionData,
@@ -26,6 +27,8 @@ export function MakeForm({
   cutter: Bench['cutter'];
   vinyl: Vinyl;
   card: string | null;
+  /** The job it is made for. */
+  job: string | null;
   stock: readonly Piece[];
   unit: 'mm' | 'in';
   actionData: FormAnswer | undefined;
@@ -40,6 +43,7 @@ export function MakeForm({
       <input type="hidden" name="cells" value={plan.asked} />
       <input type="hidden" name="wanted" value={wanted} />
       <input type="hidden" name="mode" value={mode} />
+      {job && <input type="hidden" name="job" value={job} />}
       {card && <input type="hidden" name="card" value={card} />}
       <FinestFields finest={preview.sheet.finest} />
       {also.map((a) => (

@@ -15,6 +15,7 @@ export function Wish({
   cutter,
   vinyl,
   card,
+  job,
   wrong,
   submit,
 }: {
@@ -22,6 +23,7 @@ export function Wish({
   cutter: Bench['cutter'];
   vinyl: Vinyl;
   card: string | null;
+  job: string | null;
   wrong: FormAnswer | undefined;
   submit: ReturnType<typeof useSubmit>;
 }) {
@@ -43,6 +45,7 @@ export function Wish({
       <input type="hidden" name="vinyl" value={vinyl.id} />
       {vinyl.colour && <input type="hidden" name="colour" value={vinyl.colour.id} />}
       {card && <input type="hidden" name="card" value={card} />}
+      {job && <input type="hidden" name="job" value={job} />}
       <FinestFields finest={preview.sheet.finest} />
       <fieldset>
         <legend>{t.mode}</legend>

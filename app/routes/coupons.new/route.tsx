@@ -77,6 +77,7 @@ export default function PlanCoupon({ loaderData, actionData }: Route.ComponentPr
   const { vinyl, stock, evenness, cutter, preview, wrong } = loaderData;
   const [query] = useSearchParams();
   const card = query.get('card');
+  const job = query.get('job');
   const t = words.plan;
   const submit = useSubmit();
   const unit = useLengthUnit();
@@ -135,12 +136,13 @@ export default function PlanCoupon({ loaderData, actionData }: Route.ComponentPr
             cutter={cutter}
             vinyl={vinyl}
             card={card}
+            job={job}
             stock={stock}
             unit={unit}
             actionData={actionData}
           />
         </Says>
-        <Wish preview={preview} cutter={cutter} vinyl={vinyl} card={card} wrong={wrong} submit={submit} />
+        <Wish preview={preview} cutter={cutter} vinyl={vinyl} card={card} job={job} wrong={wrong} submit={submit} />
       </div>
     </>
   );

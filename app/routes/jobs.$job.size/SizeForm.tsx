@@ -1,17 +1,22 @@
 import Button from '@mui/material/Button';
 import { useState } from 'react';
+import { Link } from 'react-router';
+import { keptAt } from '#core/job/index.ts';
 import { place, type Placed, type Spot } from '#core/place/index.ts';
 import { inchesToMicrometres, mmToMicrometres, parseDecimal } from '#core/units/index.ts';
 import { words } from '../../messages/index.ts';
 import type { FormAnswer } from '../../server/enter.server.ts';
 import { FormNotice, SelectField } from '../../ui/base/Field.tsx';
-import { bothSizes, sayLength, typedLength } from '../../ui/base/format.ts';
+import { bothLengths, bothSizes, sayLength, typedLength } from '../../ui/base/format.ts';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import { OnBlank } from '../../ui/jobs/OnBlank.tsx';
+import { useJobEvents } from '../../ui/jobs/useJobEvents.ts';
 import { useLengthUnit, useNumberStyle } from '../../ui/people/usePerson.ts';
-import { Judged } from './Judged.tsx';
+import { CutAlready, cutOtherwise, type CutChoice } from './CutAlready.tsx';
+import { Films } from './Films.tsx';
 import { Stepper } from './Stepper.tsx';
 import { judgedOf, type Size } from './size.ts';
+import { Fixes, SizeStrip, Verdict } from './Verdict.tsx';
 
 /** The anchor that is usual for where a design goes. */
 const usualAnchor = (from: Spot['from']): Spot['anchor'] => ({ x: 0.5, y: from === 'centred' ? 0.5 : 0 });
@@ -26,11 +31,14 @@ function typed(text: string, unit: 'mm' | 'in'): number | undefined {
       : mmToMicrometres(value);
 }
 
-/** Width and place of a design, worked out as they are changed. */
-export function SizeForm({ job, size, answer }: { job: string; size: Size; answer: FormAnswer | undefined }) {
+type Props = { job: string; rev: number; size: Size; answer: FormAnswer | undefined };
+
+/** One board: the drawing on its blank, whether it cuts and weeds, its size, its vinyls and what mends it. All of it goes along to any other page. */
+export function SizeForm({ job, rev, size, answer }: Props) {
   const t = words.jobSize;
   const unit = useLengthUnit();
   const style = useNumberStyle();
+  const { say: tell } = useJobEvents(job, rev);
   const { blank, design } = size;
   const [width, setWidth] = useState(answer?.values.width ?? typedLength(design.widthUm, unit));
   const [down, setDown] = useState(answer?.values.down ?? typedLength(design.spot.down, unit));
@@ -38,6 +46,7 @@ export function SizeForm({ job, size, answer }: { job: string; size: Size; answe
   const [from, setFrom] = useState<Spot['from']>(design.spot.from);
   const [anchor, setAnchor] = useState(design.spot.anchor);
   const [mirrored, setMirrored] = useState(design.mirrored);
+  const [choice, setChoice] = useState<CutChoice>('keep');
   const widthUm = typed(width, unit) ?? design.widthUm;
   const spot: Spot = { from, down: typed(down, unit) ?? 0, across: typed(across, unit) ?? 0, anchor };
   const heightUm = Math.max(1_000, Math.round((widthUm * size.height) / size.width));
@@ -53,25 +62,44 @@ export function SizeForm({ job, size, answer }: { job: string; size: Size; answe
   });
   const judged = judgedOf(size, widthUm);
   const say = (um: number) => sayLength(Math.round(um), unit, style);
+  const resize = (um: number) => setWidth(typedLength(um, unit));
+  /** What becomes of layers that are cut already goes the way of everything hands decide. */
+  const decide = () => {
+    for (const { part, attempt } of cutOtherwise(size, widthUm))
+      tell(
+        choice === 'again'
+          ? { kind: 'start', step: `trim/${part}`, attempt: attempt + 1 }
+          : { kind: 'agreed', step: `cut/${part}`, attempt, to: keptAt(widthUm) },
+      );
+  };
   return (
-    <WriteForm what="size" className="size-page" noValidate>
-      <OnBlank
-        blank={blank}
-        art={{ width: size.width, height: size.height, layers: size.layers }}
-        placed={placed}
-        design={{ width: widthUm, height: heightUm }}
-        mirrored={mirrored}
-        marks={judged.flatMap((j) => j.faults)}
-        say={say}
-        onAnchor={setAnchor}
-      />
+    <WriteForm what="size" className="size-page" noValidate onSubmit={decide}>
+      <div>
+        <OnBlank
+          blank={blank}
+          art={{ width: size.width, height: size.height, layers: size.layers }}
+          placed={placed}
+          design={{ width: widthUm, height: heightUm }}
+          mirrored={mirrored}
+          marks={judged.faults}
+          say={say}
+          onAnchor={setAnchor}
+        />
+        <p className="under-blank">
+          <strong>{bothSizes(widthUm, heightUm, unit, style)[0]}</strong>{' '}
+          <Link to={`/jobs/art?job=${job}`} className="plain-link">
+            {t.changeArt}
+          </Link>
+        </p>
+      </div>
       <div>
         <FormNotice answer={answer} text={words.errors.form} />
+        <Verdict size={size} judged={judged} widthUm={widthUm} />
         <input type="hidden" name="from" value={from} />
         <input type="hidden" name="anchorX" value={anchor.x} />
         <input type="hidden" name="anchorY" value={anchor.y} />
         {mirrored && <input type="hidden" name="mirrored" value="yes" />}
-        <div className="pair">
+        <div className="pair above-16">
           <Stepper
             name="width"
             label={t.width}
@@ -80,104 +108,129 @@ export function SizeForm({ job, size, answer }: { job: string; size: Size; answe
             problem={answer?.fields.width}
             onChange={setWidth}
           />
-          <Stepper
-            name="down"
-            label={t.below}
-            value={down}
-            unit={unit}
-            problem={answer?.fields.down}
-            onChange={setDown}
-            kept={from === 'centred'}
-          />
+          <SizeStrip judged={judged} widthUm={widthUm} widest={placed.widest} />
         </div>
-        <Sums
-          size={size}
-          placed={placed}
-          design={{ width: widthUm, height: heightUm }}
-          even={from !== 'edge' && anchor.x === 0.5}
-        />
-        <div className="pair above-16">
-          <SelectField
-            name="where"
-            label={t.from}
-            answer={undefined}
-            initial={from}
-            options={Object.entries(t.froms)}
-            onChange={(e) => {
-              const to = e.target.value as Spot['from'];
-              setFrom(to);
-              setAnchor(usualAnchor(to));
-            }}
-          />
-          <Stepper
-            name="across"
-            label={t.across}
-            value={across}
-            unit={unit}
-            problem={answer?.fields.across}
-            onChange={setAcross}
-            kept={from !== 'edge'}
-          />
-        </div>
-        <Hung from={from} anchor={anchor} onUsual={setAnchor} />
-        <label className="check">
-          <input type="checkbox" checked={mirrored} onChange={(e) => setMirrored(e.target.checked)} /> {t.mirrored}
-        </label>
-        <Judged
-          job={job}
-          size={size}
-          judged={judged}
-          widthUm={widthUm}
-          widest={placed.widest}
-          onWidth={(um) => setWidth(typedLength(um, unit))}
-        />
-        <div className="actions">
-          <Button type="submit" variant="contained">
-            {t.next}
-          </Button>
-          {design.sized && (
-            <a href={`/jobs/${job}/paper`} className="plain-link">
-              {t.paper}
-            </a>
-          )}
-        </div>
+        <Sums size={size} placed={placed} design={{ width: widthUm, height: heightUm }} />
+        <CutAlready size={size} widthUm={widthUm} choice={choice} onChoice={setChoice} onWidth={resize} />
+        {judged.faults.length > 0 && (
+          <Fixes size={size} judged={judged} widthUm={widthUm} widest={placed.widest} onWidth={resize} />
+        )}
+        <Films size={size} judged={judged} />
+        <Next job={job} size={size} faults={judged.faults.length} />
+        <details className="above-24 move-it" open={answer?.fields.down || answer?.fields.across ? true : undefined}>
+          <summary>
+            {t.move} <span className="quiet">{saySpot(placed, say)}</span>
+          </summary>
+          <div className="pair above-16">
+            <Stepper
+              name="down"
+              label={t.below}
+              value={down}
+              unit={unit}
+              problem={answer?.fields.down}
+              onChange={setDown}
+              kept={from === 'centred'}
+            />
+            <Stepper
+              name="across"
+              label={t.across}
+              value={across}
+              unit={unit}
+              problem={answer?.fields.across}
+              onChange={setAcross}
+              kept={from !== 'edge'}
+            />
+            <SelectField
+              name="where"
+              label={t.from}
+              answer={undefined}
+              initial={from}
+              options={Object.entries(t.froms)}
+              onChange={(e) => {
+                const to = e.target.value as Spot['from'];
+                setFrom(to);
+                setAnchor(usualAnchor(to));
+              }}
+            />
+          </div>
+          <Hung from={from} anchor={anchor} onUsual={setAnchor} />
+          <label className="check">
+            <input type="checkbox" checked={mirrored} onChange={(e) => setMirrored(e.target.checked)} /> {t.mirrored}
+          </label>
+        </details>
       </div>
     </WriteForm>
   );
 }
 
-/** The sums a crafter does on paper: what is free on each side, what is usual, what fits. */
-function Sums({
-  size,
-  placed,
-  design,
-  even,
-}: {
-  size: Size;
-  placed: Placed;
-  design: { width: number; height: number };
-  even: boolean;
-}) {
+/** On with it: calm while something is too fine, and never in the way of somebody who knows better. */
+function Next({ job, size, faults }: { job: string; size: Size; faults: number }) {
+  const t = words.jobSize;
+  return (
+    <div className="actions">
+      {faults === 0 ? (
+        <Button type="submit" variant="contained" size="large" data-testid="next">
+          {t.next}
+        </Button>
+      ) : (
+        <p>
+          {t.fixFirst(faults)}{' '}
+          <button type="submit" className="link-button" data-testid="anyway">
+            {t.anyway}
+          </button>
+          .
+        </p>
+      )}
+      {!size.named && (
+        <Button type="submit" name="then" value="check" variant="text" data-testid="closer">
+          {words.check.mendLink}
+        </Button>
+      )}
+      {size.design.sized && (
+        <a href={`/jobs/${job}/paper`} className="plain-link">
+          {t.paper}
+        </a>
+      )}
+    </div>
+  );
+}
+
+/** How it lies, in a few words. */
+const saySpot = (placed: Placed, say: (um: number) => string): string =>
+  words.jobSize.gaps(say(placed.left), say(placed.right), say(placed.top), say(placed.bottom));
+
+/** What is free on each side, what is usual, what fits; and what neither mat nor press takes. */
+function Sums({ size, placed, design }: { size: Size; placed: Placed; design: { width: number; height: number } }) {
   const t = words.jobSize;
   const unit = useLengthUnit();
   const style = useNumberStyle();
   const say = (um: number) => sayLength(Math.round(um), unit, style);
-  const { blank } = size;
+  const scale = design.width / size.width;
+  const room = size.matWidthUm - MAT_EDGES;
   return (
     <>
       <p className="quiet above-8">
-        {bothSizes(design.width, design.height, unit, style).join(', ')}.{' '}
-        {even
-          ? t.sums(
-              say((blank.width - design.width) / 2),
-              `(${typedLength(blank.width, unit)} − ${typedLength(design.width, unit)}) / 2`,
-            )
-          : t.gaps(say(placed.left), say(placed.right), say(placed.top), say(placed.bottom))}{' '}
         {t.usual(say(placed.usual!))} {t.widest(say(placed.widest))}
       </p>
       {placed.over.length > 0 && <p className="notice bad">{t.over(placed.over.join(', '))}</p>}
+      {size.platen && overPlaten(size, design.width) && (
+        <p className="notice bad">{t.overPlaten(bothSizes(size.platen.width, size.platen.length, unit, style)[0])}</p>
+      )}
+      {size.layers.some((l) => l.box.width * scale > room) && (
+        <p className="notice bad">{t.tooWide(bothLengths(room, unit, style)[0])}</p>
+      )}
     </>
   );
+}
+
+/** What stays free at the edges of a mat, both together, µm. Common practice, no source. */
+const MAT_EDGES = 25_400;
+
+/** Whether the press does not close over all of it, whichever way it lies. */
+function overPlaten({ platen, width, height }: Size, widthUm: number): boolean {
+  const [long, short] = [Math.max(platen!.width, platen!.length), Math.min(platen!.width, platen!.length)];
+  const heightUm = (widthUm * height) / width;
+  return Math.max(widthUm, heightUm) > long || Math.min(widthUm, heightUm) > short;
 }
 
 /** What the design hangs by, and the way back to what is usual. */

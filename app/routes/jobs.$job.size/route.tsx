@@ -1,12 +1,17 @@
+import Button from '@mui/material/Button';
 import type { Access } from '#work/people/permissions.ts';
 import { tipsFor } from '#work/jobs/beside.ts';
 import { habitsIn } from '#work/jobs/habits.ts';
 import { followPlace } from '#work/jobs/placeHabit.ts';
 import { setSize } from '#work/jobs/jobs.ts';
+import { mendJob, unmendJob } from '#work/jobs/mend.ts';
+import { whyOffered } from '#work/jobs/offers.ts';
 import { jobOf } from '#work/jobs/view.ts';
 import { largestPlaten } from '#work/workshop/presses.ts';
 import { words } from '../../messages/index.ts';
-import { actions, enter } from '../../server/enter.server.ts';
+import { actions, enter, visitorsBench } from '../../server/enter.server.ts';
+import { leanRows } from '../../server/rows.server.ts';
+import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import { JobHead } from '../../ui/jobs/JobHead.tsx';
 import { TroubleList } from '../../ui/jobs/TroubleList.tsx';
 import { PlaceWays } from './PlaceWays.tsx';
@@ -18,15 +23,35 @@ export const access = { read: 'look round', write: 'begin' } as const satisfies 
 /** How wide a design is and where it goes, with what that does to it in each vinyl. */
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter(access, args);
-  const [job, platen] = await Promise.all([jobOf(person, args.params.job), largestPlaten(person)]);
+  const [job, platen, bench] = await Promise.all([
+    jobOf(person, args.params.job),
+    largestPlaten(person),
+    visitorsBench(args),
+  ]);
   const { plan, artwork } = job;
   const habits = (await habitsIn(person, plan.blank.shape)).place;
   if (!artwork || !plan.design)
-    return { id: job.id, name: job.name, missing: job.missing, size: undefined, troubles: [], tips: [] };
+    return {
+      id: job.id,
+      name: job.name,
+      rev: job.rev,
+      missing: job.missing,
+      size: undefined,
+      troubles: [],
+      tips: [],
+      mended: false,
+    };
+  const seen = await whyOffered(person, bench, job);
+  const lean = leanRows(
+    seen.flatMap((s) => (s.row ? [s.row] : [])),
+    bench?.cutter.model,
+  );
   return {
     id: job.id,
     name: job.name,
+    rev: job.rev,
     missing: job.missing,
+    mended: new URL(args.request.url).searchParams.has('mended'),
     troubles: job.troubles,
     tips: tipsFor(job).design,
     size: {
@@ -38,6 +63,18 @@ export async function loader(args: Route.LoaderArgs) {
       usual: job.placed!.usual!,
       matWidthUm: job.matWidthUm,
       // What sticks by itself needs no press.
+      /** Each piece shows a name of its own: it is changed where it is lettered. */
+      named: plan.pieces.some((p) => p.name),
+      // What is cut already, and how wide the design was then.
+      cut: job.facts.flatMap((f) => {
+        const layer = job.layers.find((l) => l.part === f.part);
+        const at = job.sheet.steps.find((s) => s.kind === 'cut' && s.about === f.part)?.attempt;
+        const rev = job.events.findLast((e) => e.kind === 'cut' && e.part === f.part && e.attempt === f.attempt)?.rev;
+        const widthUm = rev === undefined ? undefined : job.widths[rev - 1];
+        return layer && !f.undone && f.attempt === at && widthUm !== undefined
+          ? [{ layer: layer.id, part: f.part, attempt: f.attempt, widthUm }]
+          : [];
+      }),
       platen: job.press.some((p) => p.kind === 'press') ? platen : undefined,
       layers: job.layers.map((l) => ({
         id: l.id,
@@ -46,8 +83,8 @@ export async function loader(args: Route.LoaderArgs) {
         d: l.art.d,
         box: l.art.box,
         narrow: l.art.narrow,
-        pieces: l.art.pieces,
-        length: l.art.length,
+        row: lean.find((r) => r.id === l.vinyl?.id),
+        why: seen.find((s) => s.layer === l.id)?.words ?? [],
         vinyl: l.vinyl && { brand: l.vinyl.brand, name: l.vinyl.name, type: l.vinyl.type, colour: l.vinyl.colour },
         needs: l.needs,
       })),
@@ -57,9 +94,20 @@ export async function loader(args: Route.LoaderArgs) {
 
 export const action = (args: Route.ActionArgs) =>
   actions(access, args, {
+    // Wherever somebody goes from here, what they set goes along.
     size: async ({ person, form }) => {
-      await setSize(person, args.params.job, form);
-      return `/jobs/${args.params.job}`;
+      const { job } = args.params;
+      const then = String(form.get('then') ?? '');
+      await setSize(person, job, form, then === '');
+      if (then === 'check') return `/check?job=${job}`;
+      if (/^film [0-9a-f-]{36}$/.test(then)) return `/jobs/${job}/vinyls?layer=${then.slice(5)}`;
+      if (then !== 'mend') return `/jobs/${job}`;
+      await mendJob(person, job);
+      return `/jobs/${job}/size?mended`;
+    },
+    unmend: async ({ person }) => {
+      await unmendJob(person, args.params.job);
+      return `/jobs/${args.params.job}/size`;
     },
     habit: async ({ person, form }) => {
       await followPlace(person, args.params.job, form);
@@ -70,7 +118,7 @@ export const action = (args: Route.ActionArgs) =>
 export const meta: Route.MetaFunction = () => [{ title: words.title(words.jobSize.title) }];
 
 export default function JobSize({
-  loaderData: { id, name, missing, size, troubles, tips },
+  loaderData: { id, name, rev, missing, mended, size, troubles, tips },
   actionData,
 }: Route.ComponentProps) {
   const t = words.jobSize;
@@ -80,9 +128,16 @@ export default function JobSize({
       <TroubleList troubles={troubles} />
       {size ? (
         <>
+          {mended && (
+            <WriteForm what="unmend" className="notice line-up" data-testid="mended">
+              <p>{t.mend.did}</p>
+              <Button type="submit">{t.mend.undo}</Button>
+            </WriteForm>
+          )}
           <SizeForm
             key={`${size.design.artwork} ${size.design.widthUm} ${size.design.spot.down}`}
             job={id}
+            rev={rev}
             size={size}
             answer={actionData}
           />

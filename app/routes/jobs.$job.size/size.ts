@@ -1,12 +1,19 @@
-import { faultsOf, type Fault } from '#core/artwork/index.ts';
+import { judge, type Judgement } from '#core/artwork/index.ts';
 import type { Route } from './+types/route';
 
 /** What the page of size and place is told. */
 export type Size = NonNullable<Route.ComponentProps['loaderData']['size']>;
 
-/** Each layer with what of it is too narrow for its vinyl at a width. */
-export const judgedOf = (size: Size, widthUm: number): { layer: Size['layers'][number]; faults: Fault[] }[] =>
-  size.layers.map((layer) => ({
-    layer,
-    faults: layer.needs ? faultsOf(size, { id: layer.path, narrow: layer.narrow }, layer.needs, widthUm) : [],
-  }));
+/** Whether the drawing cuts and weeds at a width in the vinyls that were chosen. */
+export const judgedOf = (size: Size, widthUm: number): Judgement =>
+  judge(
+    size,
+    size.layers.flatMap((l) => (l.needs ? [{ layer: { id: l.path, narrow: l.narrow }, film: l.needs }] : [])),
+    widthUm,
+  );
+
+/** Up to a width a hand sets: the next quarter inch, or five millimetres. */
+export const stepUp = (um: number, unit: 'mm' | 'in'): number => {
+  const step = unit === 'in' ? 6_350 : 5_000;
+  return Math.ceil(um / step - 1e-9) * step;
+};

@@ -68,10 +68,7 @@ export function LayerChoice({
                 <Swatch type={o.row.type} hex={vinylHex(o.row)} standing={standingOf(o.row)} />
                 <div>
                   <div className="row-name">{vinylName(o.row)}</div>
-                  <div className="quiet">
-                    {vinylLine(o.row)}
-                    {o.inStock && ` · ${t.inStock}`} · {t.colourOff(o.distance)}
-                  </div>
+                  <div className="quiet">{[vinylLine(o.row), ...o.words.map((w) => t.words[w])].join(' · ')}</div>
                   <div className={`small verdict ${o.suits}`}>
                     {t.verdict[o.suits]}
                     {o.suits !== 'suits' && `: ${o.reason}`}

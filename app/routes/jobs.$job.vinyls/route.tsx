@@ -58,8 +58,7 @@ export async function loader(args: Route.LoaderArgs) {
           colourId: o.colourId,
           suits: o.suits,
           reason: o.reasons[0],
-          inStock: o.inStock,
-          distance: Math.round(o.distance),
+          words: o.words,
         })),
     })),
   };
@@ -68,8 +67,10 @@ export async function loader(args: Route.LoaderArgs) {
 export const action = (args: Route.ActionArgs) =>
   actions(access, args, {
     choose: async ({ person, form }) => {
-      await chooseVinyl(person, args.params.job, form);
-      return `/jobs/${args.params.job}/vinyls`;
+      const { job } = args.params;
+      const done = await chooseVinyl(person, job, form);
+      // Asked for from the board, it goes back there; else on to the next layer, and to the board after the last.
+      return done ? `/jobs/${job}/size` : `/jobs/${job}/vinyls`;
     },
   });
 

@@ -8,14 +8,21 @@ import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import type { StepProps } from './useSheet.ts';
 
 /** A number one knows, said where it is missed: kept as the bench card keeps it, and cut with from then on. */
-export function OwnNumber({ job, step, layer, answer, open = false }: StepProps & { open?: boolean }) {
+export function OwnNumber({
+  job,
+  step,
+  layer,
+  answer,
+  open = false,
+  summary,
+}: StepProps & { open?: boolean; summary?: string }) {
   const t = words.jobSheet.cut.own;
   const { bench } = job;
   if (!bench) return null;
   const mine = answer?.values.what === 'keep' && answer.values.vinyl === layer.vinyl.id ? answer : undefined;
   const shown = layer.toSet?.setting.steps[strengthAxis(bench.model).key];
   return (
-    <Folded summary={t.open} open={open || mine !== undefined} testId="own-number">
+    <Folded summary={summary ?? t.open} open={open || mine !== undefined} testId="own-number">
       {() => (
         <WriteForm what="keep" className="line-up" preventScrollReset noValidate>
           <input type="hidden" name="vinyl" value={layer.vinyl.id} />

@@ -21,10 +21,12 @@ type Props = Pick<StepProps, 'job' | 'step' | 'layer'> & {
   /** Passes it is to have in all. */
   pass: number;
   says: (cutter: string) => string;
+  /** It is not what stands first. */
+  calm?: boolean;
 };
 
 /** Sends the part to a cutter on a line: a button for each there is. */
-export function SendPart({ job, step, layer, stock, pass, says }: Props) {
+export function SendPart({ job, step, layer, stock, pass, says, calm = false }: Props) {
   const busy = useNavigation().state !== 'idle';
   return (job.line?.devices ?? []).map((device) => (
     <WriteForm what="send" key={device.key}>
@@ -35,7 +37,7 @@ export function SendPart({ job, step, layer, stock, pass, says }: Props) {
       <input type="hidden" name="stock" value={stock} />
       <input type="hidden" name="setting" value={JSON.stringify(layer.toSet!.setting)} />
       <input type="hidden" name="pass" value={pass} />
-      <Button type="submit" variant="contained" disabled={busy || job.line?.run?.running}>
+      <Button type="submit" variant={calm ? 'outlined' : 'contained'} disabled={busy || job.line?.run?.running}>
         {says(device.name)}
       </Button>
     </WriteForm>

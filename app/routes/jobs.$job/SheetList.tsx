@@ -1,9 +1,8 @@
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import { words } from '../../messages/index.ts';
-import { useLengthUnit, useNumberStyle } from '../../ui/people/usePerson.ts';
-import { bothLengths, isolate } from '../../ui/base/format.ts';
-import { layerWord, sayStep } from './sayStep.ts';
+import { isolate } from '../../ui/base/format.ts';
+import { sayStep } from './sayStep.ts';
 import type { Job, Work } from './useSheet.ts';
 
 const minutes = (seconds: number) => (seconds >= 60 ? `${Math.round(seconds / 60)} min` : `${seconds} s`);
@@ -11,8 +10,6 @@ const minutes = (seconds: number) => (seconds >= 60 ? `${Math.round(seconds / 60
 /** Every step in order: done, the one that is now, and what comes. */
 export function SheetList({ job, work, children }: { job: Job; work: Work; children: ReactNode }) {
   const t = words.jobSheet;
-  const unit = useLengthUnit();
-  const style = useNumberStyle();
   const { sheet } = work;
   return (
     <section aria-labelledby="steps" className="sheet-list">
@@ -44,24 +41,6 @@ export function SheetList({ job, work, children }: { job: Job; work: Work; child
         ))}
       </ol>
       {children}
-      {sheet.otherSize.map(({ part, widthUm }) => (
-        <p key={part} className="notice">
-          {t.otherSize(
-            layerWord(job, job.layers.find((l) => l.part === part)?.id),
-            bothLengths(widthUm, unit, style)[0],
-          )}{' '}
-          <button
-            type="button"
-            className="link-button"
-            onClick={() => {
-              const cut = sheet.steps.find((s) => s.kind === 'cut' && s.about === part)!;
-              work.say({ kind: 'start', step: `trim/${part}`, attempt: cut.attempt + 1 });
-            }}
-          >
-            {t.recut}
-          </button>
-        </p>
-      ))}
       {sheet.notes.length > 0 && (
         <>
           <h3 className="section-word">{t.notes}</h3>

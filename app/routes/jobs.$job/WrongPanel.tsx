@@ -19,7 +19,7 @@ import { useTone } from '../../ui/base/useTone.ts';
 import { recipeOf } from './recipeOf.ts';
 import { sayOutcome } from './sayOutcome.ts';
 import { pieceOf } from './sayStep.ts';
-import { LostPieces, sharedBy } from './LostPieces.tsx';
+import { LostPieces, sharedBy, type LostShapes } from './LostPieces.tsx';
 import { SendPart } from './SendPart.tsx';
 import type { StepProps } from './useSheet.ts';
 
@@ -163,9 +163,20 @@ type RemedyProps = Omit<Props, 'seen' | 'setSeen'> & {
 };
 
 /** The film of some pieces is cut again; what was pressed of them, from this layer on, is to be pressed once more. */
-function sayLost({ job, work, step, layer }: Omit<Props, 'seen' | 'setSeen'>, pieces: readonly string[]) {
+function sayLost(
+  { job, work, step, layer }: Omit<Props, 'seen' | 'setSeen'>,
+  pieces: readonly string[],
+  shapes?: LostShapes,
+) {
   const part = job.layers.find((l) => l.id === layer.id)!.part;
-  work.say({ kind: 'lost', step: step.id, attempt: step.attempt, part, pieces: [...pieces] });
+  work.say({
+    kind: 'lost',
+    step: step.id,
+    attempt: step.attempt,
+    part,
+    pieces: [...pieces],
+    ...(shapes ? { shapes } : {}),
+  });
   if (step.kind !== 'press') return;
   for (const s of work.sheet.steps)
     if (s.kind === 'press' && s.press! >= step.press! && pieces.includes(job.plan.pieces[pieceOf(job, s)]!.id)) {
@@ -290,12 +301,20 @@ function Remedy({ job, work, step, layer, seen, cause, close, small = false }: R
       return noted(done(() => undefined));
     case 'cut for piece': {
       const at = { job, work, step, layer };
-      if (step.kind === 'press') return noted(done(() => sayLost(at, [job.plan.pieces[pieceOf(job, step)]!.id])));
-      const shared = sharedBy(job, step, layer);
-      return shared.length > 1 ? (
-        <LostPieces job={job} pieces={shared} lost={(pieces) => done(() => sayLost(at, pieces))()} />
-      ) : (
-        button(t.does['cut anew'], done(cutAnew))
+      const one = step.kind === 'press' ? [job.plan.pieces[pieceOf(job, step)]!.id] : sharedBy(job, step, layer);
+      if (one.length === 0) return button(t.does['cut anew'], done(cutAnew));
+      return (
+        <>
+          {step.kind === 'press' && <p className="above-8">{t.how['cut for piece']}</p>}
+          <LostPieces
+            job={job}
+            layer={layer}
+            pieces={one}
+            lost={(pieces, shapes) => done(() => sayLost(at, pieces, shapes))()}
+            // All that lies on the sheet is gone: it is cut anew.
+            anew={step.kind === 'press' ? undefined : done(cutAnew)}
+          />
+        </>
       );
     }
     case 'press again':
@@ -322,7 +341,7 @@ const WAIT = 60;
 /** What was done about what went wrong, until somebody says whether it helped. */
 export function DidItHelp({ work }: { work: StepProps['work'] }) {
   const t = words.jobSheet.wrong;
-  const open = work.sheet.wrongs.filter((w) => w.helped === undefined);
+  const open = work.sheet.wrongs.filter((w) => w.helped === undefined && w.acted);
   return open.map((w) => {
     const say = (helped: boolean) =>
       work.say({ kind: 'helped', step: w.step, attempt: w.attempt, event: w.id, helped });

@@ -8,7 +8,7 @@ import { shapes } from '#core/place/index.ts';
 import { isStencil } from '#core/press/index.ts';
 import { remindersFor, tipsFor, waysOf } from '#work/jobs/beside.ts';
 import { offersFor, setHabit } from '#work/jobs/habits.ts';
-import { archiveJob, setPress, setSchool, setWaste } from '#work/jobs/jobs.ts';
+import { archiveJob, repeatJob, setPress, setSchool, setWaste } from '#work/jobs/jobs.ts';
 import { lineOfCut } from '#work/cuts/line.ts';
 import { answersFor, sendPart, settlePart } from '#work/jobs/cut.ts';
 import { addFinish, dropFinish } from '#work/jobs/finish.ts';
@@ -32,6 +32,7 @@ import { Refused, Sending } from '../../ui/cuts/Sending.tsx';
 import { JobHead } from '../../ui/jobs/JobHead.tsx';
 import { TroubleList } from '../../ui/jobs/TroubleList.tsx';
 import { HabitOffers } from './BesideStep.tsx';
+import { OtherSize } from './OtherSize.tsx';
 import { OwnSteps } from './OwnSteps.tsx';
 import { Rests } from './Rests.tsx';
 import { SheetList } from './SheetList.tsx';
@@ -40,6 +41,8 @@ import { StepPanel } from './StepPanel.tsx';
 import { useSheet } from './useSheet.ts';
 import { DidItHelp } from './WrongPanel.tsx';
 import type { Route } from './+types/route';
+
+type JobPlanLayer = Awaited<ReturnType<typeof jobOf>>['plan']['layers'][number];
 
 export const access = { read: 'look round', write: 'begin' } as const satisfies Access;
 
@@ -87,6 +90,7 @@ export async function loader(args: Route.LoaderArgs) {
       hex: l.hex,
       shapes: shapesOf(l.shown, l.vinyl!.behaviour.minFeatureUm),
       film: l.film!,
+      waste: wasteOf(job.plan.layers.find((p) => p.id === l.id)),
       lengthUm: l.lengthUm,
       vinyl: { id: vinyl!.id, brand: vinyl!.brand, name: vinyl!.name, type: vinyl!.type, colour: vinyl!.colour },
       lies: {
@@ -156,6 +160,13 @@ export async function loader(args: Route.LoaderArgs) {
   };
 }
 
+/** What is cut in the waste beside a layer, as somebody said. */
+const wasteOf = (layer: JobPlanLayer | undefined) => ({
+  frame: layer?.frame ?? false,
+  lines: layer?.lines ?? false,
+  stencil: layer?.stencil ?? false,
+});
+
 /** The cells of the test mark that was cut beside a part, in the terms of the cutter on the bench; none where none was cut. */
 function markGrades(model: CutterModel | undefined, { cut, setting, marks }: JobCut) {
   if (!model || setting.model !== model.key || setting.version !== model.version) return [];
@@ -223,6 +234,7 @@ export function action(args: Route.ActionArgs) {
       await setWaste(person, job, form);
       return here();
     },
+    repeat: async ({ person }) => `/jobs/${await repeatJob(person, job)}/size`,
     'put away': async ({ person }) => {
       await archiveJob(person, job, true);
       return '/jobs';
@@ -267,6 +279,7 @@ export default function JobSheet({ loaderData: job, actionData }: Route.Componen
       <Refused />
       {job.archived && <p className="notice">{t.isAway}</p>}
       <FormNotice answer={actionData} text={words.errors.form} />
+      <OtherSize job={job} work={work} />
       <HabitOffers job={job} />
       <DidItHelp work={work} />
       <Rests job={job} work={work} />
@@ -277,7 +290,10 @@ export default function JobSheet({ loaderData: job, actionData }: Route.Componen
           <OwnSteps job={job} answer={actionData} />
         </SheetList>
       </div>
-      <WriteForm what={job.archived ? 'take up' : 'put away'} className="above-32">
+      <WriteForm what="repeat" className="above-32">
+        <Button type="submit">{t.repeat}</Button>
+      </WriteForm>
+      <WriteForm what={job.archived ? 'take up' : 'put away'} className="above-8">
         <Button type="submit" variant="text">
           {job.archived ? t.takeUp : t.putAway}
         </Button>

@@ -1,8 +1,10 @@
 import type { Access } from '#work/people/permissions.ts';
 import { setDrawing } from '#work/jobs/jobs.ts';
 import { changeLayers } from '#work/jobs/layers.ts';
+import { proposeVinyls } from '#work/jobs/offers.ts';
 import { jobOf } from '#work/jobs/view.ts';
 import { countDrawing } from '#work/people/limits.ts';
+import { benchOf } from '#work/workshop/bench.ts';
 import { words } from '../../messages/index.ts';
 import { actions, apart, enter } from '../../server/enter.server.ts';
 import { GoButton } from '../../ui/base/Link.tsx';
@@ -42,7 +44,8 @@ export function action(args: Route.ActionArgs) {
     set: apart(async ({ person, form }) => {
       await countDrawing(person);
       await setDrawing(person!, id, form);
-      return `/jobs/art?job=${id}`;
+      const whole = await proposeVinyls(person!, await benchOf(person!), id);
+      return `/jobs/${id}/${whole ? 'size' : 'vinyls'}`;
     }),
     layers: apart(async ({ person, form }) => {
       await countDrawing(person);
@@ -70,7 +73,7 @@ export default function JobArt({ loaderData: { id, name, missing, art }, actionD
             ))}
             <Layers art={art} answer={actionData} />
             <div className="actions">
-              <GoButton to={`/jobs/${id}/vinyls`} variant="contained">
+              <GoButton to={`/jobs/${id}/${missing === 'vinyls' ? 'vinyls' : 'size'}`} variant="contained">
                 {t.next}
               </GoButton>
             </div>

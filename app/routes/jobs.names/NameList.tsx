@@ -44,7 +44,9 @@ export function NameList({ names, box, hex }: Props) {
                 : name.missing.length > 0
                   ? t.missing(name.missing.join(' '))
                   : faults > 0
-                    ? t.tooFine(say(name.widthUm), say(Math.ceil(from / 1000) * 1000))
+                    ? from === undefined
+                      ? t.never
+                      : t.tooFine(say(name.widthUm), say(Math.ceil(from / 1000) * 1000))
                     : t.fine(say(name.widthUm), words.plural(name.outlines, 'piece'))}
             </span>
           </span>

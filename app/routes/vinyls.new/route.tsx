@@ -1,6 +1,7 @@
 import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
-import { useState, type FormEvent } from 'react';
+import { useRef, useState, type FormEvent } from 'react';
+import { hexKnown } from '#core/catalogue/index.ts';
 import { Link } from 'react-router';
 import { vinylTypes, type VinylTypeKey } from '#core/vinyls/index.ts';
 import { ownTypesOf } from '#work/vinyls/types.ts';
@@ -60,6 +61,7 @@ export default function NewVinyl({ loaderData, actionData }: Route.ComponentProp
   const [hex, setHex] = useState(actionData?.values.hex ?? loaderData.hex);
   const [type, setType] = useState(actionData?.values.type ?? loaderData.asked);
   const [named, setNamed] = useState('');
+  const picked = useRef(false);
   // So that one vinyl is not named twice.
   const alike = useAsk<Awaited<ReturnType<typeof alikeLoader>>>(
     named.length < 3 ? undefined : `/vinyls/alike?name=${encodeURIComponent(named)}`,
@@ -67,6 +69,9 @@ export default function NewVinyl({ loaderData, actionData }: Route.ComponentProp
   );
   const ask = (event: FormEvent<HTMLFormElement>) => {
     const form = new FormData(event.currentTarget);
+    // A colour that is called silver looks silver, until somebody picks another shade.
+    const shade = picked.current ? undefined : hexKnown(String(form.get('colour')));
+    if (shade) setHex(shade);
     setNamed([form.get('brand'), form.get('name')].join(' ').trim().slice(0, 200));
   };
   return (
@@ -124,7 +129,12 @@ export default function NewVinyl({ loaderData, actionData }: Route.ComponentProp
                 name="hex"
                 type="color"
                 value={hex}
-                onChange={(e) => setHex(e.target.value)}
+                onChange={(e) => {
+                  picked.current = true;
+                  setHex(e.target.value);
+                  // The form would look at the name again.
+                  e.stopPropagation();
+                }}
               />
               {type in vinylTypes && <Swatch type={type as VinylTypeKey} hex={hex} />}
             </div>

@@ -9,8 +9,14 @@ import {
   type NumberStyle,
 } from '#core/units/index.ts';
 
+/** What stands where nobody knows a figure, or it is none. */
+const NONE = '–';
+/** A figure is said only where it is one: what was divided by nothing is no length. */
+const known = (n: number, say: () => string): string => (Number.isFinite(n) ? say() : NONE);
+
 /** µm as metres, whole from ten on: "18", "2.5". */
 export function metres(um: number, style: NumberStyle = 'point'): string {
+  if (!Number.isFinite(um)) return NONE;
   const m = um / 1_000_000;
   const text = m >= 10 || m === 0 ? String(Math.round(m)) : m.toFixed(1);
   return withPoint(text, style);
@@ -42,7 +48,7 @@ export const day = (at: string | Date, zone: string): string => {
 const days = new Map<string, Intl.DateTimeFormat>();
 
 export const percent = (chance: number): string =>
-  `${Math.min(99, Math.max(chance > 0.005 ? 1 : 0, Math.round(chance * 100)))} %`;
+  known(chance, () => `${Math.min(99, Math.max(chance > 0.005 ? 1 : 0, Math.round(chance * 100)))} %`);
 
 /** A size in the person's own unit, the other beside it. */
 export function bothSizes(w: number, h: number, unit: 'mm' | 'in', style: NumberStyle = 'point'): [string, string] {
@@ -95,6 +101,7 @@ export const money = (minor: number, currency: string, style: NumberStyle = 'poi
 
 /** A length in the person's own unit, the other beside it: "120 mm", "4.72 in". */
 export function bothLengths(um: number, unit: 'mm' | 'in', style: NumberStyle = 'point'): [string, string] {
+  if (!Number.isFinite(um)) return [NONE, NONE];
   const mm = `${Math.ceil(micrometresToMm(um))} mm`;
   const inches = `${sayInches(micrometresToInches(um), 2, style)} in`;
   return unit === 'mm' ? [mm, inches] : [inches, mm];
@@ -102,9 +109,22 @@ export function bothLengths(um: number, unit: 'mm' | 'in', style: NumberStyle = 
 
 /** A length to the tenth of a millimetre, in one unit: "9.5 mm", "⅜ in". */
 export const sayLength = (um: number, unit: 'mm' | 'in', style: NumberStyle): string =>
-  unit === 'mm'
-    ? `${sayDecimal(micrometresToMm(um), 1, style)} mm`
-    : `${sayInches(micrometresToInches(um), 3, style)} in`;
+  known(um, () =>
+    unit === 'mm'
+      ? `${sayDecimal(micrometresToMm(um), 1, style)} mm`
+      : `${sayInches(micrometresToInches(um), 3, style)} in`,
+  );
+
+/**
+ * How wide a narrow place is: "2.1 mm", "0.35 mm", "0.083 in". What is wider than nothing never reads as nothing: "under 0.01 mm".
+ */
+export function sayFine(um: number, unit: 'mm' | 'in', style: NumberStyle): string {
+  if (!Number.isFinite(um)) return NONE;
+  const [value, digits] = unit === 'mm' ? [um / 1000, um < 1000 ? 2 : 1] : [um / 25_400, 3];
+  const least = 10 ** -digits;
+  const text = withPoint(Math.max(least, value).toFixed(digits), style);
+  return um <= 0 ? `0\u00a0${unit}` : value < least / 2 ? `under ${text}\u00a0${unit}` : `${text}\u00a0${unit}`;
+}
 
 /** A difference in log load as a share of load, in whole per cent: 0.07 is 7. */
 export const loadPercent = (log: number): number => Math.round(100 * Math.expm1(log));

@@ -2,7 +2,7 @@ import { Link } from 'react-router';
 import type { CouponView } from '#work/coupons/coupons.ts';
 import { words } from '../../messages/index.ts';
 import { PutRightLink } from '../base/PutRightLink.tsx';
-import { bothSizes } from '../base/format.ts';
+import { bothSizes, isolate } from '../base/format.ts';
 import { Swatch } from '../vinyls/Swatch.tsx';
 import { useLengthUnit, useNumberStyle } from '../people/usePerson.ts';
 import { typeWord, vinylHex, vinylTitle } from '../vinyls/vinylName.ts';
@@ -37,6 +37,13 @@ export function CouponHead({
           {typeWord(vinyl)} · {words.plural(coupon.cells.length, 'cell')}, {size} · {says} ·{' '}
           <PutRightLink kind="coupon" id={coupon.id} />
         </p>
+        {coupon.job && (
+          <p>
+            <Link to={`/jobs/${coupon.job.id}`} data-testid="back-to-job">
+              {words.coupons.forJob(isolate(coupon.job.name))}
+            </Link>
+          </p>
+        )}
       </div>
     </div>
   );
