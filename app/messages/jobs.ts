@@ -13,7 +13,7 @@ export const jobs = {
     progress: (done: number, of: number) => `${done} of ${plural(of, 'step')}`,
     finished: 'done',
     goOn: 'Go on',
-    stages: { blank: 'blank', art: 'drawing', vinyls: 'vinyls', size: 'place', sheet: 'work' },
+    stages: { blank: 'blank', art: 'drawing', vinyls: 'vinyls', size: 'size', sheet: 'work' },
     stagesLabel: 'Stages of this job',
     repeat: 'The same again in another colour',
     putAway: 'Put this job away',
@@ -156,6 +156,7 @@ export const jobs = {
     goodBecause: 'Every line and every gap is wide enough for its vinyl.',
     bad: (n: number, film: string | undefined) =>
       `${plural(n, 'place is', 'places are')} too fine${film ? ` for ${film}` : ''}`,
+    twice: (n: number) => `${plural(n, 'line')} would be cut twice`,
     because: {
       swells: (least: string, is: string) =>
         `It swells in the press: a gap under ${least} closes. The narrowest here is ${is}.`,
@@ -173,10 +174,11 @@ export const jobs = {
       open: (n: number, least: string) => (n === 1 ? `Open it to ${least}` : `Open the ${n} gaps to ${least}`),
       thicken: (n: number, least: string) =>
         n === 1 ? `Thicken it to ${least}` : `Thicken the ${n} lines to ${least}`,
-      both: (n: number) => `Open and thicken the ${n} places`,
+      both: (n: number) => `Mend the ${n} places`,
+      join: (n: number) => (n === 1 ? 'Join the double line' : `Join the ${n} double lines`),
       stays: (w: string) => `stays ${w} wide`,
       same: 'same drawing',
-      did: 'The drawing was opened up and thickened where it was too fine.',
+      did: 'The drawing was mended where it was too fine.',
       undo: 'Put the old drawing back',
     },
     fixFirst: (n: number) => (n === 1 ? 'Fix that place first, or' : `Fix the ${n} places first, or`),
@@ -495,10 +497,12 @@ export const jobs = {
       length: (m: string, passes: string) => `${m} to cut${passes}`,
       card: 'Bench card',
       own: { open: 'Use another number', keep: 'Use this from now on' },
-      risk: (often: string) => `Not clean in ${often} cuts.`,
+      risk: (often: string) => `Not clean in about ${often} cuts.`,
       guess: {
         about: 'about',
         title: (often: string | undefined) => (often ? `A guess: not clean in about ${often} cuts` : 'A guess'),
+        titleOthers: (often: string | undefined) =>
+          often ? `Not cut here yet: not clean in about ${often} cuts` : 'Not cut here yet',
         from: {
           type: (type: string) => `Nobody has cut it on your cutter. This is what ${type} usually takes.`,
           translated: 'Found on other cutters, and worked out for yours.',

@@ -1,5 +1,5 @@
 import type { ArtLayer, Artwork } from './artwork.ts';
-import { faultsOf, ofFilm, smallestUm, troubleFreeUm, type Fault, type FilmNeeds } from './faults.ts';
+import { faultDefaults, faultsOf, ofFilm, smallestUm, troubleFreeUm, type Fault, type FilmNeeds } from './faults.ts';
 import type { Mend } from './mend.ts';
 
 /** A layer of a drawing in the film it is cut from. */
@@ -49,6 +49,10 @@ export function mendsFor(layer: string, faults: readonly Fault[], film: FilmNeed
   const short = Math.max(0, ...faults.filter(ofFilm).map((f) => f.neededUm - f.widthUm));
   return [
     ...(short > 0 ? [{ do: 'thicken' as const, layer, by: (short + SPARE) / 2 }] : []),
-    ...(faults.some((f) => !ofFilm(f)) ? [{ do: 'open' as const, layer, to: openTo(film) }] : []),
+    // Two lines on each other are joined: opened, they would be a slit that nobody drew.
+    ...(faults.some((f) => f.kind === 'twice')
+      ? [{ do: 'close' as const, layer, under: faultDefaults.oneCut + SPARE }]
+      : []),
+    ...(faults.some((f) => !ofFilm(f) && f.kind !== 'twice') ? [{ do: 'open' as const, layer, to: openTo(film) }] : []),
   ];
 }

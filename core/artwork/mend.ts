@@ -1,5 +1,6 @@
 import { Clipper, ClipType, EndType, FillRule, JoinType, type Paths64 } from 'clipper2-ts';
 import type { ArtLayer, Artwork } from './artwork.ts';
+import { faultDefaults } from './faults.ts';
 import type { Narrow } from './narrow.ts';
 import { outlineDefaults } from './outline.ts';
 import { knockOut } from './pairs.ts';
@@ -105,7 +106,9 @@ export function mended(artwork: Artwork, mend: Mend, widthUm: number): { svg: st
       change(mend.layer, (paths) => inflate(inflate(paths, mend.under / 2), -mend.under / 2));
       break;
     case 'open':
-      change(mend.layer, (paths, layer) => opened(paths, layer.narrow, mend.to / um, outlineDefaults.arc / um));
+      change(mend.layer, (paths, layer) =>
+        opened(paths, layer.narrow, [faultDefaults.oneCut / um, mend.to / um], outlineDefaults.arc / um),
+      );
       break;
     case 'thicken':
       change(mend.layer, (paths) => inflate(paths, mend.by));
@@ -135,10 +138,13 @@ export function mended(artwork: Artwork, mend: Mend, widthUm: number): { svg: st
  * Film with its narrow gaps opened: what is narrower than wanted of the waste is found as what no disc of that width fits into (top-hat: Serra,
  * Image Analysis and Mathematical Morphology, 1982), and grows on both sides by half of what its narrowest place lacks. The outside of the
  * film, and every gap that is wide enough, stays where it is.
- * @param narrow the narrow places of the layer, as they were found; @param to how wide a gap is to be, units; @param arc how far a curve may be off
+ * @param narrow the narrow places of the layer, as they were found
+ * @param widths in units: below the first two lines are one cut and stay so; a gap is to be as wide as the second
+ * @param arc how far a curve may be off, units
  */
-function opened(film: Paths64, narrow: readonly Narrow[], to: number, arc: number): Paths64 {
-  const places = narrow.filter((n) => n.of === 'gap' && n.width < to && n.width > 0);
+function opened(film: Paths64, narrow: readonly Narrow[], widths: readonly [number, number], arc: number): Paths64 {
+  const [from, to] = widths;
+  const places = narrow.filter((n) => n.of === 'gap' && n.width < to && n.width >= from);
   if (places.length === 0) return film;
   const grown = (paths: Paths64, by: number) =>
     Clipper.inflatePaths(paths, by, JoinType.Round, EndType.Polygon, 2, Math.max(1, arc));

@@ -46,7 +46,7 @@ export const needsOf = (
 });
 
 /** Each layer on a load of its own, all pieces together: those that were there keep their ids. */
-function loadsFor(plan: Pick<Plan, 'layers' | 'pieces'>, before: Plan['loads']): Plan['loads'] {
+export function loadsFor(plan: Pick<Plan, 'layers' | 'pieces'>, before: Plan['loads']): Plan['loads'] {
   const pieces = plan.pieces.map((p) => p.id);
   return plan.layers.map((layer) => {
     const load = before.find((l) => l.parts[0]!.layer === layer.id);
@@ -148,31 +148,6 @@ export async function beginJob(person: Person, form: FormData): Promise<string> 
     await keepBlank(person, keep, blank);
   });
   return id;
-}
-
-/**
- * Begins the same job once more, to be done in other colours: blank, drawing, size, place and vinyls are those of the first, and nothing is done yet.
- * @returns its id
- */
-export async function repeatJob(person: Person, id: string): Promise<string> {
-  const { name } = await ownJob(person, id);
-  const { plan } = await planOf(id);
-  await needRoom(person, 'jobs');
-  const next = uuidv7();
-  const layers = plan.layers.map((l) => ({ ...l, id: uuidv7() }));
-  const repeated = planSchema.parse({
-    ...plan,
-    pieces: plan.pieces.map((p) => ({ ...p, id: uuidv7() })),
-    layers,
-    finish: plan.finish.map((f) => ({ ...f, id: uuidv7() })),
-    loads: [],
-    ...(plan.design ? { design: { ...plan.design, sized: false } } : {}),
-  });
-  await transaction(async (q) => {
-    await store.insertJob(q, { id: next, personId: person.id, name });
-    await store.insertPlan(q, next, 1, { ...repeated, loads: loadsFor(repeated, []) });
-  });
-  return next;
 }
 
 /** Measures the blank anew. The design keeps its width where it still fits, its place goes with the shape. */

@@ -30,8 +30,8 @@ export function Films({ size, judged }: { size: Size; judged: Judgement }) {
                   {[
                     vinyl && typeWord(vinyl),
                     row && (row.standing ? words.standing[standingOf(row)] : fromWords(row)),
-                    // That it is the right colour is seen.
-                    ...why.filter((w) => w !== 'same colour').map((w) => words.jobVinyls.words[w]),
+                    // Its colour is seen; what is in stock, and what speaks against it, is not.
+                    ...why.filter((w) => !w.endsWith('colour')).map((w) => words.jobVinyls.words[w]),
                   ]
                     .filter(Boolean)
                     .join(' · ')}

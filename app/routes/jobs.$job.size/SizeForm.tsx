@@ -117,49 +117,77 @@ export function SizeForm({ job, rev, size, answer }: Props) {
         )}
         <Films size={size} judged={judged} />
         <Next job={job} size={size} faults={judged.faults.length} />
-        <details className="above-24 move-it" open={answer?.fields.down || answer?.fields.across ? true : undefined}>
-          <summary>
-            {t.move} <span className="quiet">{saySpot(placed, say)}</span>
-          </summary>
-          <div className="pair above-16">
-            <Stepper
-              name="down"
-              label={t.below}
-              value={down}
-              unit={unit}
-              problem={answer?.fields.down}
-              onChange={setDown}
-              kept={from === 'centred'}
-            />
-            <Stepper
-              name="across"
-              label={t.across}
-              value={across}
-              unit={unit}
-              problem={answer?.fields.across}
-              onChange={setAcross}
-              kept={from !== 'edge'}
-            />
-            <SelectField
-              name="where"
-              label={t.from}
-              answer={undefined}
-              initial={from}
-              options={Object.entries(t.froms)}
-              onChange={(e) => {
-                const to = e.target.value as Spot['from'];
-                setFrom(to);
-                setAnchor(usualAnchor(to));
-              }}
-            />
-          </div>
-          <Hung from={from} anchor={anchor} onUsual={setAnchor} />
-          <label className="check">
-            <input type="checkbox" checked={mirrored} onChange={(e) => setMirrored(e.target.checked)} /> {t.mirrored}
-          </label>
-        </details>
+        <MoveIt
+          answer={answer}
+          says={saySpot(placed, say)}
+          unit={unit}
+          spot={{ from, down, across, anchor, mirrored }}
+          set={{ from: setFrom, down: setDown, across: setAcross, anchor: setAnchor, mirrored: setMirrored }}
+        />
       </div>
     </WriteForm>
+  );
+}
+
+type Where = { from: Spot['from']; down: string; across: string; anchor: Spot['anchor']; mirrored: boolean };
+
+/** Where on the blank it goes, folded away: most designs stay where they are usual. */
+function MoveIt({
+  answer,
+  says,
+  unit,
+  spot,
+  set,
+}: {
+  answer: FormAnswer | undefined;
+  says: string;
+  unit: 'mm' | 'in';
+  spot: Where;
+  set: { [K in keyof Where]: (value: Where[K]) => void };
+}) {
+  const t = words.jobSize;
+  return (
+    <details className="above-24 move-it" open={answer?.fields.down || answer?.fields.across ? true : undefined}>
+      <summary>
+        {t.move} <span className="quiet">{says}</span>
+      </summary>
+      <div className="pair above-16">
+        <Stepper
+          name="down"
+          label={t.below}
+          value={spot.down}
+          unit={unit}
+          problem={answer?.fields.down}
+          onChange={set.down}
+          kept={spot.from === 'centred'}
+        />
+        <Stepper
+          name="across"
+          label={t.across}
+          value={spot.across}
+          unit={unit}
+          problem={answer?.fields.across}
+          onChange={set.across}
+          kept={spot.from !== 'edge'}
+        />
+        <SelectField
+          name="where"
+          label={t.from}
+          answer={undefined}
+          initial={spot.from}
+          options={Object.entries(t.froms)}
+          onChange={(e) => {
+            const to = e.target.value as Spot['from'];
+            set.from(to);
+            set.anchor(usualAnchor(to));
+          }}
+        />
+      </div>
+      <Hung from={spot.from} anchor={spot.anchor} onUsual={set.anchor} />
+      <label className="check">
+        <input type="checkbox" checked={spot.mirrored} onChange={(e) => set.mirrored(e.target.checked)} /> {t.mirrored}
+      </label>
+    </details>
   );
 }
 

@@ -39,7 +39,11 @@ export function Verdict({ size, judged, widthUm }: { size: Size; judged: Judgeme
     <div role="status">
       <p className="big-line">
         <span className="big wordy" data-testid="verdict" data-faults={faults.length}>
-          {faults.length > 0 ? t.bad(faults.length, film) : t.good(bothLengths(widthUm, unit, style)[0])}
+          {faults.length === 0
+            ? t.good(bothLengths(widthUm, unit, style)[0])
+            : faults.every((f) => f.kind === 'twice')
+              ? t.twice(faults.length)
+              : t.bad(faults.length, film)}
         </span>
       </p>
       {faults[0] ? <Because size={size} worst={faults[0]} /> : <p>{t.goodBecause}</p>}
@@ -58,7 +62,13 @@ export function SizeStrip({ judged, widthUm, widest }: { judged: Judgement; widt
   const share = (um: number) => `${(100 * Math.min(1, Math.max(0, (um - least) / (most - least || 1)))).toFixed(1)}%`;
   return (
     <div className="size-strip" data-testid="size-strip">
-      <span>{free <= most ? t.fineFrom(bothLengths(free, unit, style)[0]) : t.fineNever}</span>
+      <span>
+        {judged.faults.length > 0 && judged.faults.every((f) => f.kind === 'twice')
+          ? ''
+          : free <= most
+            ? t.fineFrom(bothLengths(free, unit, style)[0])
+            : t.fineNever}
+      </span>
       <div className="size-band" aria-hidden="true">
         <i style={{ left: share(free) }} />
         <b style={{ left: share(widthUm) }} />
@@ -92,17 +102,20 @@ export function Fixes({
   const fine = (um: number) => sayFine(um, unit, style);
   const most = (list: readonly Fault[], of: (needs: NonNullable<Size['layers'][number]['needs']>) => number) =>
     fine(Math.max(...list.map((f) => of(filmOf(size, f)!.needs!))));
+  const twice = faults.length - gaps.length - thin.length;
   const mend =
-    gaps.length > 0 && thin.length > 0
-      ? t.mend.both(gaps.length + thin.length)
-      : gaps.length > 0
-        ? t.mend.open(gaps.length, most(gaps, openTo))
-        : thin.length > 0
-          ? t.mend.thicken(
-              thin.length,
-              most(thin, (n) => n.line),
-            )
-          : undefined;
+    [gaps.length, thin.length, twice].filter((n) => n > 0).length > 1
+      ? t.mend.both(faults.length)
+      : twice > 0
+        ? t.mend.join(twice)
+        : gaps.length > 0
+          ? t.mend.open(gaps.length, most(gaps, openTo))
+          : thin.length > 0
+            ? t.mend.thicken(
+                thin.length,
+                most(thin, (n) => n.line),
+              )
+            : undefined;
   return (
     <div className="size-fixes">
       {mend && !size.named && (

@@ -5,7 +5,7 @@ import { passesOf, strengthAxis } from '#core/controls/index.ts';
 import { vinylTypes } from '#core/vinyls/index.ts';
 import { oneOf } from '#core/window/index.ts';
 import { words } from '../../messages/index.ts';
-import { bothLengths, metres } from '../../ui/base/format.ts';
+import { bothLengths, capital, metres } from '../../ui/base/format.ts';
 import { GoButton } from '../../ui/base/Link.tsx';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import { RowStrip } from '../../ui/base/RowStrip.tsx';
@@ -67,7 +67,7 @@ export function CutStep(props: StepProps) {
             <Guess layer={layer} guess={guess} risk={risk} />
           ) : (
             <p>
-              <Corner standing={standingOf(layer.row)} /> {words.standing[standingOf(layer.row)]}.{' '}
+              <Corner standing={standingOf(layer.row)} /> {capital(words.standing[standingOf(layer.row)])}.{' '}
               {risk && <span data-testid="risk">{t.risk(risk)}</span>}{' '}
               <Link to={`/vinyls/${layer.vinyl.id}`}>{t.card}</Link>
             </p>
@@ -143,7 +143,7 @@ function Guess({ layer, guess, risk }: Pick<StepProps, 'layer'> & { guess: Guess
         : t.from.translated;
   return (
     <div data-testid="guess">
-      <h3>{t.title(risk)}</h3>
+      <h3>{guess === 'others' ? t.titleOthers(risk) : t.title(risk)}</h3>
       <p className="quiet">
         {says} <Link to={`/vinyls/${layer.vinyl.id}`}>{words.jobSheet.cut.card}</Link>
       </p>
@@ -187,7 +187,7 @@ function GuessWays({ cut, stock, passes, ...props }: StepProps & { cut: () => vo
       )}
       {!layer.film.mark && (
         <div className="line-up">
-          <SendPart job={job} step={step} layer={layer} stock={stock} pass={passes} says={t.without} calm />
+          <SendPart job={job} step={step} layer={layer} stock={stock} pass={passes} says={t.without} calm="quiet" />
           <Button variant="text" onClick={cut} data-testid="cut-anyway">
             {t.cutWithout}
           </Button>

@@ -22,7 +22,7 @@ type Props = Pick<StepProps, 'job' | 'step' | 'layer'> & {
   pass: number;
   says: (cutter: string) => string;
   /** It is not what stands first. */
-  calm?: boolean;
+  calm?: boolean | 'quiet';
 };
 
 /** Sends the part to a cutter on a line: a button for each there is. */
@@ -37,7 +37,11 @@ export function SendPart({ job, step, layer, stock, pass, says, calm = false }: 
       <input type="hidden" name="stock" value={stock} />
       <input type="hidden" name="setting" value={JSON.stringify(layer.toSet!.setting)} />
       <input type="hidden" name="pass" value={pass} />
-      <Button type="submit" variant={calm ? 'outlined' : 'contained'} disabled={busy || job.line?.run?.running}>
+      <Button
+        type="submit"
+        variant={calm === 'quiet' ? 'text' : calm ? 'outlined' : 'contained'}
+        disabled={busy || job.line?.run?.running}
+      >
         {says(device.name)}
       </Button>
     </WriteForm>

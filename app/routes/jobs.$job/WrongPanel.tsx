@@ -299,24 +299,8 @@ function Remedy({ job, work, step, layer, seen, cause, close, small = false }: R
     case 'dry it':
     case 'lay it flat':
       return noted(done(() => undefined));
-    case 'cut for piece': {
-      const at = { job, work, step, layer };
-      const one = step.kind === 'press' ? [job.plan.pieces[pieceOf(job, step)]!.id] : sharedBy(job, step, layer);
-      if (one.length === 0) return button(t.does['cut anew'], done(cutAnew));
-      return (
-        <>
-          {step.kind === 'press' && <p className="above-8">{t.how['cut for piece']}</p>}
-          <LostPieces
-            job={job}
-            layer={layer}
-            pieces={one}
-            lost={(pieces, shapes) => done(() => sayLost(at, pieces, shapes))()}
-            // All that lies on the sheet is gone: it is cut anew.
-            anew={step.kind === 'press' ? undefined : done(cutAnew)}
-          />
-        </>
-      );
-    }
+    case 'cut for piece':
+      return <CutAgain at={{ job, work, step, layer }} keep={done} anew={cutAnew} />;
     case 'press again':
       return step.kind === 'press'
         ? button(t.does[remedy], done(pressAgain))
@@ -337,6 +321,41 @@ const HOT = 30;
 
 /** How long what came up too warm is left to cool, s. Source: common practice: 45 s to a minute. */
 const WAIT = 60;
+
+/** What is gone is cut again: some of its film, or the layer, for those pieces that lost it. */
+function CutAgain({
+  at,
+  keep,
+  anew,
+}: {
+  at: Omit<Props, 'seen' | 'setSeen'>;
+  /** What was seen is kept with what is done about it. */
+  keep: (act: () => void) => () => void;
+  anew: () => void;
+}) {
+  const t = words.jobSheet.wrong;
+  const { job, step, layer } = at;
+  const pieces = step.kind === 'press' ? [job.plan.pieces[pieceOf(job, step)]!.id] : sharedBy(job, step, layer);
+  if (pieces.length === 0)
+    return (
+      <Button variant="contained" onClick={keep(anew)} data-remedy="cut for piece">
+        {t.does['cut anew']}
+      </Button>
+    );
+  return (
+    <>
+      {step.kind === 'press' && <p className="above-8">{t.how['cut for piece']}</p>}
+      <LostPieces
+        job={job}
+        layer={layer}
+        pieces={pieces}
+        lost={(gone, shapes) => keep(() => sayLost(at, gone, shapes))()}
+        // All that lies on the sheet is gone: it is cut anew.
+        anew={step.kind === 'press' ? undefined : keep(anew)}
+      />
+    </>
+  );
+}
 
 /** What was done about what went wrong, until somebody says whether it helped. */
 export function DidItHelp({ work }: { work: StepProps['work'] }) {

@@ -171,7 +171,12 @@ export function OnBlank({
           <path key={l.id} d={l.d} fill={l.hex} />
         ))}
       </g>
-      <Marks marks={marks} mirrored={mirrored} at={{ left, top, ...design }} r={3 * unit} />
+      <Marks
+        marks={marks}
+        mirrored={mirrored}
+        at={{ left, top, ...design }}
+        r={Math.min(3 * unit, 0.12 * design.width)}
+      />
       {!bare && (
         <Measures blank={blank} placed={placed} design={design} unit={unit} ink={ink} large={large} say={say} />
       )}
