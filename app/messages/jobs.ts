@@ -15,6 +15,7 @@ export const jobs = {
     goOn: 'Go on',
     stages: { blank: 'blank', art: 'drawing', vinyls: 'vinyls', size: 'size', sheet: 'work' },
     stagesLabel: 'Stages of this job',
+    noneOpen: 'No open job. The ones you put away are below.',
     repeat: 'The same again in another colour',
     putAway: 'Put this job away',
     takeUp: 'Take it up again',

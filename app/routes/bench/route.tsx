@@ -15,6 +15,7 @@ import { HowDidItGo } from '../../ui/cuts/HowDidItGo.tsx';
 import { GoButton } from '../../ui/base/Link.tsx';
 import { VinylRow } from '../../ui/answer/VinylRow.tsx';
 import { PutOnBench } from '../../ui/workshop/PutOnBench.tsx';
+import { usePerson } from '../../ui/people/usePerson.ts';
 import type { Route } from './+types/route';
 
 export const access = { read: 'look round' } as const satisfies Access;
@@ -46,6 +47,7 @@ export const meta: Route.MetaFunction = () => [{ title: words.title(words.bench.
 export default function Bench({ loaderData }: Route.ComponentProps) {
   const { axis, waiting, settings, cuts, job } = loaderData;
   const [answered, setAnswered] = useState(0);
+  const person = usePerson();
   if (!axis)
     return (
       <>
@@ -66,7 +68,7 @@ export default function Bench({ loaderData }: Route.ComponentProps) {
         </ol>
         <div className="actions">
           <PutOnBench />
-          <span className="quiet">{words.bench.noAccount}</span>
+          {(person?.guest ?? true) && <span className="quiet">{words.bench.noAccount}</span>}
         </div>
       </>
     );

@@ -26,7 +26,7 @@ export default function Jobs({ loaderData: { jobs, away } }: Route.ComponentProp
   return (
     <>
       <h1>{t.title}</h1>
-      <p className="lede">{jobs.length === 0 ? t.empty : t.lede}</p>
+      <p className="lede">{jobs.length > 0 ? t.lede : away.length > 0 ? t.noneOpen : t.empty}</p>
       <div className="actions">
         <GoButton to="/jobs/new" variant="contained">
           {t.begin}
