@@ -226,7 +226,7 @@ export const jobs = {
     overPlaten: (press: string) =>
       `Larger than your press closes (${press}): press it in parts that overlap, or make it smaller.`,
     paper: 'Paper at true size',
-    next: 'Next: the pieces to cut off',
+    next: 'Next: trim the vinyl',
     save: 'Take this size',
     mind: 'Keep in mind',
     ways: {

@@ -194,14 +194,19 @@ describe('planning', () => {
     expect(await outcomes(other, say(id, `trim/${job.layers[0]!.part}`, { kind: 'done' }))).toEqual(['later']);
     expect((await jobOf(person, id)).events).toEqual([]);
   });
-  test('vinyls on offer: what the blank takes first; a film in stock and near in colour before others', async () => {
+  test('vinyls on offer: what the blank takes first; a film in stock and near in colour before others, where it shows', async () => {
     const person = await crafter();
-    const { id, navy } = await readyJob(person);
+    const { id, navy } = await readyJob(person, { hex: '#f4f1ea' });
     await addVinyl(person, { brand: 'Tin', name: 'Cling', type: 'adhesive', colour: 'navy', hex: '#1f3a5f' });
     await addPiece(person, navy, form({ kind: 'roll', width: '305', length: '2000' }));
     const [first] = await offersFor(person, await benchOf(person), await jobOf(person, id), '');
     expect(first!.offers[0]!.vinyl.id).toBe(navy);
     expect(first!.offers.at(-1)!.suits).toBe('not');
+    // Navy on navy is hardly seen: it is said, and does not stand first.
+    const dark = await readyJob(person);
+    const [onNavy] = await offersFor(person, await benchOf(person), await jobOf(person, dark.id), '');
+    expect(onNavy!.offers.find((o) => o.vinyl.id === navy)!.words).toContain('hardly shows');
+    expect(onNavy!.offers[0]!.vinyl.id).not.toBe(navy);
   });
 });
 

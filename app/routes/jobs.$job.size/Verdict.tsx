@@ -2,7 +2,7 @@ import Button from '@mui/material/Button';
 import { ofFilm, openTo, type Fault, type Judgement } from '#core/artwork/index.ts';
 import { vinylTypes } from '#core/vinyls/index.ts';
 import { words } from '../../messages/index.ts';
-import { bothLengths, sayFine } from '../../ui/base/format.ts';
+import { bothLengths, sayFine, sayLength } from '../../ui/base/format.ts';
 import { useLengthUnit, useNumberStyle } from '../../ui/people/usePerson.ts';
 import { stepUp, type Size } from './size.ts';
 
@@ -40,7 +40,7 @@ export function Verdict({ size, judged, widthUm }: { size: Size; judged: Judgeme
       <p className="big-line">
         <span className="big wordy" data-testid="verdict" data-faults={faults.length}>
           {faults.length === 0
-            ? t.good(bothLengths(widthUm, unit, style)[0])
+            ? t.good(sayLength(widthUm, unit, style))
             : faults.every((f) => f.kind === 'twice')
               ? t.twice(faults.length)
               : t.bad(faults.length, film)}
