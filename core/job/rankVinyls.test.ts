@@ -66,6 +66,9 @@ describe('which vinyl for a layer', () => {
       NAVY,
     );
     expect([first!.id, last!.words]).toEqual(['sky', ['hardly shows', 'same colour']]);
+    // On the film of another layer it is that film it is seen on.
+    const [onFilm] = rankVinyls([offer('navy', '#203050')], '#203050', { ...NAVY, onFilm: true });
+    expect(onFilm!.words).toEqual(['same colour']);
   });
   it('proposed unasked is only what is in hand and has nothing against it', () => {
     const of = (more: Partial<VinylOffer>, at = WHITE) =>

@@ -15,8 +15,8 @@ export type VinylOffer = {
   printed: boolean;
 };
 
-/** Where a layer lies: on a blank of this colour, and whether another layer lies on it. */
-export type LayerPlace = { blank: string; covered: boolean };
+/** Where a layer lies: on a blank of this colour, or wholly on the film of another layer; and whether another layer lies on it. */
+export type LayerPlace = { blank: string; covered: boolean; onFilm?: boolean };
 
 /** What speaks for a vinyl or against it, a word each: what its layer asks first. */
 export type OfferWord =
@@ -48,7 +48,7 @@ function wordsOf(
   const seen = overBlank(o.hex, o.opacity, at.blank).hex;
   const distance = colourDistance(seen, hex);
   const role: OfferWord | undefined = at.covered && o.raised ? 'top only' : o.printed ? 'print first' : undefined;
-  const hidden = colourDistance(seen, at.blank) < rankDefaults.hidden;
+  const hidden = !at.onFilm && colourDistance(seen, at.blank) < rankDefaults.hidden;
   const colour: OfferWord =
     distance < rankDefaults.same ? 'same colour' : distance < rankDefaults.near ? 'near colour' : 'other colour';
   return {

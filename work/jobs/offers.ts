@@ -9,7 +9,7 @@ import { behaviourOfRow } from '#work/vinyls/vinyls.ts';
 import { stockOf } from '#work/vinyls/stock.ts';
 import type { Bench } from '#work/workshop/bench.ts';
 import { revise } from './jobs.ts';
-import { isCovered, jobOf, type JobView } from './view.ts';
+import { isCovered, isOnFilm, jobOf, type JobView } from './view.ts';
 
 /** A vinyl in one of its colours that could show a layer. */
 export type Offer = VinylOffer & {
@@ -62,7 +62,11 @@ async function asOffers(
 
 type Layered = Pick<JobView, 'plan' | 'layers'>;
 /** What each layer of a job asks of a vinyl. */
-const placeOf = (job: Layered, i: number) => ({ blank: job.plan.blank.hex, covered: isCovered(job.layers, i) });
+const placeOf = (job: Layered, i: number) => ({
+  blank: job.plan.blank.hex,
+  covered: isCovered(job.layers, i),
+  onFilm: isOnFilm(job.layers, i),
+});
 
 /** Vinyls for each layer of a job, the best first. */
 export async function offersFor(

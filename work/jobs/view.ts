@@ -272,6 +272,17 @@ const placedOf = (plan: Plan, artwork: Pick<Artwork, 'width' | 'height'>): Place
 export const isCovered = (layers: readonly JobLayer[], i: number): boolean =>
   layers.slice(i + 1).some((above) => overlap(layers, layers[i]!.id, above.id));
 
+/** Whether a layer lies within one that is below it. */
+export const isOnFilm = (layers: readonly JobLayer[], i: number): boolean => {
+  const { box: q } = layers[i]!.art;
+  return layers
+    .slice(0, i)
+    .some(
+      ({ art: { box: p } }) =>
+        p.x <= q.x && p.y <= q.y && p.x + p.width >= q.x + q.width && p.y + p.height >= q.y + q.height,
+    );
+};
+
 /** Whether the boxes of two layers overlap: what lies apart does not meet. */
 function overlap(layers: readonly JobLayer[], a: string, b: string): boolean {
   const [p, q] = [layers.find((l) => l.id === a)?.art.box, layers.find((l) => l.id === b)?.art.box];

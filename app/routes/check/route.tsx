@@ -54,6 +54,8 @@ export default function Check({ loaderData: { films, weeded, job, bladeLifeUm },
       {actionData && <FormNotice answer={actionData} text={words.errors.form} />}
       {board.now ? (
         <CheckBoard board={board} films={films} weeded={weeded} job={job} bladeLifeUm={bladeLifeUm} />
+      ) : job && board.wrong === undefined ? (
+        <p role="status">{words.jobArt.reading}</p>
       ) : (
         <Choose board={board} lede={t.lede} />
       )}
