@@ -119,3 +119,23 @@ test('a batch of four: a guess is offered a test cut, which leads back here; one
   expect(await b.driver.findElements({ css: '[data-testid=helped]' })).toHaveLength(0);
   expect(await violations(b)).toEqual([]);
 });
+
+test('forms that are refused stay open, say which field, and keep what was typed: a press, a new blade', async () => {
+  await b.go('/workshop');
+  await press(b.button('Add a press'));
+  await b.fill('hottest', '215');
+  await press(b.css('form:has(input[value=press]) button[type=submit]'));
+  await b.css('#press-name-helper-text');
+  expect(await (await b.css('[name=hottest]')).getAttribute('value')).toBe('215');
+  expect(await violations(b)).toEqual([]);
+  await b.fill('name', 'Big plate');
+  await press(b.css('form:has(input[value=press]) button[type=submit]'));
+  await b.says('Big plate');
+  // With one more it is put away.
+  await b.driver.wait(async () => (await b.driver.findElements({ css: '#press-name' })).length === 0, 20_000);
+  await press(b.button('Mount a new blade'));
+  await b.fill('angle', 'steep');
+  await press(b.button('Mount it'));
+  await b.css('form:has(input[value=blade]) .Mui-error');
+  expect(await (await b.css('[name=angle]')).getAttribute('value')).toBe('steep');
+});

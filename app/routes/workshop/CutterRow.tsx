@@ -1,3 +1,4 @@
+import { useEffect, useRef } from 'react';
 import { useNumberStyle } from '../../ui/people/usePerson.ts';
 import type { Blade } from '#work/workshop/workshop.ts';
 import type { Bench } from '#work/workshop/bench.ts';
@@ -38,6 +39,12 @@ export function CutterRow({
 }) {
   const t = words.workshop;
   const style = useNumberStyle();
+  // The form of a new blade is put away once that is mounted, never while it may yet be refused.
+  const mounted = useRef(blade?.mounting);
+  useEffect(() => {
+    if (mounted.current !== blade?.mounting && changing === cutter.id) setChanging(undefined);
+    mounted.current = blade?.mounting;
+  }, [blade?.mounting, changing, cutter.id, setChanging]);
   return (
     <li className="row row-cutter">
       <div>
@@ -102,7 +109,7 @@ export function CutterRow({
       </div>
       {changing === cutter.id && (
         <div className="row-open">
-          <NewBlade bladeAnswer={bladeAnswer} cutter={cutter} lasted={lasted} setChanging={setChanging} />
+          <NewBlade bladeAnswer={bladeAnswer} cutter={cutter} lasted={lasted} />
         </div>
       )}
     </li>
@@ -114,16 +121,14 @@ function NewBlade({
   bladeAnswer,
   cutter,
   lasted,
-  setChanging,
 }: {
   bladeAnswer: FormAnswer | undefined;
   cutter: Bench['cutter'];
   lasted: { lifeUm: number; blades: number } | undefined;
-  setChanging: (id: string | undefined) => void;
 }) {
   const t = words.workshop;
   return (
-    <WriteForm what="blade" className="form above-8" noValidate onSubmit={() => !bladeAnswer && setChanging(undefined)}>
+    <WriteForm what="blade" className="form above-8" noValidate>
       <input type="hidden" name="cutter" value={cutter.id} />
       <Field name="name" label={t.bladeName} answer={bladeAnswer} />
       <BladeFields answer={bladeAnswer} lasted={lasted} />

@@ -1,5 +1,5 @@
 import Button from '@mui/material/Button';
-import { useState, type ReactNode } from 'react';
+import { useEffect, useRef, useState, type ReactNode } from 'react';
 import type { Mat, Press } from '#work/workshop/workshop.ts';
 import { words } from '../../messages/index.ts';
 import type { FormAnswer } from '../../server/enter.server.ts';
@@ -36,6 +36,12 @@ function Adding({
   children: ReactNode;
 }) {
   const [adding, setAdding] = useState(!!answer);
+  // It is put away once there is one more, never while it may yet be refused: then it stays, with what was typed and what is wrong.
+  const before = useRef(had);
+  useEffect(() => {
+    if (before.current !== had) setAdding(false);
+    before.current = had;
+  }, [had]);
   if (!adding)
     return (
       <Button className="above-12" onClick={() => setAdding(true)}>
@@ -43,7 +49,7 @@ function Adding({
       </Button>
     );
   return (
-    <WriteForm what={what} className="form" noValidate key={had} onSubmit={() => !answer && setAdding(false)}>
+    <WriteForm what={what} className="form" noValidate key={had}>
       <FormNotice answer={answer} text={words.errors.form} />
       <div className="pair">{children}</div>
       <div>
