@@ -17,6 +17,7 @@ import {
   fitInputSchema,
   FitInputError,
   say,
+  oneOf,
   timesInHundred,
   windowHalfWidth,
   type Evidence,
@@ -500,4 +501,23 @@ test('somebody else’s number is a place to start from: three cells round it sa
   const helped = fit(input(three, { around: { position: 130, sd: 0.16 } })).summary.recommended!;
   expect(helped.chance).toBeGreaterThan(alone.chance);
   expect(Math.abs(Math.log(helped.position / 130))).toBeLessThan(0.2);
+});
+
+test('a chance is said as people count: the simplest share that is near it, never none and never all', () => {
+  expect([0.25, 0.1, 0.5, 0.66, 0.333, 0.9, 0.07].map(oneOf)).toEqual([
+    '1 of 4',
+    '1 of 10',
+    '1 of 2',
+    '2 of 3',
+    '1 of 3',
+    '9 of 10',
+    '1 of 14',
+  ]);
+  expect(oneOf(0.001)).toBe('fewer than 1 of 50');
+  for (let chance = 0.02; chance <= 1; chance += 0.01) {
+    const [k, n] = oneOf(chance).split(' of ').map(Number) as [number, number];
+    expect(k).toBeGreaterThan(0);
+    expect(k).toBeLessThan(n);
+    if (chance < 0.95) expect(Math.abs(k / n - chance)).toBeLessThan(0.061);
+  }
 });

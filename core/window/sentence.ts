@@ -24,10 +24,10 @@ export function timesInHundred(chance: number): string {
  */
 export function oneOf(chance: number): string {
   if (chance < 0.02) return 'fewer than 1 of 50';
-  // The simplest share that says it: small numbers are seen, large ones are read.
-  const most = chance < 0.1 ? 50 : 10;
+  if (chance < 0.1) return `1 of ${Math.round(1 / chance)}`;
+  // Wholes a hand has fingers for, the smallest first: a larger one has to say it clearly better.
   let best = { k: 1, n: 2, off: Infinity };
-  for (let n = 2; n <= most; n++) {
+  for (const n of [2, 3, 4, 5, 10]) {
     const k = Math.min(n - 1, Math.max(1, Math.round(chance * n)));
     const off = Math.abs(k / n - chance);
     if (off < best.off - 0.02 * chance) best = { k, n, off };

@@ -1,7 +1,19 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { fahrenheitToMilliCelsius } from '#core/units/index.ts';
-import { bothHeats, bothLengths, bothSizes, clockOf, day, heatOf, isolate, metres, percent } from './format.ts';
+import {
+  bothHeats,
+  bothLengths,
+  bothSizes,
+  clockOf,
+  day,
+  heatOf,
+  isolate,
+  metres,
+  percent,
+  sayFine,
+  sayLength,
+} from './format.ts';
 
 describe('what pages write', () => {
   it('a clock: seconds to a hundred, then minutes, then hours; never shorter than what is left', () => {
@@ -65,5 +77,18 @@ describe('what pages write', () => {
         expect(opens).toBe(ends);
       }),
     );
+  });
+  it('a narrow place never reads as nothing, and what is no figure as none', () => {
+    expect(sayFine(2_100, 'mm', 'point')).toBe('2.1\u00a0mm');
+    expect(sayFine(350, 'mm', 'point')).toBe('0.35\u00a0mm');
+    expect(sayFine(3, 'mm', 'point')).toBe('under 0.01\u00a0mm');
+    expect(sayFine(0, 'mm', 'point')).toBe('0\u00a0mm');
+    expect(sayFine(2_100, 'in', 'point')).toBe('0.083\u00a0in');
+    for (const none of [NaN, Infinity, -Infinity]) {
+      expect(sayFine(none, 'mm', 'point')).toBe('–');
+      expect(sayLength(none, 'in', 'fractions')).toBe('–');
+      expect(bothLengths(none, 'mm')).toEqual(['–', '–']);
+      expect([metres(none), percent(none)]).toEqual(['–', '–']);
+    }
   });
 });

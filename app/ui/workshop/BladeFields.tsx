@@ -1,7 +1,7 @@
 import { words } from '../../messages/index.ts';
 import type { FormAnswer } from '../../server/enter.server.ts';
 import { Field } from '../base/Field.tsx';
-import { typedLength, typedMetres } from '../base/format.ts';
+import { typedMetres } from '../base/format.ts';
 
 /** What is said of a blade beside its name. @param blade one that is there already */
 export function BladeFields({
@@ -22,7 +22,7 @@ export function BladeFields({
         name="offset"
         label={t.offset}
         answer={answer}
-        initial={blade ? typedLength(blade.offsetUm, 'mm') : '0.25'}
+        initial={blade ? String(blade.offsetUm / 1000) : '0.25'}
         help={t.offsetHelp}
       />
       <Field
