@@ -15,6 +15,7 @@ type Layer = Route.ComponentProps['loaderData']['layers'][number];
 export function LayerChoice({
   job,
   layer,
+  blank,
   number,
   of,
   open,
@@ -22,6 +23,8 @@ export function LayerChoice({
 }: {
   job: string;
   layer: Layer;
+  /** The colour of the blank: a layer is seen on it. */
+  blank: string;
   number: number;
   of: number;
   open: boolean;
@@ -39,6 +42,7 @@ export function LayerChoice({
           width={96}
           height={72}
           aria-hidden="true"
+          style={{ background: blank }}
         >
           <path d={layer.d} fill={chosen?.colour?.hex ?? layer.drawn} />
         </svg>

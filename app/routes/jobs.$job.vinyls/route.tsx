@@ -34,6 +34,7 @@ export async function loader(args: Route.LoaderArgs) {
     open: query.get('layer'),
     justNamed: query.get('named'),
     troubles: job.troubles,
+    blank: job.plan.blank.hex,
     layers: job.layers.map((l) => ({
       id: l.id,
       drawn: l.drawn,
@@ -77,7 +78,7 @@ export const action = (args: Route.ActionArgs) =>
 export const meta: Route.MetaFunction = () => [{ title: words.title(words.jobVinyls.title) }];
 
 export default function JobVinyls({
-  loaderData: { id, missing, name, search, open, troubles, layers, justNamed },
+  loaderData: { id, missing, name, search, open, troubles, layers, blank, justNamed },
   actionData,
 }: Route.ComponentProps) {
   const t = words.jobVinyls;
@@ -103,6 +104,7 @@ export default function JobVinyls({
           job={id}
           search={search}
           layer={layer}
+          blank={blank}
           number={i + 1}
           of={layers.length}
           open={open === layer.id || layer === first || search !== ''}
