@@ -59,6 +59,10 @@ export const insertCut = (
     ],
   );
 
+/** Whose job it is that a coupon is made for. */
+export const jobOf = (q: Query, id: string) =>
+  one<{ id: string; person_id: string }>(q, 'select id, person_id from job where id = $1', [id]);
+
 export const insertCoupon = (
   q: Query,
   cutId: string,

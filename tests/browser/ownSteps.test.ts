@@ -48,7 +48,7 @@ test('film that tears while it is weeded is cut again for the shirts that lost i
   await (await b.button('shirt 1')).click();
   await (await b.button('shirt 3')).click();
   expect(await violations(b)).toEqual([]);
-  await (await b.button('Cut it again for 2 pieces')).click();
+  await (await b.button('The whole layer again, for 2 pieces')).click();
   const now = await once(
     () => jobOf(person, job),
     (j) => j.recuts.length === 1,

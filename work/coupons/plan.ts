@@ -17,7 +17,6 @@ import { fitInputFrom, type Around, type Evidence, type FitResult } from '#core/
 import * as store from '#store/coupons/coupons.ts';
 import type { Wanted } from '#store/coupons/coupons.ts';
 import { db, transaction } from '#store/base/db.ts';
-import * as jobStore from '#store/jobs/jobs.ts';
 import { batchFor } from '#work/vinyls/catalogue.ts';
 import { planOnThread } from '#work/base/compute.ts';
 import { Invalid } from '#work/base/errors.ts';
@@ -215,7 +214,7 @@ export async function makeCoupon(
 async function jobIn(person: Person, form: FormData): Promise<string | undefined> {
   const id = read(z.object({ job: optionalId }), form).job;
   if (id === undefined) return undefined;
-  return (await owned(person, 'change', 'job', id, (it) => jobStore.jobById(db(), it))).id;
+  return (await owned(person, 'change', 'job', id, (it) => store.jobOf(db(), it))).id;
 }
 
 /**
