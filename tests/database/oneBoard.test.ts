@@ -7,6 +7,7 @@ import { NotFound } from '#work/base/errors.ts';
 import { checkFilms, drawingOfJob } from '#work/jobs/check.ts';
 import { takeAll } from '#work/jobs/events.ts';
 import { beginJob, chooseVinyl, setDrawing, setSize } from '#work/jobs/jobs.ts';
+import { changeLayers } from '#work/jobs/layers.ts';
 import { mendJob, takeMended, unmendJob } from '#work/jobs/mend.ts';
 import { proposeVinyls } from '#work/jobs/offers.ts';
 import { repeatJob } from '#work/jobs/repeat.ts';
@@ -109,6 +110,28 @@ describe('one verdict', () => {
     wrong.append('film', 'puff');
     expect(await fieldsOf(takeMended(who, id, wrong))).toHaveProperty('form');
   });
+});
+
+test('a mended drawing keeps the order of its layers, and what was left out stays out', async () => {
+  const who = await person();
+  const id = await beginJob(who, shirtForm());
+  const three = drawn.replace(
+    '</svg>',
+    '<path fill="#204080" d="M66 2h20v20h-20z"/><path fill="#30a050" d="M66 40h20v18h-20z"/></svg>',
+  );
+  await setDrawing(who, id, form({ svg: three }));
+  const own = await vinyl(who, 'puff');
+  const { layers } = await jobOf(who, id);
+  const act = (what: string, layer: string) => changeLayers(who, id, form({ act: what, layer }));
+  await act('leave', layers.find((l) => l.drawn === '#30a050')!.id);
+  await act('up', layers.find((l) => l.drawn === '#b3202c')!.id);
+  for (const l of (await jobOf(who, id)).layers) await chooseVinyl(who, id, form({ layer: l.id, vinyl: own }));
+  await setSize(who, id, size(120));
+  const before = await jobOf(who, id);
+  await mendJob(who, id);
+  const after = await jobOf(who, id);
+  expect(after.layers.map((l) => [l.id, l.drawn])).toEqual(before.layers.map((l) => [l.id, l.drawn]));
+  expect(after.leftOut.map((l) => l.hex)).toEqual(['#30a050']);
 });
 
 test('what is in stock and fits is proposed; what is not in hand, and a second colour of the same film, are not', async () => {

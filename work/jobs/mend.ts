@@ -13,7 +13,10 @@ import { drawingIn, keepArtwork } from './artwork.ts';
 import { newLayer, revise } from './jobs.ts';
 import { jobOf, type JobView } from './view.ts';
 
-/** A plan with a mended drawing: colours that stay keep their layers, with the vinyls that were chosen. */
+/**
+ * A plan with a mended drawing: colours that stay keep their layers, their order and the vinyls that were chosen, what was left out stays out, and
+ * what was laid below everything is the lowest.
+ */
 function withMended(plan: Plan, before: JobView, hash: string, artwork: Artwork, widthUm: number): Plan {
   if (!plan.design) throw new NotFound('There is no drawing on this job.');
   // What was mended is one of its names: the others would keep their own outlines under its layers.
@@ -22,11 +25,18 @@ function withMended(plan: Plan, before: JobView, hash: string, artwork: Artwork,
   return {
     ...plan,
     design: { ...plan.design, artwork: hash, widthUm: Math.min(widthUm, plan.blank.width) },
-    layers: artwork.layers.map((l) => {
-      const known = before.layers.find((b) => b.drawn === l.hex);
-      const layer = known && plan.layers.find((p) => p.id === known.id);
-      return layer ? { ...layer, path: l.id } : newLayer(l.id);
-    }),
+    layers: [
+      ...artwork.layers.flatMap((l) =>
+        [...before.layers.map((b) => b.drawn), ...before.leftOut.map((o) => o.hex)].includes(l.hex)
+          ? []
+          : [newLayer(l.id)],
+      ),
+      ...plan.layers.flatMap((layer) => {
+        const drawn = before.layers.find((b) => b.id === layer.id)?.drawn;
+        const path = artwork.layers.find((l) => l.hex === drawn)?.id;
+        return path ? [{ ...layer, path }] : [];
+      }),
+    ],
   };
 }
 

@@ -1,7 +1,7 @@
 import Button from '@mui/material/Button';
 import type { Judgement } from '#core/artwork/index.ts';
 import { words } from '../../messages/index.ts';
-import { sayLength } from '../../ui/base/format.ts';
+import { sayLength, stepUp } from '../../ui/base/format.ts';
 import { useLengthUnit, useNumberStyle } from '../../ui/people/usePerson.ts';
 
 type Props = {
@@ -22,9 +22,7 @@ export function Size({ widthUm, judged, onWidth }: Props) {
   const unit = useLengthUnit();
   const style = useNumberStyle();
   const say = (um: number) => sayLength(um, unit, style);
-  // Up to a width somebody would set.
-  const step = unit === 'in' ? 6_350 : 5_000;
-  const cure = free === undefined ? Infinity : Math.ceil(free / step - 1e-9) * step;
+  const cure = free === undefined ? Infinity : stepUp(free, unit);
   return (
     <>
       <p className="big-line">

@@ -2,9 +2,9 @@ import Button from '@mui/material/Button';
 import { ofFilm, openTo, type Fault, type Judgement } from '#core/artwork/index.ts';
 import { vinylTypes } from '#core/vinyls/index.ts';
 import { words } from '../../messages/index.ts';
-import { bothLengths, sayFine, sayLength } from '../../ui/base/format.ts';
+import { bothLengths, sayFine, sayLength, stepUp } from '../../ui/base/format.ts';
 import { useLengthUnit, useNumberStyle } from '../../ui/people/usePerson.ts';
-import { stepUp, type Size } from './size.ts';
+import type { Size } from './size.ts';
 
 /** The film a layer is cut from. */
 const filmOf = (size: Size, fault: Fault) => size.layers.find((l) => l.path === fault.layer);

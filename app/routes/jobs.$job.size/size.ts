@@ -11,9 +11,3 @@ export const judgedOf = (size: Size, widthUm: number): Judgement =>
     size.layers.flatMap((l) => (l.needs ? [{ layer: { id: l.path, narrow: l.narrow }, film: l.needs }] : [])),
     widthUm,
   );
-
-/** Up to a width a hand sets: the next quarter inch, or five millimetres. */
-export const stepUp = (um: number, unit: 'mm' | 'in'): number => {
-  const step = unit === 'in' ? 6_350 : 5_000;
-  return Math.ceil(um / step - 1e-9) * step;
-};

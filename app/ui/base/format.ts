@@ -126,6 +126,12 @@ export function sayFine(um: number, unit: 'mm' | 'in', style: NumberStyle): stri
   return um <= 0 ? `0\u00a0${unit}` : value < least / 2 ? `under ${text}\u00a0${unit}` : `${text}\u00a0${unit}`;
 }
 
+/** Up to a length a hand sets, µm: the next quarter inch, or five millimetres. */
+export const stepUp = (um: number, unit: 'mm' | 'in'): number => {
+  const step = unit === 'in' ? 6_350 : 5_000;
+  return Math.ceil(um / step - 1e-9) * step;
+};
+
 /** A difference in log load as a share of load, in whole per cent: 0.07 is 7. */
 export const loadPercent = (log: number): number => Math.round(100 * Math.expm1(log));
 
