@@ -42,6 +42,15 @@ async function health(n = 20): Promise<number> {
   return median(times);
 }
 
+/** What the process takes once what nobody holds any more was collected, MB: what is left is what it keeps. */
+async function memory(): Promise<number> {
+  for (let i = 0; i < 3; i++) {
+    await ada.get('/bench');
+    await pause(500);
+  }
+  return memoryOf(house.server.pid());
+}
+
 async function signedIn(email: string): Promise<Stranger> {
   const someone = new Stranger(base());
   // The database may be away just now.
@@ -77,6 +86,11 @@ async function guestWithCutter(model = 'marlow-24'): Promise<Stranger> {
 const pages = () => [
   '/',
   '/find?q=drift',
+  '/jobs',
+  '/jobs/new',
+  '/jobs/art',
+  '/jobs/names',
+  '/check',
   '/vinyls',
   '/vinyls?q=drift',
   '/vinyls/new',
@@ -86,6 +100,8 @@ const pages = () => [
   '/vinyls/import',
   `/vinyls/${vinyl}`,
   `/vinyls/${vinyl}/about`,
+  `/vinyls/${vinyl}/press`,
+  `/vinyls/${vinyl}/swatch`,
   `/vinyls/${vinyl}/code.svg`,
   '/types/new',
   '/blanks',
@@ -190,7 +206,7 @@ beforeAll(async () => {
     ),
   );
   other.leave();
-  first.memory = memoryOf(house.server.pid());
+  first.memory = await memory();
   first.health = await health();
   first.pid = house.server.pid();
 });
@@ -898,13 +914,13 @@ describe('afterwards', () => {
     await pause(5_000);
     expect(house.server.alive()).toBe(true);
     expect(house.server.pid()).toBe(first.pid);
-    const memory = memoryOf(house.server.pid());
+    const last = await memory();
     console.log((await ada.get('/bench')).body);
     const now = await health();
     console.log(
-      `memory ${first.memory.toFixed(0)} → ${memory.toFixed(0)} MB (${(memory / first.memory).toFixed(2)}×), /health ${first.health.toFixed(1)} → ${now.toFixed(1)} ms, ${outbox.acknowledged.length} events acknowledged`,
+      `memory ${first.memory.toFixed(0)} → ${last.toFixed(0)} MB (${(last / first.memory).toFixed(2)}×), /health ${first.health.toFixed(1)} → ${now.toFixed(1)} ms, ${outbox.acknowledged.length} events acknowledged`,
     );
-    expect(memory).toBeLessThanOrEqual(first.memory * 1.5);
+    expect(last).toBeLessThanOrEqual(first.memory * 1.5);
     expect(now).toBeLessThanOrEqual(Math.max(100, 3 * first.health));
     expect(outbox.acknowledged.length).toBeGreaterThan(50);
     await pause(500);
