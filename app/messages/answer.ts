@@ -40,6 +40,7 @@ export const answer = {
     save: 'Save',
     back: 'Back',
     name: 'Its name',
+    cutsWide: (unit: string) => `Cuts how wide at most, ${unit}`,
     colourCut: 'Which colour was cut?',
     noColour: 'none said',
     vinylCut: 'Of which vinyl?',

@@ -221,8 +221,24 @@ export const jobs = {
     cureDo: (w: string) => `Make it ${w}`,
     many: 'one piece falls into many: lay them one by one, or keep the carrier whole',
     mirrored: 'The file is drawn mirrored already',
-    tooWide: (w: string) =>
-      `Wider than your mat takes (${w}). Turn it, make it smaller, or lay a wider mat on the bench.`,
+    onMat: {
+      tooLarge: (film: string, size: string) => `${film} is too large: ${size}.`,
+      tooMany: (film: string, all: number, fit: number) =>
+        `${film}: ${all} pieces, and ${fit} ${fit === 1 ? 'fits' : 'fit'} at once.`,
+      bed: {
+        mat: (size: string) => `Your mat holds ${size}.`,
+        cutter: (size: string) => `Your cutter and mat hold ${size}.`,
+        roll: (width: string) => `The roll cuts ${width} wide.`,
+      },
+      rounds: (n: number) => `Cut it in ${n} rounds`,
+      lay: (mat: string) => `Use ${mat}`,
+      split: 'Split the drawing',
+      other: { mat: 'Add a larger mat', cutter: 'Say how wide your cutter cuts' },
+      inRounds: (film: string, n: number) => `${film} is cut in ${n} rounds.`,
+      atOnce: 'All of it fits at once now',
+      turned: (film: string) => `${film} fits a quarter turned; the cut file is turned for you.`,
+    },
+    largeFirst: 'Choose a way that fits first, or',
     overPlaten: (press: string) =>
       `Larger than your press closes (${press}): press it in parts that overlap, or make it smaller.`,
     paper: 'Paper at true size',
@@ -428,6 +444,9 @@ export const jobs = {
     },
     piece: (n: number, of: number) => (of > 1 ? `, piece ${n} of ${of}` : ''),
     again: ', once more for what was lost',
+    round: (at: number, of: number) => `, round ${at} of ${of}`,
+    larger: 'It is larger than what lies under the blade.',
+    fitIt: 'Make it fit',
     and: ' and ',
     now: 'now',
     waits: 'waits for a step before it',

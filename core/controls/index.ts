@@ -29,5 +29,6 @@ export {
   type SettingPart,
 } from './setting.ts';
 export { shippedModel, shippedModels } from './models.ts';
+export { usableWidth } from './usableWidth.ts';
 export { controls, controlsInputSchema, type ControlsInput } from './controls.ts';
 export { fitScale, ScaleError, scaleDefaults, scaleInputSchema, type ScaleFit } from './scaleFit.ts';

@@ -23,6 +23,7 @@ export const cutterModelSchema = z
     name: z.string().min(1).max(60),
     about: z.string().max(300).default(''),
     axes: z.array(axisSchema).min(1).max(8),
+    usableWidthUm: z.int().min(50_000).max(3_000_000).optional().describe('how wide it cuts, µm'),
     hpgl: z
       .object({
         force: z.string().optional().describe('key of the axis whose number goes out as FS, grams on the tip'),

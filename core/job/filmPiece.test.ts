@@ -5,32 +5,36 @@ import { cutLength } from '../coupon/index.ts';
 import { filmPiece, filmPieceDefaults, partPaths } from './filmPiece.ts';
 
 const design = { width: inch(11), height: inch(6.79) };
-const { margin, gap } = filmPieceDefaults;
+const { margin, gap, matEdge } = filmPieceDefaults;
+/** A mat so wide, as long as it takes. */
+const mat = (width: number) => ({ widthUm: width - 2 * matEdge, lengthUm: undefined });
 
 describe('the piece of film to trim', () => {
   it('is a bit larger than the design', () => {
-    const piece = filmPiece(design, 1, behaviourOf('smooth'), inch(12));
+    const piece = filmPiece(design, 1, behaviourOf('smooth'), mat(inch(12)));
     expect([piece.width, piece.height]).toEqual([design.width + 2 * margin, design.height + 2 * margin]);
-    expect(piece.tooWide).toBe(false);
+    expect(piece.over).toBeUndefined();
   });
   it('without a mat: 8.5 in for a design 6.79 in high (common practice, no source)', () => {
-    const piece = filmPiece(design, 1, behaviourOf('matless'), inch(13));
+    const piece = filmPiece(design, 1, behaviourOf('matless'), mat(inch(13)));
     // 1.7 in in all, borders included.
     expect(piece.height - design.height).toBe(43_000);
     expect(piece.height / 25_400).toBeCloseTo(8.5, 1);
     expect(piece.because).toContain('lead');
   });
   it('faux leather has a border for tape on four sides', () => {
-    const piece = filmPiece(design, 1, behaviourOf('faux-leather'), inch(15));
+    const piece = filmPiece(design, 1, behaviourOf('faux-leather'), mat(inch(15)));
     expect(piece.width - design.width).toBe(2 * filmPieceDefaults.tape);
   });
   it('a mat of 12 in cuts 11, not more (common practice, no source)', () => {
-    expect(filmPiece({ width: inch(11), height: inch(2) }, 1, behaviourOf('smooth'), inch(12)).tooWide).toBe(false);
-    expect(filmPiece({ width: inch(11.1), height: inch(2) }, 1, behaviourOf('smooth'), inch(12)).tooWide).toBe(true);
+    const on = { widthUm: inch(12) - 2 * matEdge, lengthUm: inch(4) - 2 * matEdge };
+    const over = (width: number) => filmPiece({ width, height: inch(2) }, 1, behaviourOf('smooth'), on).over;
+    expect(over(inch(11))?.fits).toBeUndefined();
+    expect(over(inch(11.1))?.fits).toBe(0);
   });
   it('copies lie in rows as wide as the mat takes, none on another', () => {
     const small = { width: inch(3), height: inch(2) };
-    const piece = filmPiece(small, 7, behaviourOf('smooth'), inch(12));
+    const piece = filmPiece(small, 7, behaviourOf('smooth'), mat(inch(12)));
     expect(new Set(piece.copies.map((c) => c.y)).size).toBe(3);
     for (const [i, a] of piece.copies.entries())
       for (const b of piece.copies.slice(i + 1))
@@ -66,25 +70,27 @@ describe('the piece of film to trim', () => {
           true,
         );
     };
-    const one = filmPiece(design, 1, behaviourOf('smooth'), inch(12), { mark: true });
+    const one = filmPiece(design, 1, behaviourOf('smooth'), mat(inch(12)), { mark: true });
     expect(one.height).toBe(design.height + 2 * margin + one.mark!.height);
     expect(one.because).toContain('mark');
     // Where nobody asked for it, it is left out if it costs more than a tenth of the film (common practice, no source).
-    const cheap = (d: typeof design) => filmPiece(d, 1, behaviourOf('smooth'), inch(12), { mark: 'cheap' }).mark;
+    const cheap = (d: typeof design) => filmPiece(d, 1, behaviourOf('smooth'), mat(inch(12)), { mark: 'cheap' }).mark;
     expect(cheap({ width: inch(10), height: inch(9) })).toBeDefined();
     expect(cheap({ width: inch(3), height: inch(1) })).toBeUndefined();
     within(one, design);
     const small = { width: inch(3), height: inch(2) };
-    const [with7, plain7] = [{ mark: true }, {}].map((w) => filmPiece(small, 7, behaviourOf('smooth'), inch(12), w));
+    const [with7, plain7] = [{ mark: true }, {}].map((w) =>
+      filmPiece(small, 7, behaviourOf('smooth'), mat(inch(12)), w),
+    );
     expect(with7!.height).toBe(plain7!.height);
     within(with7!, small);
-    within(filmPiece({ width: 9_000, height: 5_000 }, 1, behaviourOf('matless'), inch(12), { mark: true }), {
+    within(filmPiece({ width: 9_000, height: 5_000 }, 1, behaviourOf('matless'), mat(inch(12)), { mark: true }), {
       width: 9_000,
       height: 5_000,
     });
   });
   it('a frame goes round everything, on film with a lead behind it', () => {
-    const piece = filmPiece(design, 1, behaviourOf('matless'), inch(13), { mark: true, frame: true });
+    const piece = filmPiece(design, 1, behaviourOf('matless'), mat(inch(13)), { mark: true, frame: true });
     const f = piece.frame!;
     expect(f.y).toBeGreaterThan(piece.height - f.height - f.y);
     for (const box of [{ ...piece.copies[0]!, ...design }, piece.mark!]) {

@@ -41,75 +41,130 @@ export type FilmPiece = {
   lines?: readonly WasteLine[];
   /** Why it is larger than the design with its margin. */
   because: ('tape' | 'lead' | 'mark' | 'shortest')[];
-  /** Whether it is wider than the mat takes. */
-  tooWide: boolean;
+  /** Whether it is laid under the blade a quarter turned: its left edge is at the top there. */
+  turned: boolean;
+  /** Larger than what lies under the blade, and how many copies lie there at once. */
+  over?: { fits: number };
 };
 
+type Film = Pick<Behaviour, 'mat' | 'bond' | 'leadUm' | 'minLengthUm'>;
+/** Where a design may lie, µm; see `Bed`. */
+type Room = { widthUm: number; lengthUm: number | undefined };
+
 /**
- * The piece of film for so many copies of one layer, in rows across the mat. A film without a mat is longer by its lead, one that is
- * taped down has a border. A test mark goes where a row has a place free, else below the last one. Source: common practice, no published
- * source.
+ * The piece of film for so many copies of one layer, in rows across what lies under the blade; a quarter turned where only so it fits. A film
+ * without a mat is longer by its lead, one that is taped down has a border. A test mark goes where a row has a place free, else below the last
+ * one. Source: common practice, no published source.
  *
  * @param design width and height of the layer on its own, µm
- * @param matWidth of the mat, or of the roll where there is none
  */
 export function filmPiece(
   design: { width: number; height: number },
   copies: number,
-  film: Pick<Behaviour, 'mat' | 'bond' | 'leadUm' | 'minLengthUm'>,
-  matWidth: number,
+  film: Film,
+  room: Room,
   waste: InTheWaste = {},
 ): FilmPiece {
   if (waste.mark === 'cheap') {
-    const area = (mark: boolean) => {
-      const piece = filmPiece(design, copies, film, matWidth, { ...waste, mark });
-      return piece.width * piece.height;
-    };
-    const mark = area(true) <= area(false) * (1 + filmPieceDefaults.markShare);
-    return filmPiece(design, copies, film, matWidth, { ...waste, mark });
+    const [bare, marked] = [false, true].map((mark) => filmPiece(design, copies, film, room, { ...waste, mark }));
+    const area = (piece: FilmPiece) => piece.width * piece.height;
+    const cheap =
+      area(marked!) <= area(bare!) * (1 + filmPieceDefaults.markShare) &&
+      marked!.over?.fits === bare!.over?.fits &&
+      marked!.turned === bare!.turned;
+    return cheap ? marked! : bare!;
   }
-  const { gap, matEdge } = filmPieceDefaults;
+  const upright = inRows(design, copies, film, room, waste, false);
+  if (!upright.over) return upright;
+  const { widthUm, lengthUm = Infinity } = room;
+  const turned = inRows(design, copies, film, { widthUm: lengthUm, lengthUm: widthUm }, waste, true);
+  return !turned.over || turned.over.fits > upright.over.fits ? turned : upright;
+}
+
+/** Copies in rows that run as a hand holds the film; `turned` says that it goes under the blade with its left edge first. */
+function inRows(
+  design: { width: number; height: number },
+  copies: number,
+  film: Film,
+  room: Room,
+  waste: InTheWaste,
+  turned: boolean,
+): FilmPiece {
+  const { gap } = filmPieceDefaults;
   const taped = film.bond === 'glue';
   const margin = taped ? filmPieceDefaults.tape : filmPieceDefaults.margin;
-  const room = matWidth - 2 * matEdge;
-  const across = Math.max(1, Math.min(copies, Math.floor((room + gap) / (design.width + gap))));
+  const across = Math.max(1, Math.min(copies, Math.floor((room.widthUm + gap) / (design.width + gap))));
   const rows = Math.ceil(copies / across);
   // What the rollers want is said of the whole piece, its margins included.
   const lead = film.mat === 'none' ? Math.max(0, film.leadUm - 2 * margin) : 0;
-  const rowsEnd = margin + lead + rows * design.height + (rows - 1) * gap;
+  const [left, top] = turned ? [margin + lead, margin] : [margin, margin + lead];
   const inRow = across * design.width + (across - 1) * gap;
+  const rowsEnd = top + rows * design.height + (rows - 1) * gap;
   const size = waste.mark ? witnessSize() : undefined;
   const free = copies % across === 0 ? 0 : inRow - (copies % across) * (design.width + gap);
   const beside = size !== undefined && free >= size.width && design.height >= size.height;
   const mark = size && {
-    x: beside ? margin + inRow - size.width : margin,
+    x: beside ? left + inRow - size.width : left,
     y: beside ? rowsEnd - size.height : rowsEnd,
     ...size,
   };
-  const width = Math.max(inRow, size?.width ?? 0) + 2 * margin;
-  const plain = (mark && !beside ? rowsEnd + mark.height : rowsEnd) + margin;
-  const height = Math.max(plain, film.minLengthUm);
+  const below = mark && !beside ? mark.height : 0;
+  const plain = {
+    width: left + Math.max(inRow, size?.width ?? 0) + margin,
+    height: rowsEnd + below + margin,
+  };
+  // Along the rollers it has a least length.
+  const width = turned ? Math.max(plain.width, film.minLengthUm) : plain.width;
+  const height = turned ? plain.height : Math.max(plain.height, film.minLengthUm);
   const inset = margin / 2;
+  const fits = fitting(design, room, across, below);
   return {
     width,
     height,
     ...(mark ? { mark } : {}),
     ...(waste.frame
-      ? { frame: { x: inset, y: lead + inset, width: width - 2 * inset, height: height - lead - 2 * inset } }
+      ? {
+          frame: {
+            x: left - margin + inset,
+            y: top - margin + inset,
+            width: width - (left - margin) - 2 * inset,
+            height: height - (top - margin) - 2 * inset,
+          },
+        }
       : {}),
     copies: Array.from({ length: copies }, (_, i) => ({
-      x: margin + (i % across) * (design.width + gap),
-      y: margin + lead + Math.floor(i / across) * (design.height + gap),
+      x: left + (i % across) * (design.width + gap),
+      y: top + Math.floor(i / across) * (design.height + gap),
     })),
     because: [
       ...(taped ? (['tape'] as const) : []),
       ...(lead > 0 ? (['lead'] as const) : []),
       ...(mark && !beside ? (['mark'] as const) : []),
-      ...(height > plain ? (['shortest'] as const) : []),
+      ...(width > plain.width || height > plain.height ? (['shortest'] as const) : []),
     ],
-    tooWide: design.width > room,
+    turned,
+    ...(fits < copies ? { over: { fits } } : {}),
   };
 }
+
+/** How many copies lie there at once, `across` in a row, with so much kept for the test mark. */
+function fitting(
+  design: { width: number; height: number },
+  { widthUm, lengthUm = Infinity }: Room,
+  across: number,
+  below: number,
+): number {
+  const { gap } = filmPieceDefaults;
+  if (design.width > widthUm) return 0;
+  const rows = Math.floor((lengthUm - below + gap) / (design.height + gap));
+  return rows === Infinity ? Infinity : Math.max(0, rows) * across;
+}
+
+/** The same path on a piece of film that is laid a quarter turned: what was left is at the top. */
+export const quarterTurned = (path: Path, { height }: Pick<FilmPiece, 'height'>): Path => ({
+  ...path,
+  points: path.points.map(([x, y]) => [height - y, x] as const),
+});
 
 /** The corners of a box, turned as a piece is. */
 export const cornersOf = ({ x, y, width, height }: FilmBox): [number, number][] => [

@@ -22,7 +22,16 @@ export {
 } from './runSheet.ts';
 export { pressQueue, type PressQueue, type QueueStep, type Turn } from './pressQueue.ts';
 export { isProposal, rankVinyls, type OfferWord, type RankedVinyl, type VinylOffer } from './rankVinyls.ts';
-export { cornersOf, filmPiece, filmPieceDefaults, partPaths, type FilmPiece, type InTheWaste } from './filmPiece.ts';
+export { bedOf, filmOn, tooLarge, type Asked, type Bed, type TooLarge, type Under } from './bed.ts';
+export {
+  cornersOf,
+  filmPiece,
+  filmPieceDefaults,
+  partPaths,
+  quarterTurned,
+  type FilmPiece,
+  type InTheWaste,
+} from './filmPiece.ts';
 export { layFilm, usedLength, type FilmArea } from './layFilm.ts';
 export { jobInputSchema, jobSheet, type JobInput } from './jobInput.ts';
 export {

@@ -8,6 +8,7 @@ const id = z.uuid();
 export const jobLimits = {
   layers: artworkLimits.layers,
   pieces: 60,
+  loads: 60,
   events: 2_000,
   revisions: 200,
   note: 500,
@@ -50,6 +51,12 @@ const layerSchema = z.strictObject({
     .positive()
     .optional()
     .describe('its thinnest line as it is cut, at most its own width: how long it is pressed may hang on it'),
+  rounds: z
+    .int()
+    .min(1)
+    .max(jobLimits.pieces)
+    .optional()
+    .describe('in how many rounds its pieces are cut, where they do not fit on the mat at once'),
   lines: z.boolean().optional().describe('whether the waste is cut into strips'),
   stencil: z.boolean().optional().describe('whether it is painted through and comes off again'),
 });
@@ -88,7 +95,7 @@ export const planSchema = z
       .array(
         z.strictObject({ id, parts: z.array(z.strictObject({ id, layer: id, pieces: z.array(id).min(1) })).min(1) }),
       )
-      .max(jobLimits.layers)
+      .max(jobLimits.loads)
       .describe('a load is one mat, a part is one vinyl on it'),
     // Ten seconds a layer was a method once: jobs that follow it tack.
     school: z.preprocess((s) => (s === 'ten' ? 'tack' : s), z.enum(layerSchools).default('tack')),

@@ -40,6 +40,7 @@ export type CutterRow = {
   id: string;
   person_id: string;
   name: string;
+  usable_width_um: number | null;
   model: CutterModel;
   mounting_id: string | null;
   blade_id: string | null;
@@ -58,7 +59,7 @@ export type CutterRow = {
 const bladeRun = `b.cut_before_um + coalesce((select sum(run_um) from blade_run where blade_id = b.id), 0)::bigint`;
 const bladeRuns = `coalesce((select jsonb_object_agg(type, run_um) from blade_run where blade_id = b.id), '{}')`;
 
-const cutterSelect = `select k.id, k.person_id, k.name, m.definition as model, n.id as mounting_id,
+const cutterSelect = `select k.id, k.person_id, k.name, k.usable_width_um, m.definition as model, n.id as mounting_id,
     b.id as blade_id, b.name as blade_name, b.angle_degrees as blade_angle, b.offset_um as blade_offset_um,
     b.life_um as blade_life_um, b.cut_before_um as blade_before_um, ${bladeRun} as blade_cut_um, ${bladeRuns} as blade_runs,
     n.mounted_at, o.person_id as model_person
@@ -111,8 +112,8 @@ export const insertBlade = (
     [b.id, b.personId, b.name, b.angle, b.offsetUm, b.lifeUm, b.cutBeforeUm],
   );
 
-export const renameCutter = (q: Query, id: string, name: string) =>
-  q.query('update cutter set name = $2 where id = $1', [id, name]);
+export const updateCutter = (q: Query, id: string, c: { name: string; usable_width_um: number | null }) =>
+  q.query('update cutter set name = $2, usable_width_um = $3 where id = $1', [id, c.name, c.usable_width_um]);
 
 export type OwnBlade = {
   person_id: string;

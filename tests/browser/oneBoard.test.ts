@@ -111,8 +111,8 @@ test('a batch of four: a guess is offered a test cut, which leads back here; one
   expect(await violations(b)).toEqual([]);
   await press(b.css('[data-testid=cut-these]'));
   await sent(b);
-  await b.driver.wait(async () => (await jobOf(person, job)).recuts.length === 1, 20_000, 'nothing is cut again');
-  const [recut] = (await jobOf(person, job)).recuts;
+  await b.driver.wait(async () => (await jobOf(person, job)).parts.length === 1, 20_000, 'nothing is cut again');
+  const [recut] = (await jobOf(person, job)).parts;
   expect([recut!.pieces, recut!.shown.length]).toEqual([1, 1]);
   // An offcut for one square, and no question yet whether it helped.
   expect(Math.max(recut!.film!.width, recut!.film!.height)).toBeLessThan(50_000);

@@ -51,17 +51,17 @@ test('film that tears while it is weeded is cut again for the shirts that lost i
   await (await b.button('The whole layer again, for 2 pieces')).click();
   const now = await once(
     () => jobOf(person, job),
-    (j) => j.recuts.length === 1,
+    (j) => j.parts.length === 1,
   );
-  expect(now.recuts[0]!.film!.copies).toHaveLength(2);
-  const parts = now.sheet.steps.filter((s) => s.kind === 'cut' && s.layer === now.recuts[0]!.id);
+  expect(now.parts[0]!.film!.copies).toHaveLength(2);
+  const parts = now.sheet.steps.filter((s) => s.kind === 'cut' && s.layer === now.parts[0]!.id);
   expect(parts).toHaveLength(2);
   // Weeded, the one in the middle goes to the press; the other two wait for theirs.
   await upToThePress(person, job, Date.now() - 1_800_000, ['trim', 'press', 'wash']);
   const lost = new Set(now.plan.pieces.filter((_, i) => i !== 1).map((p) => p.id));
   const lower = now.plan.layers[0]!.id;
   const waits = (await jobOf(person, job)).sheet.steps.filter(
-    (s) => s.kind === 'press' && s.layer === lower && s.needs.some((n) => n === `weed/${now.recuts[0]!.part}`),
+    (s) => s.kind === 'press' && s.layer === lower && s.needs.some((n) => n === `weed/${now.parts[0]!.part}`),
   );
   expect(waits).toHaveLength(lost.size);
 }, 120_000);

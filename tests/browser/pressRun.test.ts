@@ -151,8 +151,8 @@ test('one loses its film: it grows on the sheet, the other three are pressed to 
   const open = stands();
   expect(open.map((s) => s.kind)).toEqual(['trim', 'mat', 'cut', 'lift', 'weed', 'press', 'press']);
   // Film for one shirt, not for four.
-  expect(now.recuts).toHaveLength(1);
-  expect(now.recuts[0]!.film!.copies).toHaveLength(1);
+  expect(now.parts).toHaveLength(1);
+  expect(now.parts[0]!.film!.copies).toHaveLength(1);
   await b.go(`/jobs/${job}`);
   await b.says('once more for what was lost');
 }, 240_000);

@@ -170,11 +170,11 @@ test('lost pieces of film are cut again by themselves, close together; of a draw
   const ids = stars.slice(0, 2).map((s) => s.id);
   const answers = await takeAll(who, [said({ artwork, ids }), said({ artwork: 'f'.repeat(64), ids }), said(undefined)]);
   expect(answers.map((a) => a.outcome)).toEqual(['stored', 'stored', 'stored']);
-  const { recuts } = await jobOf(who, id);
-  expect(recuts.map((r) => r.pieces)).toEqual([2, job.layers[0]!.art.pieces, job.layers[0]!.art.pieces]);
+  const { parts } = await jobOf(who, id);
+  expect(parts.map((r) => r.pieces)).toEqual([2, job.layers[0]!.art.pieces, job.layers[0]!.art.pieces]);
   // Two squares of 8 mm on one offcut: a border all round, and a finger between them.
-  expect(Math.max(recuts[0]!.film!.width, recuts[0]!.film!.height)).toBeLessThan(60_000);
-  expect(recuts[1]!.film!.width).toBeGreaterThan(200_000);
+  expect(Math.max(parts[0]!.film!.width, parts[0]!.film!.height)).toBeLessThan(60_000);
+  expect(parts[1]!.film!.width).toBeGreaterThan(200_000);
   const bad = await takeAll(who, [{ ...said(undefined), shapes: { artwork, ids: ['p1; drop table'] } }]);
   expect(bad[0]!.outcome).toBe('refused');
 });

@@ -43,7 +43,13 @@ const part = (() => {
   const drawing = readArtwork(designs.find((d) => d.key === 'moth')!.svg);
   const widthUm = 180_000;
   const layer = drawing.layers[0]!;
-  const laid = filmPiece(layerSize(drawing, layer, widthUm), 2, behaviourOf('smooth'), 304_800, { frame: true });
+  const laid = filmPiece(
+    layerSize(drawing, layer, widthUm),
+    2,
+    behaviourOf('smooth'),
+    { widthUm: 279_400, lengthUm: undefined },
+    { frame: true },
+  );
   const { paths } = cutPaths(drawing, layer, { widthUm, margin: 0, mirrored: false });
   const rings = partPaths([paths], { copies: laid.copies }).map((p) => p.points);
   const film = { ...laid, lines: weedingLines(rings, laid.frame!).lines };

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { usableWidth } from '#core/controls/index.ts';
 import { db } from '#store/base/db.ts';
 import * as store from '#store/answer/things.ts';
 import type { RestKind, ThingKind } from '#store/answer/things.ts';
@@ -18,7 +19,7 @@ import { correctPiece, pieceOf, type Piece } from '#work/vinyls/stock.ts';
 import { vinylOf, type Vinyl } from '#work/vinyls/vinyls.ts';
 import { correctOwnType, ownTypeOf } from '#work/vinyls/types.ts';
 import { correctBlade, ownBlade } from '#work/workshop/blades.ts';
-import { correctCutter } from '#work/workshop/cutters.ts';
+import { correctCutter, ownCutter } from '#work/workshop/cutters.ts';
 import { correctMat, matById } from '#work/workshop/mats.ts';
 import { correctPress, pressById } from '#work/workshop/presses.ts';
 
@@ -40,7 +41,8 @@ export type Thing = {
   /** Whether it can go for good: it is one's own, and nothing rests on it. */
   mayGo: boolean;
 } & (
-  | { kind: 'vinyl' | 'cutter' | 'batch' }
+  | { kind: 'vinyl' | 'batch' }
+  | { kind: 'cutter'; widthUm: number | undefined }
   | { kind: 'colour'; hex: string }
   | { kind: 'blade'; angle: number; offsetUm: number; lifeUm: number; beforeUm: number }
   | { kind: 'mat'; grip: 'light' | 'ordinary' | 'high'; widthUm: number; lengthUm: number; loads: number }
@@ -101,9 +103,12 @@ export async function thingOf(person: Person | undefined, kindSaid: string, id: 
   };
   switch (kind) {
     case 'vinyl':
-    case 'cutter':
     case 'batch':
       return { ...common, kind };
+    case 'cutter': {
+      const cutter = await ownCutter(person, id);
+      return { ...common, kind, widthUm: cutter.usable_width_um ?? usableWidth(cutter.model) };
+    }
     case 'colour':
       return { ...common, kind, hex: (await colourIn(db(), row.of!, id))!.hex };
     case 'blade': {

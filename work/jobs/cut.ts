@@ -9,8 +9,8 @@ import {
   type CutDrawing,
   type CutFileKind,
 } from '#core/cutfile/index.ts';
-import { cutLength, layWitness } from '#core/coupon/index.ts';
-import { cutId, loadsOf, standingEvents, type Plan } from '#core/job/index.ts';
+import { cutLength, layWitness, type Path } from '#core/coupon/index.ts';
+import { cutId, loadsOf, quarterTurned, standingEvents, type Plan } from '#core/job/index.ts';
 import { wantedOfType } from '#core/vinyls/index.ts';
 import * as coupons from '#store/coupons/coupons.ts';
 import { db } from '#store/base/db.ts';
@@ -59,23 +59,24 @@ export async function answersFor(
 function drawingOf(job: JobView, layer: JobLayer, bench: Bench, setting: Setting): CutDrawing {
   const { model } = bench.cutter;
   const planned = job.plan.layers.find((l) => l.id === layer.id);
-  const drawn = filmFor(planFor(job, layer.part), planned, layer.shown, layer.vinyl!, job.matWidthUm);
+  const drawn = filmFor(planFor(job, layer.part), planned, layer.shown, layer.vinyl!, job.under);
   const { film } = drawn;
   const { mark } = film;
+  const lies = (path: Path) => (film.turned ? quarterTurned(path, film) : path);
   const cells = mark ? layWitness(model, setting, layer.vinyl!.behaviour.cutFrom).sheet.cells : [];
   const marks = cells.map((c) =>
     pieceAt(
       c.number,
       `test mark ${c.number}`,
-      c.paths.map((p) => ({ ...p, points: p.points.map(([x, y]) => [x + mark!.x, y + mark!.y] as const) })),
+      c.paths.map((p) => lies({ ...p, points: p.points.map(([x, y]) => [x + mark!.x, y + mark!.y] as const) })),
       model,
       c.setting,
     ),
   );
   return {
-    width: film.width,
-    height: film.height,
-    pieces: [pieceAt(1, job.name, drawn.paths(), model, setting), ...marks],
+    width: film.turned ? film.height : film.width,
+    height: film.turned ? film.width : film.height,
+    pieces: [pieceAt(1, job.name, drawn.paths().map(lies), model, setting), ...marks],
   };
 }
 
@@ -88,7 +89,7 @@ export function planFor({ plan, events }: Pick<JobView, 'plan' | 'events'>, part
 }
 
 const layerOfPart = (job: JobView, part: string): JobLayer => {
-  const layer = [...job.layers, ...job.recuts].find((l) => l.part === part);
+  const layer = [...job.parts, ...job.layers].find((l) => l.part === part);
   if (!layer?.vinyl || !layer.film) throw new NotFound('No such part.');
   return layer;
 };

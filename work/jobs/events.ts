@@ -6,6 +6,7 @@ import {
   jobLimits,
   layFilm,
   loadsOf,
+  type LoadPart,
   planSchema,
   standingEvents,
   type JobEvent,
@@ -37,8 +38,8 @@ import { pieceOf, type Piece } from '#work/vinyls/stock.ts';
 import { vinylOf } from '#work/vinyls/vinyls.ts';
 import { benchOf } from '#work/workshop/bench.ts';
 import { tellStandIn } from '#work/workshop/livePresses.ts';
-import { matInUse, widthOfMat } from '#work/workshop/mats.ts';
-import { artworksOf, filmFor, shownOf } from './film.ts';
+import { underBlade } from '#work/workshop/mats.ts';
+import { artworksOf, filmFor, lostOnly, shownOf } from './film.ts';
 import { keepOutcome, outcomeIds } from './keepOutcome.ts';
 
 /** Whether what an outbox sends speaks of a job. */
@@ -183,7 +184,7 @@ async function makeCut(
   person: Person,
   event: JobEvent & { kind: 'cut' },
   plan: Plan,
-  part: Plan['loads'][number]['parts'][number],
+  part: LoadPart,
 ): Promise<void> {
   const layer = plan.layers.find((l) => l.id === part.layer);
   if (!layer?.vinyl || !plan.design) throw new Invalid({ form: 'The plan has no such part, or no vinyl for it.' });
@@ -208,17 +209,17 @@ async function makeCut(
       await takeFilm(q, await pieceOf(person, area.stock_id), id, { width: before.width_um, height: before.height_um });
     return;
   }
-  const [vinyl, artworks, bench, mat] = await Promise.all([
+  const [vinyl, artworks, bench, under] = await Promise.all([
     vinylOf(person, layer.vinyl, layer.colour),
     artworksOf(plan),
     benchOf(person),
-    matInUse(person),
+    underBlade(person),
   ]);
   // What was lost is cut for the pieces that lost it.
   const these = { ...plan, pieces: plan.pieces.filter((p) => part.pieces.includes(p.id)) };
-  const shown = shownOf(these, layer.path, artworks);
+  const shown = lostOnly(shownOf(these, layer.path, artworks), part.shapes, under.mat.widthUm);
   if (shown.length === 0) throw new Invalid({ form: 'The drawing has no such layer.' });
-  const drawn = filmFor(these, layer, shown, vinyl, widthOfMat(mat));
+  const drawn = filmFor(these, layer, shown, vinyl, under);
   const [film, paths] = [drawn.film, drawn.paths()];
   const from = event.stock ? await pieceOf(person, event.stock) : undefined;
   await coupons.insertCut(q, {

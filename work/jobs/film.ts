@@ -9,7 +9,19 @@ import {
   type Artwork,
   type Ring,
 } from '#core/artwork/index.ts';
-import { cornersOf, filmPiece, partPaths, type FilmPiece, type LoadPart, type Plan } from '#core/job/index.ts';
+import {
+  cornersOf,
+  filmOn,
+  loadsOf,
+  partPaths,
+  type Asked,
+  standingEvents,
+  type FilmPiece,
+  type JobEvent,
+  type LoadPart,
+  type Plan,
+  type Under,
+} from '#core/job/index.ts';
 import type { Vinyl } from '#work/vinyls/vinyls.ts';
 import { artworkOf } from './artwork.ts';
 
@@ -40,6 +52,19 @@ export function shownOf({ design, pieces }: Plan, path: string, artworks: Readon
   return named && own.length === pieces.length ? own : shown(design.artwork, design.widthUm);
 }
 
+/** What of the layers of a plan is cut by itself: each of several rounds, and what was lost and is cut again. */
+export function partsOf(plan: Plan, events: readonly JobEvent[]) {
+  const loads = loadsOf(plan, standingEvents(events)).flatMap((l) => l.parts);
+  const planned = plan.loads.flatMap((l) => l.parts);
+  return loads.flatMap((part) => {
+    const layer = plan.layers.find((l) => l.id === part.layer);
+    const rounds = planned.filter((p) => p.layer === part.layer);
+    const again = !planned.includes(part);
+    if (!layer || (!again && rounds.length === 1)) return [];
+    return [{ layer, part, again, round: again ? undefined : { at: rounds.indexOf(part) + 1, of: rounds.length } }];
+  });
+}
+
 /** Between two pieces that are cut again on one offcut, µm: room for a finger. Common practice, no source. */
 const APART = 6_000;
 
@@ -55,24 +80,26 @@ export const lostOnly = (shown: readonly Shown[], lost: LoadPart['shapes'], most
 /**
  * The film to trim for a layer, for all pieces of the job, with every line that is cut in it.
  * @param shown what the pieces show, see `shownOf`
+ * @param under what lies under the blade
  */
 export function filmFor(
   plan: Plan,
   layer: Plan['layers'][number] | undefined,
   shown: readonly Shown[],
   vinyl: Pick<Vinyl, 'behaviour'>,
-  matWidthUm: number,
+  under: Under,
 ) {
   const copies = plan.pieces.map((_, i) => shown[shown.length === 1 ? 0 : i]!);
   const sizes = copies.map(({ artwork, art, widthUm }) => layerSize(artwork, art, widthUm));
   const cell = { width: Math.max(...sizes.map((s) => s.width)), height: Math.max(...sizes.map((s) => s.height)) };
-  // What goes without a mat is as wide as its roll.
-  const { mat, rollUm } = vinyl.behaviour;
-  const across = mat === 'none' ? (rollUm ?? matWidthUm) : matWidthUm;
-  const laid = filmPiece(cell, copies.length, vinyl.behaviour, across, {
-    ...layer,
-    mark: layer?.mark ?? 'cheap',
-  });
+  const { mat, rollUm, bond, leadUm, minLengthUm } = vinyl.behaviour;
+  const asked: Asked = {
+    design: cell,
+    copies: copies.length,
+    film: { mat, rollUm, bond, leadUm, minLengthUm },
+    waste: { frame: layer?.frame, lines: layer?.lines, mark: layer?.mark ?? 'cheap' },
+  };
+  const laid = filmOn(asked, under);
   // Boxes of one size: what is smaller lies in the middle of its own.
   const film: FilmPiece = {
     ...laid,
@@ -98,7 +125,7 @@ export function filmFor(
       film.frame ?? { x: 0, y: 0, width: film.width, height: film.height },
     ).lines;
   }
-  return { film, paths: () => partPaths(designs(), film) };
+  return { film, asked, paths: () => partPaths(designs(), film) };
 }
 
 /** How many holes and pieces a layer has on its film, and how long its lines are, µm, for all pieces of the job. */

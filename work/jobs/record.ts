@@ -29,7 +29,7 @@ function setSo(model: CutterModel, setting: Setting | undefined): SetSo | undefi
 export async function recordsOf(
   person: Person | undefined,
   bench: Bench | undefined,
-  job: Pick<JobView, 'layers' | 'facts' | 'mat'>,
+  job: Pick<JobView, 'layers' | 'facts' | 'under'>,
   answers: readonly LayerAnswer[],
   stock: readonly Piece[],
 ): Promise<Record<string, PartRecord>> {
@@ -60,8 +60,8 @@ export async function recordsOf(
         l.id,
         {
           blade: bench?.blade?.wear.share,
-          mat: job.mat?.id,
-          matLoads: job.mat?.loads,
+          mat: job.under.inUse?.id,
+          matLoads: job.under.inUse?.loads,
           proven: answer?.row.standing === 'proven',
           set: model && setSo(model, cut?.setting ?? answer?.toSet?.setting),
           good: model && setSo(model, good?.setting),

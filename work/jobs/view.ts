@@ -2,11 +2,10 @@ import type { Artwork, ArtLayer, FilmNeeds } from '#core/artwork/index.ts';
 import { formatSetting, type CutterModel, type Setting, type SettingPart } from '#core/controls/index.ts';
 import { currentGrades, type GradeEvent } from '#core/grades/index.ts';
 import {
+  type Asked,
   isEnough,
-  loadsOf,
   missing,
   runSheet,
-  standingEvents,
   takesOf,
   type CutFact,
   type FilmPiece,
@@ -24,9 +23,9 @@ import * as store from '#store/jobs/jobs.ts';
 import * as eventStore from '#store/coupons/events.ts';
 import { learntLeasts } from '#work/coupons/learnt.ts';
 import type { Person } from '#work/people/person.ts';
-import { matInUse, widthOfMat } from '#work/workshop/mats.ts';
+import { underBlade, type UnderBlade } from '#work/workshop/mats.ts';
 import { vinylOf, type Vinyl } from '#work/vinyls/vinyls.ts';
-import { artworksOf, filmFor, lostOnly, shownOf, sumsOf, type Shown } from './film.ts';
+import { artworksOf, filmFor, lostOnly, partsOf, shownOf, sumsOf, type Shown } from './film.ts';
 import { needsOf, ownJob, planOf } from './jobs.ts';
 import { habitsOf, handsOf, pressOf, type PressHabits } from './press.ts';
 import type { PressPlanView, PressStepView } from './pressView.ts';
@@ -43,7 +42,11 @@ export type JobLayer = {
   /** What its vinyl asks of the drawing. */
   needs: FilmNeeds | undefined;
   part: string;
-  /** The film to trim for all pieces of the job; undefined until a size is said. */
+  /** Whether it was lost and is cut again; of several rounds which, from 1. */
+  again: boolean;
+  round: { at: number; of: number } | undefined;
+  /** What is asked of the film for its pieces, and the piece to trim; undefined until a vinyl, and a size, is said. */
+  asked: Asked | undefined;
   film: FilmPiece | undefined;
   /** What the pieces show of it: one entry for all, or one for each. */
   shown: Shown[];
@@ -64,8 +67,8 @@ export type JobView = {
   missing: ReturnType<typeof missing>;
   artwork: Artwork | undefined;
   layers: JobLayer[];
-  /** Layers that are cut again, each for the pieces that lost it. */
-  recuts: JobLayer[];
+  /** What of a layer is cut by itself: each of several rounds, and what was lost and is cut again for the pieces that lost it. */
+  parts: JobLayer[];
   /** Layers of the drawing that were left out. */
   leftOut: { path: string; hex: string }[];
   placed: Placed | undefined;
@@ -80,9 +83,8 @@ export type JobView = {
   sheet: Sheet;
   facts: JobCut[];
   events: JobEvent[];
-  /** The mat on the bench, with its loads since it was washed. */
-  mat: { id: string; loads: number } | undefined;
-  matWidthUm: number;
+  /** What lies under the blade now. */
+  under: UnderBlade;
 };
 
 /** The cut of a part, as it stands: its cell is graded like every other, and so are those of its test mark. */
@@ -144,13 +146,12 @@ export async function vinylsOfPlan(person: Person | undefined, plan: Plan): Prom
 /** A job with everything its pages say. */
 export async function jobOf(person: Person | undefined, id: string, now = Date.now()): Promise<JobView> {
   const row = await ownJob(person, id);
-  const [{ plan, rev, widths }, events, facts, mat] = await Promise.all([
+  const [{ plan, rev, widths }, events, facts, under] = await Promise.all([
     planOf(id),
     store.eventsOf(db(), [id]),
     factsOf([id]),
-    matInUse(person),
+    underBlade(person),
   ]);
-  const matWidthUm = widthOfMat(mat);
   const known = vinylsOfPlan(person, plan);
   const [artworks, vinyls, learnt] = await Promise.all([
     artworksOf(plan),
@@ -170,12 +171,14 @@ export async function jobOf(person: Person | undefined, id: string, now = Date.n
     l: Plan['layers'][number],
     part: Pick<LoadPart, 'id' | 'shapes'>,
     pieces: Plan['pieces'],
+    of: Partial<Pick<JobLayer, 'again' | 'round'>> = {},
   ): JobLayer[] => {
     const art = artwork?.layers.find((a) => a.id === l.path);
     if (!artwork || !art) return [];
     const vinyl = vinyls.get(l.id);
     const these = { ...plan, pieces };
-    const shown = lostOnly(shownOf(these, l.path, artworks), part.shapes, matWidthUm);
+    const shown = lostOnly(shownOf(these, l.path, artworks), part.shapes, under.mat.widthUm);
+    const drawn = vinyl && filmFor(these, l, shown, vinyl, under);
     return [
       {
         id: l.id,
@@ -186,7 +189,10 @@ export async function jobOf(person: Person | undefined, id: string, now = Date.n
         suits: vinyl && suitsBlank(vinyl.behaviour, blank),
         needs: vinyl && needsOf(vinyl.behaviour, learnt.get(vinyl.id)),
         part: part.id,
-        film: vinyl && plan.design!.sized ? filmFor(these, l, shown, vinyl, matWidthUm).film : undefined,
+        again: of.again ?? false,
+        round: of.round,
+        asked: drawn?.asked,
+        film: plan.design!.sized ? drawn?.film : undefined,
         shown,
         hands: vinyl ? handsOf(vinyl, habits, plan.blank.surface) : {},
         ...sumsOf(these, shown),
@@ -196,9 +202,6 @@ export async function jobOf(person: Person | undefined, id: string, now = Date.n
   const layers = plan.layers.flatMap((l) =>
     layerOf(l, plan.loads.find((o) => o.parts[0]!.layer === l.id)!.parts[0]!, plan.pieces),
   );
-  const again = loadsOf(plan, standingEvents(events))
-    .slice(plan.loads.length)
-    .flatMap((o) => o.parts);
   const press = pressOf(plan, vinyls, habits);
   return {
     id,
@@ -209,11 +212,14 @@ export async function jobOf(person: Person | undefined, id: string, now = Date.n
     missing: missingOf(plan, vinyls),
     artwork,
     layers,
-    recuts: again.flatMap((part) => {
-      const layer = plan.layers.find((l) => l.id === part.layer);
-      const pieces = plan.pieces.filter((p) => part.pieces.includes(p.id));
-      return layer ? layerOf(layer, part, pieces) : [];
-    }),
+    parts: partsOf(plan, events).flatMap(({ layer, part, ...of }) =>
+      layerOf(
+        layer,
+        part,
+        plan.pieces.filter((p) => part.pieces.includes(p.id)),
+        of,
+      ),
+    ),
     leftOut:
       artwork?.layers
         .filter((a) => !plan.layers.some((l) => l.path === a.id))
@@ -234,8 +240,7 @@ export async function jobOf(person: Person | undefined, id: string, now = Date.n
     ),
     facts,
     events,
-    mat,
-    matWidthUm,
+    under,
   };
 }
 

@@ -1,5 +1,6 @@
 import { v7 as uuidv7 } from 'uuid';
 import { z } from 'zod';
+import { usableWidth } from '#core/controls/index.ts';
 import { db, transaction } from '#store/base/db.ts';
 import * as store from '#store/workshop/workshop.ts';
 import { Invalid } from '#work/base/errors.ts';
@@ -7,6 +8,7 @@ import { read } from '#work/base/forms.ts';
 import { needRoom } from '#work/people/limits.ts';
 import type { Person } from '#work/people/person.ts';
 import { ask } from '#work/base/queue.ts';
+import { lengthField } from '#work/base/lengths.ts';
 import { line } from '#work/base/text.ts';
 import { angle, offset, life, metres } from './fields.ts';
 import { cutterModels, newerModel } from './models.ts';
@@ -55,11 +57,21 @@ export async function addCutter(person: Person, form: FormData): Promise<string>
 export const ownCutter = (person: Person, id: string): Promise<store.CutterRow> =>
   owned(person, 'change', 'cutter', id, (it) => store.cutterById(db(), it));
 
-/** Calls a cutter something else. Its model stays: what was cut is in that model's terms. */
+const correctForm = (unit: 'mm' | 'in') =>
+  cutterForm.pick({ name: true }).extend({
+    width: z.preprocess(
+      (said) => (said === '' ? undefined : said),
+      lengthField('how wide it cuts', unit, { min: 50_000, max: 3_000_000 }).optional(),
+    ),
+  });
+
+/** Calls a cutter something else, or says how wide it cuts. Its model stays: what was cut is in that model's terms. */
 export async function correctCutter(person: Person, id: string, form: FormData): Promise<void> {
   const cutter = await ownCutter(person, id);
-  const { name } = read(cutterForm.pick({ name: true }), form);
-  await store.renameCutter(db(), cutter.id, name);
+  const { name, width } = read(correctForm(person.length_unit), form);
+  // As wide as its model cuts: nothing of its own.
+  const own = width && width !== usableWidth(cutter.model) ? width : null;
+  await store.updateCutter(db(), cutter.id, { name, usable_width_um: own });
 }
 
 /**

@@ -1,5 +1,7 @@
 import { v7 as uuidv7 } from 'uuid';
 import { z } from 'zod';
+import { usableWidth } from '#core/controls/index.ts';
+import type { Under } from '#core/job/index.ts';
 import { db } from '#store/base/db.ts';
 import * as store from '#store/workshop/workshop.ts';
 import { NotFound } from '#work/base/errors.ts';
@@ -53,15 +55,35 @@ export async function layMat(person: Person, id: string): Promise<void> {
   if (!(await store.layMat(db(), person.id, id === '' ? null : ownMat(id)))) throw new NotFound('No such mat.');
 }
 
-/** A 12 in mat, where nobody has said which one lies under. */
-const USUAL_WIDTH = 304_800;
+/** A mat of 12 × 24 in, where nobody has said which one lies under. */
+const USUAL = { widthUm: 304_800, lengthUm: 609_600 };
 
-/** The mat on the bench; undefined where nobody has said which. */
-export const matInUse = async (person: Person | undefined): Promise<store.MatRow | undefined> =>
-  person && (await store.matsOf(db(), person.id)).find((m) => m.in_use);
+/** What lies under the blade, and what else could. */
+export type UnderBlade = Under & {
+  /** The mat on the bench; undefined where nobody has said which. */
+  inUse: { id: string; name: string; loads: number } | undefined;
+  others: { id: string; name: string; widthUm: number; lengthUm: number }[];
+};
 
-/** How wide a mat is, µm; as one usually is where nobody has said which. */
-export const widthOfMat = (mat: store.MatRow | undefined): number => mat?.width_um ?? USUAL_WIDTH;
+/** What lies under the blade of a person's bench as it is now: what is added or said right later counts from then on. */
+export async function underBlade(person: Person | undefined): Promise<UnderBlade> {
+  const [mats, cutter] = person
+    ? await Promise.all([store.matsOf(db(), person.id), store.benchOf(db(), person.id)])
+    : [[], undefined];
+  const toOther = ({ id, name, width_um: widthUm, length_um: lengthUm }: store.MatRow) => ({
+    id,
+    name,
+    widthUm,
+    lengthUm,
+  });
+  const mat = mats.find((m) => m.in_use);
+  return {
+    mat: mat ? { widthUm: mat.width_um, lengthUm: mat.length_um } : USUAL,
+    usableUm: cutter && (cutter.usable_width_um ?? usableWidth(cutter.model)),
+    inUse: mat && { id: mat.id, name: mat.name, loads: mat.loads },
+    others: mats.filter((m) => !m.in_use).map(toOther),
+  };
+}
 
 export const matById = (person: Person, id: string): Promise<store.OwnMat> =>
   owned(person, 'change', 'mat', id, (it) => store.matById(db(), it));

@@ -30,8 +30,8 @@ export function CutAlready({
   return (
     <fieldset className="notice cut-already" data-testid="cut-already">
       <legend className="visually-hidden">{t.cutAlready('', '')}</legend>
-      {cut.map(({ layer, widthUm: was }) => (
-        <p key={layer}>
+      {cut.map(({ layer, part, widthUm: was }) => (
+        <p key={part}>
           <strong>{t.cutAlready(nameOf(size, layer), say(was))}</strong>
         </p>
       ))}

@@ -7,13 +7,14 @@ import { inchesToMicrometres, mmToMicrometres, parseDecimal } from '#core/units/
 import { words } from '../../messages/index.ts';
 import type { FormAnswer } from '../../server/enter.server.ts';
 import { FormNotice, SelectField } from '../../ui/base/Field.tsx';
-import { bothLengths, bothSizes, sayLength, typedLength } from '../../ui/base/format.ts';
+import { bothSizes, sayLength, typedLength } from '../../ui/base/format.ts';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import { OnBlank } from '../../ui/jobs/OnBlank.tsx';
 import { useJobEvents } from '../../ui/jobs/useJobEvents.ts';
 import { useLengthUnit, useNumberStyle } from '../../ui/people/usePerson.ts';
 import { CutAlready, cutOtherwise, type CutChoice } from './CutAlready.tsx';
 import { Films } from './Films.tsx';
+import { layersTooLarge, OnMat } from './OnMat.tsx';
 import { Stepper } from './Stepper.tsx';
 import { judgedOf, type Size } from './size.ts';
 import { Fixes, SizeStrip, Verdict } from './Verdict.tsx';
@@ -111,12 +112,13 @@ export function SizeForm({ job, rev, size, answer }: Props) {
           <SizeStrip judged={judged} widthUm={widthUm} widest={placed.widest} />
         </div>
         <Sums size={size} placed={placed} design={{ width: widthUm, height: heightUm }} />
+        <OnMat size={size} widthUm={widthUm} onWidth={resize} />
         <CutAlready size={size} widthUm={widthUm} choice={choice} onChoice={setChoice} onWidth={resize} />
         {judged.faults.length > 0 && (
           <Fixes size={size} judged={judged} widthUm={widthUm} widest={placed.widest} onWidth={resize} />
         )}
         <Films size={size} judged={judged} />
-        <Next job={job} size={size} faults={judged.faults.length} />
+        <Next job={job} size={size} faults={judged.faults.length} large={layersTooLarge(size, widthUm).length > 0} />
         <MoveIt
           answer={answer}
           says={saySpot(placed, say)}
@@ -191,18 +193,18 @@ function MoveIt({
   );
 }
 
-/** On with it: calm while something is too fine, and never in the way of somebody who knows better. */
-function Next({ job, size, faults }: { job: string; size: Size; faults: number }) {
+/** On with it: calm while something is too fine or too large, and never in the way of somebody who knows better. */
+function Next({ job, size, faults, large }: { job: string; size: Size; faults: number; large: boolean }) {
   const t = words.jobSize;
   return (
     <div className="actions">
-      {faults === 0 ? (
+      {faults === 0 && !large ? (
         <Button type="submit" variant="contained" size="large" data-testid="next">
           {t.next}
         </Button>
       ) : (
         <p>
-          {t.fixFirst(faults)}{' '}
+          {faults > 0 ? t.fixFirst(faults) : t.largeFirst}{' '}
           <button type="submit" className="link-button" data-testid="anyway">
             {t.anyway}
           </button>
@@ -227,14 +229,12 @@ function Next({ job, size, faults }: { job: string; size: Size; faults: number }
 const saySpot = (placed: Placed, say: (um: number) => string): string =>
   words.jobSize.gaps(say(placed.left), say(placed.right), say(placed.top), say(placed.bottom));
 
-/** What is free on each side, what is usual, what fits; and what neither mat nor press takes. */
+/** What is free on each side, what is usual, what fits; and what the press does not close over. */
 function Sums({ size, placed, design }: { size: Size; placed: Placed; design: { width: number; height: number } }) {
   const t = words.jobSize;
   const unit = useLengthUnit();
   const style = useNumberStyle();
   const say = (um: number) => sayLength(Math.round(um), unit, style);
-  const scale = design.width / size.width;
-  const room = size.matWidthUm - MAT_EDGES;
   return (
     <>
       <p className="quiet above-8">
@@ -244,15 +244,9 @@ function Sums({ size, placed, design }: { size: Size; placed: Placed; design: { 
       {size.platen && overPlaten(size, design.width) && (
         <p className="notice bad">{t.overPlaten(bothSizes(size.platen.width, size.platen.length, unit, style)[0])}</p>
       )}
-      {size.layers.some((l) => l.box.width * scale > room) && (
-        <p className="notice bad">{t.tooWide(bothLengths(room, unit, style)[0])}</p>
-      )}
     </>
   );
 }
-
-/** What stays free at the edges of a mat, both together, µm. Common practice, no source. */
-const MAT_EDGES = 25_400;
 
 /** Whether the press does not close over all of it, whichever way it lies. */
 function overPlaten({ platen, width, height }: Size, widthUm: number): boolean {

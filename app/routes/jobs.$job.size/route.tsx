@@ -5,6 +5,8 @@ import { habitsIn } from '#work/jobs/habits.ts';
 import { followPlace } from '#work/jobs/placeHabit.ts';
 import { setSize } from '#work/jobs/jobs.ts';
 import { mendJob, unmendJob } from '#work/jobs/mend.ts';
+import { setRounds } from '#work/jobs/rounds.ts';
+import { layMat } from '#work/workshop/mats.ts';
 import { whyOffered } from '#work/jobs/offers.ts';
 import { jobOf } from '#work/jobs/view.ts';
 import { largestPlaten } from '#work/workshop/presses.ts';
@@ -61,13 +63,13 @@ export async function loader(args: Route.LoaderArgs) {
       width: artwork.width,
       height: artwork.height,
       usual: job.placed!.usual!,
-      matWidthUm: job.matWidthUm,
+      under: job.under,
       // What sticks by itself needs no press.
       /** Each piece shows a name of its own: it is changed where it is lettered. */
       named: plan.pieces.some((p) => p.name),
       // What is cut already, and how wide the design was then.
       cut: job.facts.flatMap((f) => {
-        const layer = job.layers.find((l) => l.part === f.part);
+        const layer = [...job.parts.filter((l) => !l.again), ...job.layers].find((l) => l.part === f.part);
         const at = job.sheet.steps.find((s) => s.kind === 'cut' && s.about === f.part)?.attempt;
         const rev = job.events.findLast((e) => e.kind === 'cut' && e.part === f.part && e.attempt === f.attempt)?.rev;
         const widthUm = rev === undefined ? undefined : job.widths[rev - 1];
@@ -87,6 +89,8 @@ export async function loader(args: Route.LoaderArgs) {
         why: seen.find((s) => s.layer === l.id)?.words ?? [],
         vinyl: l.vinyl && { brand: l.vinyl.brand, name: l.vinyl.name, type: l.vinyl.type, colour: l.vinyl.colour },
         needs: l.needs,
+        asked: l.asked,
+        rounds: plan.layers.find((p) => p.id === l.id)?.rounds ?? 1,
       })),
     },
   };
@@ -101,6 +105,10 @@ export const action = (args: Route.ActionArgs) =>
       await setSize(person, job, form, then === '');
       if (then === 'check') return `/check?job=${job}`;
       if (/^film [0-9a-f-]{36}$/.test(then)) return `/jobs/${job}/vinyls?layer=${then.slice(5)}`;
+      const rounds = /^rounds ([0-9a-f-]{36}) (\d{1,2})$/.exec(then);
+      if (rounds) await setRounds(person, job, rounds[1]!, Math.max(1, Number(rounds[2])));
+      if (/^mat [0-9a-f-]{36}$/.test(then)) await layMat(person, then.slice(4));
+      if (rounds || then.startsWith('mat ')) return `/jobs/${job}/size`;
       if (then !== 'mend') return `/jobs/${job}`;
       await mendJob(person, job);
       return `/jobs/${job}/size?mended`;

@@ -5,24 +5,21 @@ import { filmSteps, jobLimits, type SheetStep } from '#core/job/index.ts';
 import { words } from '../../messages/index.ts';
 import { isolate } from '../../ui/base/format.ts';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
+import { layerOfStep } from './sayStep.ts';
 import type { Job, Work } from './useSheet.ts';
 
 /** The lines that hands need at a step: at most two. */
 export function tipsOf(job: Job, step: SheetStep): string[] {
   const kind = filmSteps.find((k) => k === step.kind);
-  if (kind) return job.tips.layers[layerOf(job, step)?.id ?? '']?.[kind] ?? [];
+  if (kind) return job.tips.layers[layerOfStep(job, step)?.id ?? '']?.[kind] ?? [];
   if (step.press === undefined) return [];
   const tips = job.tips.press[step.press]!;
   return step.opened ? tips.opened : tips.before;
 }
 
-/** The layer a step is about; undefined where it is about the blank. */
-const layerOf = (job: Job, step: SheetStep) =>
-  job.layers.find((l) => l.id === (job.recuts.find((r) => r.part === step.about)?.id ?? step.layer));
-
 /** What hands want beside a step: its tips, and what was noted there last time. */
 export function StepTips({ job, step }: { job: Job; step: SheetStep }) {
-  const vinyl = layerOf(job, step)?.vinyl.id;
+  const vinyl = layerOfStep(job, step)?.vinyl.id;
   // What was noted on the card of a vinyl, or at a cut of it by itself, is wanted where it is cut.
   const at = (noted: string) => (noted === 'card' ? 'cut' : noted);
   const noted = job.reminders.filter((r) => at(r.step) === step.kind && r.vinyl === vinyl);
@@ -59,7 +56,7 @@ export function NoteLine({ job, work, step }: { job: Job; work: Work; step: Shee
       onSubmit={(e) => {
         e.preventDefault();
         if (line === '') return;
-        const vinyl = layerOf(job, step)?.vinyl.id;
+        const vinyl = layerOfStep(job, step)?.vinyl.id;
         work.say({ kind: 'note', step: step.id, attempt: step.attempt, text: line, ...(vinyl ? { vinyl } : {}) });
         setText(undefined);
       }}

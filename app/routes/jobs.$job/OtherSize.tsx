@@ -18,7 +18,7 @@ export function OtherSize({ job, work }: Pick<StepProps, 'job' | 'work'>) {
       <div key={part} className="notice line-up" data-testid="other-size">
         <p>
           {t.otherSize(
-            layerWord(job, job.layers.find((l) => l.part === part)?.id),
+            layerWord(job, [...job.parts, ...job.layers].find((l) => l.part === part)?.id),
             bothLengths(widthUm, unit, style)[0],
           )}
         </p>

@@ -27,7 +27,7 @@ export function StepFilm({ job, step, layer, shows, onMat = false, says, over, p
       shapes={layer.shapes}
       hex={layer.hex}
       mirrored={(layer.lies.cutFrom === 'back') !== job.plan.design!.mirrored}
-      mat={onMat ? { width: job.matWidthUm } : undefined}
+      mat={onMat ? { width: job.mat.widthUm } : undefined}
       marks={layer.marks}
       shows={shows}
       over={over}

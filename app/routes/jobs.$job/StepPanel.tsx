@@ -1,7 +1,7 @@
 import Button from '@mui/material/Button';
 import { useState } from 'react';
-import { useNavigate, useSearchParams } from 'react-router';
-import { recutLoad, type Symptom } from '#core/job/index.ts';
+import { Link, useNavigate, useSearchParams } from 'react-router';
+import type { Symptom } from '#core/job/index.ts';
 import { shapes } from '#core/place/index.ts';
 import { words } from '../../messages/index.ts';
 import { ApplyStep } from './ApplyStep.tsx';
@@ -10,7 +10,7 @@ import { CutStep } from './CutStep.tsx';
 import { LiftStep } from './LiftStep.tsx';
 import { MatStep } from './MatStep.tsx';
 import { PressStep } from './PressStep.tsx';
-import { sayStep } from './sayStep.ts';
+import { layerOfStep, sayStep } from './sayStep.ts';
 import { TrimStep } from './TrimStep.tsx';
 import { WashStep } from './WashStep.tsx';
 import { WeedStep } from './WeedStep.tsx';
@@ -38,10 +38,7 @@ export function StepPanel({ job, work, answer }: { job: Job; work: Work; answer:
   // What is seen to be wrong, with the step at which it was asked.
   const [asked, setAsked] = useState<{ step: string; seen: Symptom | 'ask' }>();
   if (!step) return <p className="lede">{t.allDone[shapes[job.plan.blank.shape].then]}</p>;
-  const layer =
-    job.recuts.find((l) => l.part === step.about || recutLoad(l.part) === step.about) ??
-    job.layers.find((l) => l.id === step.layer) ??
-    job.layers[0]!;
+  const layer = layerOfStep(job, step) ?? job.layers[0]!;
   // Where no step was asked for there is nowhere to go: the next one shows by itself, with or without a network.
   const onward = () => {
     if (query.has('step')) void navigate(`/jobs/${job.id}`, { preventScrollReset: true });
@@ -62,6 +59,11 @@ export function StepPanel({ job, work, answer }: { job: Job; work: Work; answer:
         <>
           {!step.ready && <p className="quiet">{t.waits}</p>}
           <StepTips job={job} step={step} />
+          {layer.tooLarge && (step.kind === 'trim' || step.kind === 'mat' || step.kind === 'cut') && (
+            <p className="notice bad" data-testid="too-large">
+              <strong>{t.larger}</strong> <Link to={`/jobs/${job.id}/size`}>{t.fitIt}</Link>
+            </p>
+          )}
           <Part
             key={`${step.id} ${step.attempt}`}
             job={job}

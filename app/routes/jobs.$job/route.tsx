@@ -3,7 +3,7 @@ import Button from '@mui/material/Button';
 import { redirect, useSearchParams, type ShouldRevalidateFunctionArgs } from 'react-router';
 import type { CutterModel } from '#core/controls/index.ts';
 import { markCellId, marksBeside } from '#core/coupon/index.ts';
-import { layFilm } from '#core/job/index.ts';
+import { layFilm, tooLarge } from '#core/job/index.ts';
 import { shapes } from '#core/place/index.ts';
 import { isStencil } from '#core/press/index.ts';
 import { remindersFor, tipsFor, waysOf } from '#work/jobs/beside.ts';
@@ -88,6 +88,9 @@ export async function loader(args: Route.LoaderArgs) {
     return {
       id: l.id,
       part: l.part,
+      again: l.again,
+      round: l.round,
+      tooLarge: tooLarge(l.asked!, job.under),
       hex: l.hex,
       shapes: shapesOf(l.shown, l.vinyl!.behaviour.minFeatureUm),
       film: l.film!,
@@ -146,7 +149,7 @@ export async function loader(args: Route.LoaderArgs) {
     art: { width: job.artwork!.width, height: job.artwork!.height },
     presses: (beside?.presses ?? []).slice(0, 2),
     troubles: job.troubles,
-    matWidthUm: job.matWidthUm,
+    mat: job.under.mat,
     records,
     bench: bench?.blade && {
       id: bench.cutter.id,
@@ -156,8 +159,8 @@ export async function loader(args: Route.LoaderArgs) {
     },
     line: part && bench ? await lineOfCut(person, fact?.cut, bench.cutter.model) : undefined,
     layers: job.layers.map(shown),
-    // What was lost is cut again for the pieces that lost it.
-    recuts: job.recuts.map(shown),
+    // Each round by itself, and what was lost and is cut again for the pieces that lost it.
+    parts: job.parts.map(shown),
   };
 }
 

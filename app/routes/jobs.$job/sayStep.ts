@@ -1,4 +1,4 @@
-import { pressId, type SheetStep } from '#core/job/index.ts';
+import { pressId, recutLoad, type SheetStep } from '#core/job/index.ts';
 import { shapes } from '#core/place/index.ts';
 import { words } from '../../messages/index.ts';
 import { isolate } from '../../ui/base/format.ts';
@@ -55,9 +55,19 @@ export function sayStep(job: Job, step: SheetStep): string {
         job.plan.pieces.findIndex((p) => p.id === step.about),
       )}`,
     );
-  // What was lost is cut again for the pieces that lost it.
-  const again = job.recuts.some((l) => l.part === step.about) ? words.jobSheet.again : '';
-  return `${t.kinds[step.kind](layerWord(job, step.layer))}${again}`;
+  const part = layerOfStep(job, step);
+  const which = part?.again ? t.again : part?.round ? t.round(part.round.at, part.round.of) : '';
+  return `${t.kinds[step.kind](layerWord(job, step.layer))}${which}`;
+}
+
+/** The layer a step is about, as it is cut there: a round of it, or what was lost and is cut again; undefined where it is about the blank. */
+export function layerOfStep(job: Job, step: SheetStep): Job['layers'][number] | undefined {
+  const load = job.plan.loads.find((l) => l.id === step.about);
+  const about = load?.parts[0]?.id ?? step.about;
+  return (
+    job.parts.find((l) => l.part === about || recutLoad(l.part) === about) ??
+    job.layers.find((l) => l.id === step.layer)
+  );
 }
 
 /** Which of several pieces: by the name on it, where it has one. */

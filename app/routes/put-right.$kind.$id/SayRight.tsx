@@ -3,12 +3,13 @@ import type { Thing } from '#work/answer/things.ts';
 import { words } from '../../messages/index.ts';
 import type { FormAnswer } from '../../server/enter.server.ts';
 import { Field, SelectField } from '../../ui/base/Field.tsx';
-import { isolate } from '../../ui/base/format.ts';
+import { isolate, typedLength } from '../../ui/base/format.ts';
 import { GoButton } from '../../ui/base/Link.tsx';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import { CatalogueFields } from '../../ui/vinyls/CatalogueFields.tsx';
 import { HexField } from '../../ui/vinyls/HexField.tsx';
 import { PieceFields } from '../../ui/vinyls/PieceFields.tsx';
+import { useLengthUnit } from '../../ui/people/usePerson.ts';
 import { BladeFields } from '../../ui/workshop/BladeFields.tsx';
 import { MatFields, PressFields } from '../../ui/workshop/MatsAndPresses.tsx';
 
@@ -49,11 +50,25 @@ export function SayRight({ thing, answer }: { thing: Thing; answer: FormAnswer |
 
 function Fields({ thing, answer }: { thing: Thing; answer: FormAnswer | undefined }) {
   const t = words.putRight;
+  const unit = useLengthUnit();
   const name = <Field name="name" label={t.name} answer={answer} initial={thing.name} autoComplete="off" />;
   switch (thing.kind) {
-    case 'cutter':
     case 'batch':
       return name;
+    case 'cutter':
+      return (
+        <>
+          {name}
+          <Field
+            name="width"
+            label={t.cutsWide(unit)}
+            answer={answer}
+            initial={thing.widthUm === undefined ? '' : typedLength(thing.widthUm, unit)}
+            inputMode="decimal"
+            autoComplete="off"
+          />
+        </>
+      );
     case 'colour':
       return (
         <div className="pair">

@@ -132,6 +132,12 @@ export const stepUp = (um: number, unit: 'mm' | 'in'): number => {
   return Math.ceil(um / step - 1e-9) * step;
 };
 
+/** Down to a length a hand sets, µm. */
+export const stepDown = (um: number, unit: 'mm' | 'in'): number => {
+  const step = unit === 'in' ? 6_350 : 5_000;
+  return Math.max(1, Math.floor(um / step + 1e-9)) * step;
+};
+
 /** A difference in log load as a share of load, in whole per cent: 0.07 is 7. */
 export const loadPercent = (log: number): number => Math.round(100 * Math.expm1(log));
 

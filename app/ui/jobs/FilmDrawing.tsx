@@ -40,8 +40,11 @@ function MarkBox({ box, line, marks }: { box: { x: number; y: number; height: nu
 
 /** A piece of film as it lies on the mat: what is cut in it, how large it is. µm. */
 export function FilmDrawing({ film, shapes, hex, mirrored, mat, marks = 1, shows, label, over, pxPerMm, say }: Props) {
-  const width = Math.max(film.width, mat?.width ?? 0);
-  const height = mat ? Math.max(film.height * 1.12, width * 0.45) : film.height;
+  // On its mat it lies as it goes under the blade.
+  const turned = mat !== undefined && film.turned;
+  const [across, along] = turned ? [film.height, film.width] : [film.width, film.height];
+  const width = Math.max(across, mat?.width ?? 0);
+  const height = mat ? Math.max(along * 1.12, width * 0.45) : along;
   const unit = width / 100;
   const wide = width + (mat ? 4 : 19) * unit;
   const copies = film.copies.map(({ x, y }, i) => {
@@ -78,44 +81,46 @@ export function FilmDrawing({ film, shapes, hex, mirrored, mat, marks = 1, shows
         </pattern>
       </defs>
       {mat && <rect x={0} y={0} width={width} height={height} rx={2 * unit} className="mat-ground" />}
-      <rect
-        x={0}
-        y={0}
-        width={film.width}
-        height={film.height}
-        fill={shows === 'stays' ? waste : hex}
-        stroke="var(--ink)"
-        strokeWidth={1}
-        vectorEffect="non-scaling-stroke"
-      />
-      {copies.map(({ d, transform }, i) => (
-        <path
-          key={i}
-          d={d}
-          transform={transform}
-          fill={shows === 'stays' ? hex : shows === 'lines' ? 'none' : waste}
-          stroke={line}
-          strokeWidth={1.4}
-          vectorEffect="non-scaling-stroke"
-          className={shows === 'lines' ? 'cut-lines' : undefined}
-        />
-      ))}
-      {film.frame && (
-        <rect {...film.frame} fill="none" stroke={line} strokeWidth={1.2} vectorEffect="non-scaling-stroke" />
-      )}
-      {film.lines && (
-        <path
-          className="waste-lines"
-          d={film.lines.map(([[a, b], [c, e]]) => `M${a} ${b}L${c} ${e}`).join('')}
-          fill="none"
-          stroke={line}
-          strokeWidth={1.2}
-          strokeDasharray="6 4"
+      <g transform={turned ? `translate(${film.height} 0) rotate(90)` : undefined}>
+        <rect
+          x={0}
+          y={0}
+          width={film.width}
+          height={film.height}
+          fill={shows === 'stays' ? waste : hex}
+          stroke="var(--ink)"
+          strokeWidth={1}
           vectorEffect="non-scaling-stroke"
         />
-      )}
-      {film.mark && <MarkBox box={film.mark} line={line} marks={marks} />}
-      {over}
+        {copies.map(({ d, transform }, i) => (
+          <path
+            key={i}
+            d={d}
+            transform={transform}
+            fill={shows === 'stays' ? hex : shows === 'lines' ? 'none' : waste}
+            stroke={line}
+            strokeWidth={1.4}
+            vectorEffect="non-scaling-stroke"
+            className={shows === 'lines' ? 'cut-lines' : undefined}
+          />
+        ))}
+        {film.frame && (
+          <rect {...film.frame} fill="none" stroke={line} strokeWidth={1.2} vectorEffect="non-scaling-stroke" />
+        )}
+        {film.lines && (
+          <path
+            className="waste-lines"
+            d={film.lines.map(([[a, b], [c, e]]) => `M${a} ${b}L${c} ${e}`).join('')}
+            fill="none"
+            stroke={line}
+            strokeWidth={1.2}
+            strokeDasharray="6 4"
+            vectorEffect="non-scaling-stroke"
+          />
+        )}
+        {film.mark && <MarkBox box={film.mark} line={line} marks={marks} />}
+        {over}
+      </g>
       {!mat && (
         <g className="measure" fontSize={3.4 * unit} fill="var(--ink)">
           <text x={film.width / 2} y={film.height + 5 * unit} textAnchor="middle">

@@ -36,7 +36,7 @@ const jobOf = ({ presses = [press()], source, verdict = 'holds', pieces = 1 }: F
       helps: [{ do: 'swap', says: 'Swap them.' }],
     },
     layers: [{ id: 'a', vinyl: { colour: { name: 'navy' }, brand: 'Larkfield', name: 'Plain' } }],
-    recuts: [],
+    parts: [],
     plan: {
       pieces: Array.from({ length: pieces }, (_, i) => ({ id: `p${i}` })),
       blank: { shape: 'shirt', surface: 'plain-cloth' },
