@@ -23,6 +23,11 @@ export const base = {
     enterBench: 'Full screen',
     leaveBench: 'Leave full screen',
   },
+  /** A form that was filled in from something older. */
+  seen: {
+    stands: (now: string) => `Saved now: ${now || '–'}`,
+    take: 'Show what is saved instead',
+  },
   errors: {
     missing: {
       title: 'That is not here',

@@ -1,6 +1,7 @@
 import type { ServerBuild } from 'react-router';
 import { whoAsks } from '#work/base/asking.ts';
 import { BadValue, Busy, Invalid, NotFound, Stale, TooMany, Unavailable } from '#work/base/errors.ts';
+import { Changed } from '#work/base/seen.ts';
 import { log } from '#work/base/log.ts';
 
 /** Seconds after which a database that was away, or a house that was full, is asked again. */
@@ -17,6 +18,7 @@ export function refusal(error: unknown): Refusal | undefined {
   if (error instanceof NotFound) return said(404, error.message);
   if (error instanceof TooMany) return said(429, error.message, error.minutes * 60);
   if (error instanceof Stale) return said(409, error.message);
+  if (error instanceof Changed) return said(409, error.message);
   if (error instanceof Invalid) return said(400, error.message);
   if (error instanceof BadValue)
     return said(400, 'Part of the address or of what was sent is no text that can be kept.');

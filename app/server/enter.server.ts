@@ -10,6 +10,7 @@ import { benchOf } from '#work/workshop/bench.ts';
 import { personOfToken, SESSION_DAYS } from '#work/people/people.ts';
 import type { Person } from '#work/people/person.ts';
 import { computedFirst } from '#work/base/compute.ts';
+import { Changed, needSeen } from '#work/base/seen.ts';
 import { words } from '../messages/index.ts';
 import { refusal } from './doors.server.ts';
 import { secureSite } from './site.server.ts';
@@ -131,7 +132,12 @@ async function formOf(request: Request): Promise<FormData> {
 /** PostgreSQL keeps no NUL, UTF-8 no half of a surrogate pair. */
 const plainText = (text: string): boolean => !text.includes('\0') && text.isWellFormed();
 
-export type FormAnswer = { fields: Record<string, string>; values: Record<string, string> };
+export type FormAnswer = {
+  fields: Record<string, string>;
+  values: Record<string, string>;
+  /** What was written meanwhile: the mark of what stands now, see `needSeen`. */
+  changed?: string;
+};
 
 /** What was typed, to be shown again: all but passwords and what the form carries for itself. */
 const kept = (form: FormData): Record<string, string> =>
@@ -150,7 +156,8 @@ function atForm(error: unknown, form: FormData) {
   const { status, headers } = refused;
   const message = error instanceof Unavailable ? words.errors.away.what : refused.message;
   const fields = error instanceof Invalid ? error.fields : { form: message };
-  return data<FormAnswer>({ fields, values: kept(form) }, { status, headers });
+  const changed = error instanceof Changed ? { changed: error.now } : {};
+  return data<FormAnswer>({ fields, values: kept(form), ...changed }, { status, headers });
 }
 
 /** What an act is given: who acts, what the form says, and where cookies go. */
@@ -165,6 +172,17 @@ export type Act = {
 type Whole = (act: Act) => Promise<string>;
 /** An act that is no single change: it keeps its own transactions, makes no guest, and is not remembered. */
 type Apart = { apart: (act: Omit<Act, 'person'> & { person: Person | undefined }) => Promise<string> };
+
+/**
+ * An act that writes over what its form was filled in from: who saw something older is told what stands now, and chooses.
+ * @param shown what the loader makes the form's mark of, see `seenOf`
+ */
+export const over =
+  (key: string, shown: (person: Person) => Promise<unknown>, act: Whole): Whole =>
+  async (given) => {
+    await needSeen(given.form, key, () => shown(given.person));
+    return act(given);
+  };
 
 /** An act that minds its own transactions: signing in, what takes long, what is counted though it fails. */
 export const apart = (act: Apart['apart']): Apart => ({ apart: act });

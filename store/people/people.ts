@@ -382,7 +382,3 @@ export const forgetAttempts = (q: Query, kind: string, key: string) =>
 
 export const forgetOldAttempts = (q: Query, minutes: number) =>
   q.query('delete from attempt where at < now() - make_interval(mins => $1)', [minutes]);
-
-/** Holds others who count for the same key until this transaction ends, so that ten at once do not all slip through. */
-export const lockKey = (q: Query, key: string) =>
-  q.query('select pg_advisory_xact_lock(hashtextextended($1, 0))', [key]);

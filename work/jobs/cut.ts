@@ -1,6 +1,13 @@
 import { v7 as uuidv7 } from 'uuid';
 import { z } from 'zod';
-import { atStrength, passesOf, type Setting } from '#core/controls/index.ts';
+import {
+  atStrength,
+  formatSetting,
+  passesOf,
+  type CutterModel,
+  type Setting,
+  type SettingPart,
+} from '#core/controls/index.ts';
 import {
   cutFileKinds,
   cutFileType,
@@ -24,7 +31,15 @@ import type { Person } from '#work/people/person.ts';
 import type { Bench } from '#work/workshop/bench.ts';
 import { takeJobEvent } from './events.ts';
 import { filmFor } from './film.ts';
-import { jobOf, toSet, type JobLayer, type JobView, type ToSet } from './view.ts';
+import { jobOf, type JobLayer, type JobView } from './view.ts';
+
+/** What is to be set for a part, as the bench card says it. */
+type ToSet = { setting: Setting; parts: SettingPart[]; model: CutterModel };
+const toSet = (model: CutterModel, setting: Setting): ToSet => ({
+  setting,
+  model,
+  parts: formatSetting(model, setting),
+});
 
 /** What the bench card says for a layer: the row with its strip and standing, and the whole setting. */
 export type LayerAnswer = { layer: string; row: VinylRow; toSet: ToSet | undefined };

@@ -1,3 +1,5 @@
+import { seenOf } from '#work/base/seen.ts';
+import { shownOn } from './shownPlan.ts';
 import { v7 as uuidv7 } from 'uuid';
 import { z } from 'zod';
 import { artworkLimits, letteringLimits } from '#core/artwork/index.ts';
@@ -44,6 +46,7 @@ export async function namesOf(person: Person | undefined, id: string) {
   const width = Math.min(room.width, 127_000);
   return {
     id,
+    seen: seenOf(shownOn('names', plan)),
     name: job.name,
     names: plan.pieces.flatMap((p) => p.name?.says ?? []),
     box: { width, height: Math.min(room.height, Math.round(0.3 * width)) },

@@ -4,7 +4,8 @@ import { transaction } from '#store/base/db.ts';
 import * as store from '#store/jobs/jobs.ts';
 import { needRoom } from '#work/people/limits.ts';
 import type { Person } from '#work/people/person.ts';
-import { loadsFor, ownJob, planOf } from './jobs.ts';
+import { ownJob, planOf } from './jobs.ts';
+import { loadsFor } from './loads.ts';
 
 /**
  * Begins the same job once more, to be done in other colours: blank, drawing, size, place and vinyls are those of the first, and nothing is done yet.

@@ -1,5 +1,5 @@
 import type { Artwork, ArtLayer, FilmNeeds } from '#core/artwork/index.ts';
-import { formatSetting, type CutterModel, type Setting, type SettingPart } from '#core/controls/index.ts';
+import type { Setting } from '#core/controls/index.ts';
 import { currentGrades, type GradeEvent } from '#core/grades/index.ts';
 import {
   type Asked,
@@ -293,11 +293,3 @@ function overlap(layers: readonly JobLayer[], a: string, b: string): boolean {
   const [p, q] = [layers.find((l) => l.id === a)?.art.box, layers.find((l) => l.id === b)?.art.box];
   return !!p && !!q && p.x < q.x + q.width && q.x < p.x + p.width && p.y < q.y + q.height && q.y < p.y + p.height;
 }
-
-/** What is to be set for a part, as the bench card says it. */
-export type ToSet = { setting: Setting; parts: SettingPart[]; model: CutterModel };
-export const toSet = (model: CutterModel, setting: Setting): ToSet => ({
-  setting,
-  model,
-  parts: formatSetting(model, setting),
-});

@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
 import { db, transaction, type Query } from '#store/base/db.ts';
+import { lockKey } from '#store/base/locks.ts';
 import * as store from '#store/people/people.ts';
 import { whoAsks } from '#work/base/asking.ts';
 import { Invalid, TooMany } from '#work/base/errors.ts';
@@ -37,7 +38,7 @@ export async function noteUnless(
   // Always in one order: two that want the same locks do not wait for each other for ever.
   const sorted = [...keys].sort();
   await transaction(async (q) => {
-    for (const key of sorted) await store.lockKey(q, key);
+    for (const key of sorted) await lockKey(q, key);
     const counts = await store.countAttempts(q, kind, sorted, minutes);
     await refuse((key) => counts.find((c) => c.key === key)?.n ?? 0, q);
     for (const key of sorted) await store.noteAttempt(q, kind, key);
@@ -123,7 +124,7 @@ export type Owned = keyof typeof quotas.rows.account;
 export async function needRoom(person: Person, kind: Owned, more = 1): Promise<void> {
   const most = quotas.rows[person.email ? 'account' : 'guest'][kind];
   // Of two at one moment one counts after the other has added: the lock lasts as long as the transaction.
-  await store.lockKey(db(), `room ${person.id} ${kind}`);
+  await lockKey(db(), `room ${person.id} ${kind}`);
   const n = await store.countOwned(db(), person.id, kind);
   if (n + more > most)
     throw new Invalid({

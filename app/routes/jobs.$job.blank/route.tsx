@@ -1,9 +1,11 @@
+import { seenOf } from '#work/base/seen.ts';
 import type { Access } from '#work/people/permissions.ts';
 import { shapeKeys } from '#core/place/index.ts';
 import { changeBlank } from '#work/jobs/jobs.ts';
+import { shownNow, shownOn } from '#work/jobs/shownPlan.ts';
 import { jobOf } from '#work/jobs/view.ts';
 import { words } from '../../messages/index.ts';
-import { actions, enter } from '../../server/enter.server.ts';
+import { actions, enter, over } from '../../server/enter.server.ts';
 import { BlankForm, ShapeNav, usualBlank } from '../../ui/jobs/BlankForm.tsx';
 import { JobHead } from '../../ui/jobs/JobHead.tsx';
 import type { Route } from './+types/route';
@@ -20,6 +22,7 @@ export async function loader(args: Route.LoaderArgs) {
     id: job.id,
     name: job.name,
     missing: job.missing,
+    seen: seenOf(shownOn('blank', job.plan)),
     count: job.plan.pieces.length,
     start: shape && shape !== blank.shape ? usualBlank(shape, person?.length_unit ?? 'mm') : blank,
   };
@@ -27,16 +30,16 @@ export async function loader(args: Route.LoaderArgs) {
 
 export const action = (args: Route.ActionArgs) =>
   actions(access, args, {
-    blank: async ({ person, form }) => {
+    blank: over(args.params.job, shownNow('blank', args.params.job), async ({ person, form }) => {
       await changeBlank(person, args.params.job, form);
       return `/jobs/${args.params.job}`;
-    },
+    }),
   });
 
 export const meta: Route.MetaFunction = () => [{ title: words.title(words.jobBlank.change) }];
 
 export default function JobBlankPage({
-  loaderData: { id, name, missing, count, start },
+  loaderData: { id, name, missing, seen, count, start },
   actionData,
 }: Route.ComponentProps) {
   const t = words.jobBlank;
@@ -44,7 +47,7 @@ export default function JobBlankPage({
     <>
       <JobHead title={t.change} job={{ id, missing }} />
       <ShapeNav shape={start.shape} own={[]} chosen={undefined} />
-      <BlankForm what="blank" start={start} count={count} name={name} answer={actionData} submit={t.save} />
+      <BlankForm what="blank" seen={seen} start={start} count={count} name={name} answer={actionData} submit={t.save} />
     </>
   );
 }

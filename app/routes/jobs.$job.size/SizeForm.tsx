@@ -64,6 +64,9 @@ export function SizeForm({ job, rev, size, answer }: Props) {
   const judged = judgedOf(size, widthUm);
   const say = (um: number) => sayLength(Math.round(um), unit, style);
   const resize = (um: number) => setWidth(typedLength(um, unit));
+  /** What was saved meanwhile, where it is another than was typed. */
+  const stands = (name: string, saved: string) =>
+    answer?.changed && answer.values[name] !== saved ? words.seen.stands(saved) : undefined;
   /** What becomes of layers that are cut already goes the way of everything hands decide. */
   const decide = () => {
     for (const { part, attempt } of cutOtherwise(size, widthUm))
@@ -74,7 +77,7 @@ export function SizeForm({ job, rev, size, answer }: Props) {
       );
   };
   return (
-    <WriteForm what="size" className="size-page" noValidate onSubmit={decide}>
+    <WriteForm what="size" seen={size.seen} className="size-page" noValidate onSubmit={decide}>
       <div>
         <OnBlank
           blank={blank}
@@ -106,7 +109,7 @@ export function SizeForm({ job, rev, size, answer }: Props) {
             label={t.width}
             value={width}
             unit={unit}
-            problem={answer?.fields.width}
+            problem={answer?.fields.width ?? stands('width', typedLength(design.widthUm, unit))}
             onChange={setWidth}
           />
           <SizeStrip judged={judged} widthUm={widthUm} widest={placed.widest} />

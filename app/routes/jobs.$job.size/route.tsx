@@ -1,5 +1,6 @@
 import Button from '@mui/material/Button';
 import type { Access } from '#work/people/permissions.ts';
+import { seenOf } from '#work/base/seen.ts';
 import { tipsFor } from '#work/jobs/beside.ts';
 import { habitsIn } from '#work/jobs/habits.ts';
 import { followPlace } from '#work/jobs/placeHabit.ts';
@@ -8,10 +9,11 @@ import { mendJob, unmendJob } from '#work/jobs/mend.ts';
 import { setRounds } from '#work/jobs/rounds.ts';
 import { layMat } from '#work/workshop/mats.ts';
 import { whyOffered } from '#work/jobs/offers.ts';
+import { shownNow, shownOn } from '#work/jobs/shownPlan.ts';
 import { jobOf } from '#work/jobs/view.ts';
 import { largestPlaten } from '#work/workshop/presses.ts';
 import { words } from '../../messages/index.ts';
-import { actions, enter, visitorsBench } from '../../server/enter.server.ts';
+import { actions, enter, over, visitorsBench } from '../../server/enter.server.ts';
 import { leanRows } from '../../server/rows.server.ts';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import { JobHead } from '../../ui/jobs/JobHead.tsx';
@@ -57,6 +59,7 @@ export async function loader(args: Route.LoaderArgs) {
     troubles: job.troubles,
     tips: tipsFor(job).design,
     size: {
+      seen: seenOf(shownOn('size', plan)),
       habits,
       blank: plan.blank,
       design: plan.design,
@@ -99,7 +102,7 @@ export async function loader(args: Route.LoaderArgs) {
 export const action = (args: Route.ActionArgs) =>
   actions(access, args, {
     // Wherever somebody goes from here, what they set goes along.
-    size: async ({ person, form }) => {
+    size: over(args.params.job, shownNow('size', args.params.job), async ({ person, form }) => {
       const { job } = args.params;
       const then = String(form.get('then') ?? '');
       await setSize(person, job, form, then === '');
@@ -112,7 +115,7 @@ export const action = (args: Route.ActionArgs) =>
       if (then !== 'mend') return `/jobs/${job}`;
       await mendJob(person, job);
       return `/jobs/${job}/size?mended`;
-    },
+    }),
     unmend: async ({ person }) => {
       await unmendJob(person, args.params.job);
       return `/jobs/${args.params.job}/size`;

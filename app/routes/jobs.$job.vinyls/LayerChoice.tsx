@@ -20,6 +20,7 @@ export function LayerChoice({
   of,
   open,
   search,
+  seen,
 }: {
   job: string;
   layer: Layer;
@@ -29,6 +30,8 @@ export function LayerChoice({
   of: number;
   open: boolean;
   search: string;
+  /** See `WriteForm`. */
+  seen: string;
 }) {
   const t = words.jobVinyls;
   const { chosen, box } = layer;
@@ -88,7 +91,7 @@ export function LayerChoice({
                     {o.row.standing ? words.standing[standingOf(o.row)] : fromWords(o.row)}
                   </div>
                 </div>
-                <WriteForm what="choose">
+                <WriteForm what="choose" seen={seen}>
                   <input type="hidden" name="layer" value={layer.id} />
                   <input type="hidden" name="vinyl" value={o.row.id} />
                   <input type="hidden" name="colour" value={o.colourId ?? ''} />

@@ -1,3 +1,5 @@
+import { seenOf } from '#work/base/seen.ts';
+import { shownNow, shownOn } from '#work/jobs/shownPlan.ts';
 import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
 import { Form } from 'react-router';
@@ -5,7 +7,7 @@ import { chooseVinyl } from '#work/jobs/jobs.ts';
 import { offersFor } from '#work/jobs/offers.ts';
 import { jobOf } from '#work/jobs/view.ts';
 import { words } from '../../messages/index.ts';
-import { actions, enter, visitorsBench } from '../../server/enter.server.ts';
+import { actions, enter, over, visitorsBench } from '../../server/enter.server.ts';
 import { leanRows } from '../../server/rows.server.ts';
 import { FormNotice } from '../../ui/base/Field.tsx';
 import { GoButton } from '../../ui/base/Link.tsx';
@@ -30,6 +32,7 @@ export async function loader(args: Route.LoaderArgs) {
     id: job.id,
     name: job.name,
     missing: job.missing,
+    seen: seenOf(shownOn('vinyls', job.plan)),
     search,
     open: query.get('layer'),
     justNamed: query.get('named'),
@@ -67,18 +70,18 @@ export async function loader(args: Route.LoaderArgs) {
 
 export const action = (args: Route.ActionArgs) =>
   actions(access, args, {
-    choose: async ({ person, form }) => {
+    choose: over(args.params.job, shownNow('vinyls', args.params.job), async ({ person, form }) => {
       const { job } = args.params;
       const done = await chooseVinyl(person, job, form);
       // Asked for from the board, it goes back there; else on to the next layer, and to the board after the last.
       return done ? `/jobs/${job}/size` : `/jobs/${job}/vinyls`;
-    },
+    }),
   });
 
 export const meta: Route.MetaFunction = () => [{ title: words.title(words.jobVinyls.title) }];
 
 export default function JobVinyls({
-  loaderData: { id, missing, name, search, open, troubles, layers, blank, justNamed },
+  loaderData: { id, missing, name, search, seen, open, troubles, layers, blank, justNamed },
   actionData,
 }: Route.ComponentProps) {
   const t = words.jobVinyls;
@@ -103,6 +106,7 @@ export default function JobVinyls({
           key={layer.id}
           job={id}
           search={search}
+          seen={seen}
           layer={layer}
           blank={blank}
           number={i + 1}

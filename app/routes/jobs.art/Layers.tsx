@@ -10,10 +10,10 @@ type Art = {
 };
 
 /** The layers of a drawing: left out, brought back, joined, moved, one tap each. */
-export function Layers({ art, answer }: { art: Art; answer: FormAnswer | undefined }) {
+export function Layers({ art, seen, answer }: { art: Art; seen: string; answer: FormAnswer | undefined }) {
   const t = words.jobArt;
   const act = (name: string, layer: string, label: string) => (
-    <WriteForm what="layers" key={name}>
+    <WriteForm what="layers" seen={seen} key={name}>
       <input type="hidden" name="act" value={name} />
       <input type="hidden" name="layer" value={layer} />
       <Button type="submit" variant="text">
@@ -36,6 +36,7 @@ export function Layers({ art, answer }: { art: Art; answer: FormAnswer | undefin
               {art.layers.length > 1 && act('leave', l.id, t.leave)}
               {art.layers.length > 1 && (
                 <Merge
+                  seen={seen}
                   layer={l.id}
                   others={art.layers.flatMap((o, n) => (o.id === l.id ? [] : [[o.id, n + 1] as const]))}
                 />
@@ -61,10 +62,18 @@ export function Layers({ art, answer }: { art: Art; answer: FormAnswer | undefin
 }
 
 /** Joins a layer with another one: one vinyl shows both. */
-function Merge({ layer, others }: { layer: string; others: readonly (readonly [string, number])[] }) {
+function Merge({
+  layer,
+  seen,
+  others,
+}: {
+  layer: string;
+  seen: string;
+  others: readonly (readonly [string, number])[];
+}) {
   const t = words.jobArt;
   return (
-    <WriteForm what="layers" className="merge">
+    <WriteForm what="layers" seen={seen} className="merge">
       <input type="hidden" name="act" value="merge" />
       <input type="hidden" name="layer" value={layer} />
       <label>

@@ -1,3 +1,5 @@
+import { needSeen, seenOf } from '#work/base/seen.ts';
+import { shownNow, shownOn } from '#work/jobs/shownPlan.ts';
 import type { Access } from '#work/people/permissions.ts';
 import { setDrawing } from '#work/jobs/jobs.ts';
 import { changeLayers } from '#work/jobs/layers.ts';
@@ -26,6 +28,7 @@ export async function loader(args: Route.LoaderArgs) {
     id: job.id,
     name: job.name,
     missing: job.missing,
+    seen: seenOf(shownOn('drawing', job.plan)),
     art: job.artwork && {
       name: job.plan.design!.name,
       width: job.artwork.width,
@@ -49,6 +52,7 @@ export function action(args: Route.ActionArgs) {
     }),
     layers: apart(async ({ person, form }) => {
       await countDrawing(person);
+      await needSeen(form, id, () => shownNow('drawing', id)(person!));
       await changeLayers(person!, id, form);
       return `/jobs/art?job=${id}`;
     }),
@@ -57,7 +61,7 @@ export function action(args: Route.ActionArgs) {
 
 export const meta: Route.MetaFunction = () => [{ title: words.title(words.jobArt.title) }];
 
-export default function JobArt({ loaderData: { id, name, missing, art }, actionData }: Route.ComponentProps) {
+export default function JobArt({ loaderData: { id, name, missing, seen, art }, actionData }: Route.ComponentProps) {
   const t = words.jobArt;
   return (
     <>
@@ -71,7 +75,7 @@ export default function JobArt({ loaderData: { id, name, missing, art }, actionD
                 {note}
               </p>
             ))}
-            <Layers art={art} answer={actionData} />
+            <Layers art={art} seen={seen} answer={actionData} />
             <div className="actions">
               <GoButton to={`/jobs/${id}/${missing === 'vinyls' ? 'vinyls' : 'size'}`} variant="contained">
                 {t.next}

@@ -1,6 +1,8 @@
 import Button from '@mui/material/Button';
 import { useMemo, useState } from 'react';
 import { jobLimits } from '#core/job/index.ts';
+import { needSeen } from '#work/base/seen.ts';
+import { shownNow } from '#work/jobs/shownPlan.ts';
 import type { Access } from '#work/people/permissions.ts';
 import { checkFilms } from '#work/jobs/check.ts';
 import { namesOf, setNames } from '#work/jobs/names.ts';
@@ -35,6 +37,7 @@ export function action(args: Route.ActionArgs) {
     put: apart(async ({ person, form }) => {
       await countDrawing(person);
       const id = jobIn(args.request) ?? '';
+      await needSeen(form, id, () => shownNow('names', id)(person!));
       await setNames(person!, id, form);
       return `/jobs/${id}/vinyls`;
     }),
@@ -85,7 +88,7 @@ export default function Names({ loaderData: { films, job }, actionData }: Route.
           {drawn.length > 0 && (
             <div className="actions">
               {job ? (
-                <WriteForm what="put" encType="multipart/form-data">
+                <WriteForm what="put" seen={job.seen} encType="multipart/form-data">
                   <input type="hidden" name="names" value={JSON.stringify(drawn)} />
                   <Button type="submit" variant="contained" disabled={busy} data-testid="put-names">
                     {t.put(drawn.length)}

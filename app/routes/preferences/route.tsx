@@ -1,3 +1,5 @@
+import { seenOf } from '#work/base/seen.ts';
+import type { Person } from '#work/people/person.ts';
 import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
 import { useColorScheme } from '@mui/material/styles';
@@ -5,20 +7,26 @@ import { useEffect, useState } from 'react';
 import { Link } from 'react-router';
 import { choosePreferences } from '#work/people/people.ts';
 import { words } from '../../messages/index.ts';
-import { actions, enter } from '../../server/enter.server.ts';
+import { actions, over, enter } from '../../server/enter.server.ts';
 import { FormNotice, SelectField } from '../../ui/base/Field.tsx';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import type { Route } from './+types/route';
 
 export const access = { read: 'look round', write: 'begin' } as const satisfies Access;
 
+/** What the form shows. */
+const chosen = (person: Person | undefined) => ({
+  length: person?.length_unit ?? 'mm',
+  temperature: person?.temperature_unit ?? 'C',
+  numbers: person?.number_style ?? 'point',
+  zone: person?.zone ?? 'UTC',
+});
+
 export async function loader(args: Route.LoaderArgs) {
   const person = await enter(access, args);
   return {
-    length: person?.length_unit ?? 'mm',
-    temperature: person?.temperature_unit ?? 'C',
-    numbers: person?.number_style ?? 'point',
-    zone: person?.zone ?? 'UTC',
+    ...chosen(person),
+    seen: seenOf(chosen(person)),
     guest: !person?.email,
     saved: new URL(args.request.url).searchParams.has('saved'),
   };
@@ -26,10 +34,14 @@ export async function loader(args: Route.LoaderArgs) {
 
 export function action(args: Route.ActionArgs) {
   return actions(access, args, {
-    preferences: async ({ person, form }) => {
-      await choosePreferences(person, form);
-      return '/preferences?saved';
-    },
+    preferences: over(
+      'preferences',
+      async (person) => chosen(person),
+      async ({ person, form }) => {
+        await choosePreferences(person, form);
+        return '/preferences?saved';
+      },
+    ),
   });
 }
 
@@ -46,7 +58,7 @@ export default function Preferences({ loaderData, actionData }: Route.ComponentP
           {t.saved}
         </p>
       )}
-      <WriteForm what="preferences" className="form" noValidate key={JSON.stringify(loaderData)}>
+      <WriteForm what="preferences" seen={loaderData.seen} className="form" noValidate key={JSON.stringify(loaderData)}>
         <FormNotice answer={actionData} text={words.errors.form} />
         <Radios name="length" legend={t.lengths} chosen={loaderData.length} options={{ mm: t.mm, in: t.in }} />
         <Radios name="temperature" legend={t.heats} chosen={loaderData.temperature} options={{ C: t.C, F: t.F }} />

@@ -14,7 +14,7 @@ import { BladeFields } from '../../ui/workshop/BladeFields.tsx';
 import { MatFields, PressFields } from '../../ui/workshop/MatsAndPresses.tsx';
 
 /** What is said of a thing, to be said right. */
-export function SayRight({ thing, answer }: { thing: Thing; answer: FormAnswer | undefined }) {
+export function SayRight({ thing, seen, answer }: { thing: Thing; seen: string; answer: FormAnswer | undefined }) {
   const t = words.putRight;
   if (thing.kind === 'vinyl')
     return (
@@ -36,7 +36,7 @@ export function SayRight({ thing, answer }: { thing: Thing; answer: FormAnswer |
           </GoButton>
         </div>
       )}
-      <WriteForm what="save" className="form" noValidate>
+      <WriteForm what="save" seen={seen} className="form" noValidate>
         <Fields thing={thing} answer={answer} />
         <div>
           <Button type="submit" variant={'colours' in thing && thing.kind !== 'piece' ? 'outlined' : 'contained'}>

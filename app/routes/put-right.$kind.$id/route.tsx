@@ -1,8 +1,9 @@
 import type { Access } from '#work/people/permissions.ts';
+import { seenOf } from '#work/base/seen.ts';
 import { Link } from 'react-router';
 import { correct, remove, setAway, thingOf, type Place, type Thing } from '#work/answer/things.ts';
 import { words } from '../../messages/index.ts';
-import { actions, enter } from '../../server/enter.server.ts';
+import { actions, enter, over } from '../../server/enter.server.ts';
 import { FormNotice } from '../../ui/base/Field.tsx';
 import { day, isolate } from '../../ui/base/format.ts';
 import { useZone } from '../../ui/people/usePerson.ts';
@@ -38,14 +39,23 @@ function pagesOf({ kind, id, of }: Place): { own: string; gone: string } {
 
 export async function loader(args: Route.LoaderArgs) {
   const thing = await thingOf(await enter(access, args), args.params.kind, args.params.id);
-  return { thing, page: pagesOf(thing).own };
+  return { thing, page: pagesOf(thing).own, seen: seenOf(said(thing)) };
+}
+
+/** What the form shows of a thing. */
+function said({ rests: _, mayGo: __, ...thing }: Thing) {
+  return thing;
 }
 
 export function action(args: Route.ActionArgs) {
   const { kind, id } = args.params;
   const here = `/put-right/${kind}/${id}`;
   return actions(access, args, {
-    save: async ({ person, form }) => pagesOf(await correct(person, kind, id, form)).own,
+    save: over(
+      here,
+      async (person) => said(await thingOf(person, kind, id)),
+      async ({ person, form }) => pagesOf(await correct(person, kind, id, form)).own,
+    ),
     away: async ({ person }) => {
       await setAway(person, kind, id, true);
       return here;
@@ -63,7 +73,7 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
 ];
 
 /** One page for everything that a hand made: what is said of it, and whether it stays. */
-export default function PutRight({ loaderData: { thing, page }, actionData }: Route.ComponentProps) {
+export default function PutRight({ loaderData: { thing, page, seen }, actionData }: Route.ComponentProps) {
   const t = words.putRight;
   const zone = useZone();
   return (
@@ -87,7 +97,9 @@ export default function PutRight({ loaderData: { thing, page }, actionData }: Ro
       )}
       {actionData && <FormNotice answer={actionData} text={words.errors.form} />}
       <div className="put-right-page">
-        {thing.own && <SayRight thing={thing} answer={actionData?.values.what === 'save' ? actionData : undefined} />}
+        {thing.own && (
+          <SayRight seen={seen} thing={thing} answer={actionData?.values.what === 'save' ? actionData : undefined} />
+        )}
         <PutAway thing={thing} />
       </div>
     </>

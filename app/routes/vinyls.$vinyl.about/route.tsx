@@ -1,5 +1,6 @@
 import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
+import { seenOf } from '#work/base/seen.ts';
 import { redirect } from 'react-router';
 import { vinylTypeKeys, vinylTypes } from '#core/vinyls/index.ts';
 import { addColour, catalogueOf } from '#work/vinyls/catalogue.ts';
@@ -9,7 +10,7 @@ import { saveCatalogue } from '#work/shelf/evidence.ts';
 import { ownTypesOf } from '#work/vinyls/types.ts';
 import { reportBatch } from '#work/shelf/social.ts';
 import { words } from '../../messages/index.ts';
-import { actions, enter } from '../../server/enter.server.ts';
+import { actions, enter, over } from '../../server/enter.server.ts';
 import { CatalogueFields } from '../../ui/vinyls/CatalogueFields.tsx';
 import { Field, FormNotice } from '../../ui/base/Field.tsx';
 import { isolate } from '../../ui/base/format.ts';
@@ -30,11 +31,15 @@ export async function loader(args: Route.LoaderArgs) {
   if (vinyl.id !== args.params.vinyl) throw redirect(`/vinyls/${vinyl.id}/about`);
   return {
     vinyl,
+    seen: seenOf(said(vinyl)),
     away: await awayColours(vinyl.id),
     ownTypes: await ownTypesOf(person),
     saved: new URL(args.request.url).searchParams.has('saved'),
   };
 }
+
+/** What the form shows of a vinyl. */
+const said = ({ brand, name, type, fields }: Awaited<ReturnType<typeof catalogueOf>>) => [brand, name, type, fields];
 
 export function action(args: Route.ActionArgs) {
   const id = args.params.vinyl;
@@ -56,10 +61,14 @@ export function action(args: Route.ActionArgs) {
       await unmergeVinyls(person, String(form.get('alias')));
       return saved;
     },
-    catalogue: async ({ person, form }) => {
-      await saveCatalogue(person, id, form);
-      return saved;
-    },
+    catalogue: over(
+      id,
+      async (person) => said(await catalogueOf(person, id)),
+      async ({ person, form }) => {
+        await saveCatalogue(person, id, form);
+        return saved;
+      },
+    ),
   });
 }
 
@@ -67,7 +76,10 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: words.title(loaderData ? words.catalogue.title(vinylName(loaderData.vinyl)) : '') },
 ];
 
-export default function About({ loaderData: { vinyl, away, ownTypes, saved }, actionData }: Route.ComponentProps) {
+export default function About({
+  loaderData: { vinyl, seen, away, ownTypes, saved },
+  actionData,
+}: Route.ComponentProps) {
   const t = words.catalogue;
   const answer = actionData?.values.what === 'catalogue' ? actionData : undefined;
   return (
@@ -91,7 +103,13 @@ export default function About({ loaderData: { vinyl, away, ownTypes, saved }, ac
       )}
       <FormNotice answer={actionData} text={words.errors.form} />
       {vinyl.own ? (
-        <WriteForm what="catalogue" className="form wide-form" noValidate key={JSON.stringify(vinyl.fields)}>
+        <WriteForm
+          what="catalogue"
+          seen={seen}
+          className="form wide-form"
+          noValidate
+          key={JSON.stringify(vinyl.fields)}
+        >
           <div className="triple">
             <Field name="name" label={words.newVinyl.name} answer={answer} initial={vinyl.name} autoComplete="off" />
             <Field name="brand" label={words.newVinyl.brand} answer={answer} initial={vinyl.brand} autoComplete="off" />

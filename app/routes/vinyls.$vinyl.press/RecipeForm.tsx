@@ -34,10 +34,13 @@ function Further({ n, answer }: { n: 1 | 2; answer: FormAnswer | undefined }) {
 /** A recipe of one's own, in the scale one's press reads. */
 export function RecipeForm({
   surface,
+  seen,
   presses,
   answer,
 }: {
   surface: BlankKey;
+  /** See `WriteForm`. */
+  seen: string;
   presses: readonly { id: string; name: string }[];
   answer: FormAnswer | undefined;
 }) {
@@ -48,7 +51,7 @@ export function RecipeForm({
   );
   const on = blanks[surface].word.split(':')[0]!;
   return (
-    <WriteForm what="write" className="form recipe-form">
+    <WriteForm what="write" seen={seen} className="form recipe-form">
       <FormNotice answer={answer?.fields.form ? answer : undefined} text={words.errors.form} />
       <SelectField
         name="purpose"

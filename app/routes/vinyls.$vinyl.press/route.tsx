@@ -1,3 +1,4 @@
+import { seenOf } from '#work/base/seen.ts';
 import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
 import { Form, Link, redirect } from 'react-router';
@@ -8,7 +9,7 @@ import { vinylOf } from '#work/vinyls/vinyls.ts';
 import { sayWay, setFor } from '#core/press/index.ts';
 import { sourcesOf } from '#work/workshop/presses.ts';
 import { words } from '../../messages/index.ts';
-import { actions, enter } from '../../server/enter.server.ts';
+import { actions, over, enter } from '../../server/enter.server.ts';
 import { FormNotice, SelectField } from '../../ui/base/Field.tsx';
 import { capital } from '../../ui/base/format.ts';
 import { Folded } from '../../ui/base/Folded.tsx';
@@ -37,6 +38,7 @@ export async function loader(args: Route.LoaderArgs) {
     pressed: answer.pressed,
     answered: answer.said !== undefined,
     raises,
+    seen: seenOf(recipes.map((r) => r.id)),
     recipes: recipes.map((r) => {
       const on = sources.find(({ source }) => source.id === r.press)?.source;
       const word = on && r.way.heat !== undefined ? setFor(on, r.way.heat).level?.word : undefined;
@@ -52,10 +54,17 @@ export function action(args: Route.ActionArgs) {
   const on = blankOf(new URL(args.request.url).searchParams.get('on'))?.key ?? 'plain-cloth';
   const here = (more = '') => `/vinyls/${id}/press?on=${on}${more}`;
   return actions(access, args, {
-    write: async ({ person, form }) => {
-      await addRecipe(person, id, form);
-      return here('&kept');
-    },
+    write: over(
+      id,
+      async (person) => {
+        const vinyl = await vinylOf(person, id);
+        return (await recipesOn(person, vinyl, on)).recipes.map((r) => r.id);
+      },
+      async ({ person, form }) => {
+        await addRecipe(person, id, form);
+        return here('&kept');
+      },
+    ),
     take: async ({ person, form }) => {
       await takeRecipe(person, id, on, String(form.get('recipe')));
       return here('&kept');
@@ -76,7 +85,7 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
 ];
 
 export default function Recipes({
-  loaderData: { vinyl, surface, pressed, answered, recipes, raises, presses, kept },
+  loaderData: { vinyl, surface, seen, pressed, answered, recipes, raises, presses, kept },
   actionData,
 }: Route.ComponentProps) {
   const t = words.recipes;
@@ -142,7 +151,7 @@ export default function Recipes({
         open={actionData?.values.what === 'write'}
         testId="write-recipe"
       >
-        {() => <RecipeForm surface={surface} presses={presses} answer={actionData} />}
+        {() => <RecipeForm surface={surface} seen={seen} presses={presses} answer={actionData} />}
       </Folded>
     </>
   );

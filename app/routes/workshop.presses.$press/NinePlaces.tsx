@@ -11,10 +11,13 @@ import type { Route } from './+types/route';
 /** The same swatch in nine places of the plate: where it is cool, and what size still presses evenly. */
 export function NinePlaces({
   shows,
+  seen,
   places,
   answer,
 }: {
   shows: 'C' | 'F';
+  /** See `WriteForm`. */
+  seen: string;
   places: Route.ComponentProps['loaderData']['places'];
   answer: FormAnswer | undefined;
 }) {
@@ -33,7 +36,7 @@ export function NinePlaces({
           {t.evenPart(read.even.columns, read.even.rows)}
         </p>
       )}
-      <WriteForm what="places" className="form measure-press above-14">
+      <WriteForm what="places" seen={seen} className="form measure-press above-14">
         <div className="fields">
           <Field
             name="heat"

@@ -1,3 +1,4 @@
+import { seenOf } from '#work/base/seen.ts';
 import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
 import { Fragment } from 'react';
@@ -7,7 +8,7 @@ import { usualLevels } from '#core/press/index.ts';
 import { wellKnown } from '#work/vinyls/swatchPress.ts';
 import { keepNine, measuredPress, measurePress } from '#work/workshop/presses.ts';
 import { words } from '../../messages/index.ts';
-import { actions, enter } from '../../server/enter.server.ts';
+import { actions, over, enter } from '../../server/enter.server.ts';
 import { Field, FormNotice } from '../../ui/base/Field.tsx';
 import { bothHeats, isolate } from '../../ui/base/format.ts';
 import { GoButton } from '../../ui/base/Link.tsx';
@@ -25,6 +26,7 @@ export async function loader(args: Route.LoaderArgs) {
   const measured = await measuredPress(person!, args.params.press);
   return {
     ...measured,
+    seen: seenOf(measured.places),
     known: measured.source.levels.length > 0 ? await wellKnown(person!) : [],
     kept: new URL(args.request.url).searchParams.has('kept'),
   };
@@ -33,10 +35,14 @@ export async function loader(args: Route.LoaderArgs) {
 export function action(args: Route.ActionArgs) {
   const { press } = args.params;
   return actions(access, args, {
-    places: async ({ person, form }) => {
-      await keepNine(person, press, form);
-      return `/workshop/presses/${press}?kept#places`;
-    },
+    places: over(
+      press,
+      async (person) => (await measuredPress(person, press)).places,
+      async ({ person, form }) => {
+        await keepNine(person, press, form);
+        return `/workshop/presses/${press}?kept#places`;
+      },
+    ),
     measure: async ({ person, form }) => {
       await measurePress(person, press, form);
       return `/workshop/presses/${press}?kept`;
@@ -49,7 +55,7 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
 ];
 
 export default function MeasuredPress({
-  loaderData: { source, warmth, pressures, places, known, kept },
+  loaderData: { source, seen, warmth, pressures, places, known, kept },
   actionData,
 }: Route.ComponentProps) {
   const t = words.measuredPress;
@@ -148,7 +154,7 @@ export default function MeasuredPress({
       <Section id="speed" title={t.speed} className="above-40">
         <p data-testid="speed">{t.warms(warmth.warm, warmth.cool, warmth.timed, shows)}</p>
       </Section>
-      <NinePlaces shows={shows} places={places} answer={actionData} />
+      <NinePlaces shows={shows} seen={seen} places={places} answer={actionData} />
     </>
   );
 }

@@ -1,10 +1,13 @@
-import { useId, useRef } from 'react';
-import { Form, useNavigation, useRouteLoaderData, type FormProps } from 'react-router';
+import { useEffect, useId, useRef } from 'react';
+import { Form, useActionData, useNavigation, useRevalidator, useRouteLoaderData, type FormProps } from 'react-router';
+import type { FormAnswer } from '../../server/enter.server.ts';
 import { useDraft } from './useDraft.ts';
 
 type Props = Omit<FormProps, 'method' | 'ref'> & {
   /** What it does, by the name under which its route knows it. */
   what: string;
+  /** The mark of what it was filled in from: what was written over meanwhile is not undone unseen. */
+  seen?: string;
 };
 
 /**
@@ -12,7 +15,7 @@ type Props = Omit<FormProps, 'method' | 'ref'> & {
  * again after the line broke, is the same act and is done once. After something was done the page brings new keys. What was typed in it
  * stays until it is taken.
  */
-export function WriteForm({ what, children, ...rest }: Props) {
+export function WriteForm({ what, seen, children, ...rest }: Props) {
   const page = useRouteLoaderData<{ once: string }>('root')?.once ?? '';
   const place = useId();
   const form = useRef<HTMLFormElement>(null);
@@ -20,10 +23,18 @@ export function WriteForm({ what, children, ...rest }: Props) {
   const once = `${page}${place}`;
   // What was tapped is on its way: the form shows it, and a second tap would be the same act.
   const sent = useNavigation().formData?.get('once') === once;
+  const answer = useActionData<FormAnswer | undefined>();
+  const changed = answer?.values?.what === what ? answer.changed : undefined;
+  const { revalidate } = useRevalidator();
+  // What stands now is fetched, to be shown beside what was typed.
+  useEffect(() => {
+    if (changed) void revalidate();
+  }, [changed, revalidate]);
   return (
     <Form method="post" {...rest} ref={form} aria-busy={sent || undefined}>
       <input type="hidden" name="what" value={what} />
       <input type="hidden" name="once" value={once} />
+      {seen && <input type="hidden" name="seen" value={changed ?? seen} />}
       {children}
     </Form>
   );

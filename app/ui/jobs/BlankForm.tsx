@@ -69,6 +69,7 @@ export function ShapeNav({
 /** The measures of a blank. */
 export function BlankForm({
   what,
+  seen,
   start,
   keep = '',
   count,
@@ -77,6 +78,8 @@ export function BlankForm({
   submit,
 }: {
   what: string;
+  /** See `WriteForm`. */
+  seen?: string;
   /** The name under which it is kept: taken again under it, it is measured anew. */
   keep?: string | undefined;
   start: BlankStart;
@@ -102,6 +105,7 @@ export function BlankForm({
   return (
     <WriteForm
       what={what}
+      {...(seen ? { seen } : {})}
       className="form blank-form"
       noValidate
       key={`${start.shape} ${start.width} ${start.height} ${start.hex}`}

@@ -1,5 +1,6 @@
 import Button from '@mui/material/Button';
 import { useEffect, useRef, useState, type ReactNode } from 'react';
+import type { SourceKind } from '#core/press/index.ts';
 import type { Mat, Press } from '#work/workshop/workshop.ts';
 import { words } from '../../messages/index.ts';
 import type { FormAnswer } from '../../server/enter.server.ts';
@@ -66,21 +67,24 @@ function Sides({
   of,
   answer,
   side,
+  onSaid,
 }: {
   of: string;
   answer: FormAnswer | undefined;
-  side: { widthUm: number; lengthUm: number } | { mm: string; in: string };
+  side: { widthUm: number; lengthUm: number } | { mm: readonly [string, string]; in: readonly [string, string] };
+  onSaid?: () => void;
 }) {
   const t = words.workshop;
   const unit = useLengthUnit();
-  return (['width', 'length'] as const).map((name) => (
+  return (['width', 'length'] as const).map((name, i) => (
     <Field
       key={name}
       name={name}
       id={`${of}-${name}`}
       label={t[name](unit)}
       answer={answer}
-      initial={'mm' in side ? side[unit] : typedLength(side[`${name}Um`], unit)}
+      onInput={onSaid}
+      initial={'mm' in side ? side[unit][i]! : typedLength(side[`${name}Um`], unit)}
     />
   ));
 }
@@ -103,16 +107,29 @@ export function MatFields({
         initial={mat?.grip ?? 'ordinary'}
         options={Object.entries(t.grips)}
       />
-      <Sides of="mat" answer={answer} side={mat ?? { mm: '305', in: '12' }} />
+      <Sides of="mat" answer={answer} side={mat ?? { mm: ['305', '610'], in: ['12', '24'] }} />
       <Field name="loads" label={t.loads} answer={answer} initial={String(mat?.loads ?? 0)} inputMode="numeric" />
     </>
   );
 }
 
+/** How large they usually are. Common practice, no source. */
+const usualSides: Record<SourceKind, { mm: readonly [string, string]; in: readonly [string, string] }> = {
+  plate: { mm: ['380', '380'], in: ['15', '15'] },
+  'hand press': { mm: ['230', '230'], in: ['9', '9'] },
+  'cap press': { mm: ['150', '75'], in: ['6', '3'] },
+  'small press': { mm: ['105', '60'], in: ['4', '2.4'] },
+  iron: { mm: ['115', '200'], in: ['4.5', '8'] },
+};
+
 /** What is said of a press. @param press one that is there already */
 export function PressFields({ answer, press }: Answered & { press?: Omit<Press, 'id'> }) {
   const t = words.workshop;
   const shows = press?.shows ?? 'C';
+  const [sidesOf, setSidesOf] = useState(answer?.values.kind ?? press?.kind ?? 'plate');
+  // Until somebody says its sides, they are those of its kind.
+  const [measured, setMeasured] = useState(press !== undefined || answer !== undefined);
+  const usual = usualSides[sidesOf as SourceKind] ?? usualSides.plate;
   return (
     <>
       <Field
@@ -129,8 +146,11 @@ export function PressFields({ answer, press }: Answered & { press?: Omit<Press, 
         answer={answer}
         initial={press?.kind ?? 'plate'}
         options={Object.entries(t.pressKinds)}
+        onChange={(e) => {
+          if (!measured) setSidesOf(e.target.value);
+        }}
       />
-      <Sides of="press" answer={answer} side={press ?? { mm: '380', in: '15' }} />
+      <Sides key={sidesOf} of="press" answer={answer} side={press ?? usual} onSaid={() => setMeasured(true)} />
       <SelectField
         name="shows"
         label={t.shows}
