@@ -12,6 +12,7 @@ import * as packs from '#bench/packs.ts';
 import * as planner from '#bench/planner.ts';
 import * as press from '#bench/press.ts';
 import * as speed from '#bench/speed.ts';
+import * as taps from '#bench/taps.ts';
 import * as transfer from '#bench/transfer.ts';
 import { firstProblem } from './verbs.ts';
 
@@ -69,6 +70,7 @@ const benches: Record<string, Bench> = {
   press: bench('how many swatches a recipe takes and how often it is right, against a grid and the leaflet', 60, press),
   packs: bench('reading packs and hostile files, against parsing alone', 3, packs),
   speed: bench('finding and the bench card on a full database, against a floor', 6, speed),
+  taps: bench('what a tap of a job costs, against a transaction that only inserts its row', 4, taps),
   transfer: bench('translating between cutters, against lme4 and against what people do without', 8, transfer),
   calibration: bench('is the stated chance true, do the intervals hold', 200, calibration),
 };

@@ -18,6 +18,13 @@ export const jobById = (q: Query, id: string) =>
   one<JobRow>(q, 'select id, person_id, name, made_at, archived_at from job where id = $1', [id]);
 /** Locks a job, so that two devices do not write the same revision. */
 export const lockJob = (q: Query, id: string) => q.query('select 1 from job where id = $1 for update', [id]);
+/** The same of a person’s own job; undefined where it is nobody's or another's. */
+export const lockOwnJob = (q: Query, id: string, personId: string) =>
+  one<{ id: string; person_id: string }>(
+    q,
+    'select id, person_id from job where id = $1 and person_id = $2 for update',
+    [id, personId],
+  );
 export const renameJob = (q: Query, id: string, name: string) =>
   q.query('update job set name = $2 where id = $1', [id, name]);
 export const archiveJob = (q: Query, id: string, away: boolean) =>
@@ -103,8 +110,16 @@ export const insertEvent = async (q: Query, personId: string, e: JobEvent) => {
     ).rowCount === 1
   );
 };
-export const countEvents = async (q: Query, jobId: string) =>
-  (await one<{ n: number }>(q, 'select count(*)::int as n from job_event where job_id = $1', [jobId]))!.n;
+/** What a new event of a locked job is checked against; its plan only where something is read from it. */
+export const beforeEvent = async (q: Query, e: Pick<JobEvent, 'id' | 'job' | 'rev'>, withPlan: boolean) =>
+  (await one<{ already: boolean; n: number; seen: boolean; plan: unknown }>(
+    q,
+    `select exists (select 1 from job_event where id = $2) as already,
+        (select count(*)::int from job_event where job_id = $1) as n,
+        exists (select 1 from job_plan where job_id = $1 and rev = $3) as seen,
+        ${withPlan ? '(select plan from job_plan where job_id = $1 and rev = $3)' : 'null'} as plan`,
+    [e.job, e.id, e.rev],
+  ))!;
 export const eventById = (q: Query, id: string) =>
   one<{ id: string; job_id: string; kind: string; body: Record<string, unknown> }>(
     q,

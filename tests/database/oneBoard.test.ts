@@ -11,6 +11,7 @@ import { changeLayers } from '#work/jobs/layers.ts';
 import { mendJob, takeMended, unmendJob } from '#work/jobs/mend.ts';
 import { proposeVinyls } from '#work/jobs/offers.ts';
 import { repeatJob } from '#work/jobs/repeat.ts';
+import { weededParts } from '#work/jobs/weeded.ts';
 import { jobOf, type JobView } from '#work/jobs/view.ts';
 import { makeCoupon } from '#work/coupons/plan.ts';
 import { couponOf } from '#work/coupons/coupons.ts';
@@ -19,10 +20,11 @@ import { addVinyl } from '#work/vinyls/vinyls.ts';
 import { benchOf } from '#work/workshop/bench.ts';
 import { crafter, fieldsOf, form, shirtForm } from '../bench.ts';
 import { ownHouse } from '../house.ts';
+import { rows } from '../testDatabase.ts';
 import type { Person } from '#work/people/person.ts';
 
 // What one page of a job decides, every other page says: the verdict, the films, the size, what was lost, where a test cut leads back to.
-ownHouse();
+const house = ownHouse();
 
 /** A sheet with a counter of 1.5 % and a hole of 8 % of its width, and three small stars beside it. */
 const drawn = `<svg viewBox="0 0 100 60"><path fill="#b3202c" fill-rule="evenodd" d="M0 0h60v60h-60zM30 30v1.5h1.5v-1.5zM10 10v8h8v-8zM70 0h4v4h-4zM70 30h4v4h-4zM96 56h4v4h-4z"/></svg>`;
@@ -233,4 +235,31 @@ test('the same again: nothing done, the same blank, drawing and vinyls, ids of i
   const ids = (j: JobView) => [...j.plan.pieces, ...j.plan.layers, ...j.plan.loads].map((x) => x.id);
   expect(ids(one).some((x) => ids(two).includes(x))).toBe(false);
   await expect(repeatJob(await person(), id)).rejects.toBeInstanceOf(NotFound);
+});
+
+test('a weeding against the clock is counted once and kept; taken back it is no more', async () => {
+  const who = await person();
+  const { id } = await jobIn(who, 'smooth', { count: '2' });
+  await setSize(who, id, size(200));
+  const job = await jobOf(who, id);
+  const device = uuidv4();
+  const from = Date.now() - 200_000;
+  const said = (seconds: number, more: object) => ({
+    id: uuidv7(),
+    job: id,
+    step: `weed/${job.layers[0]!.part}`,
+    attempt: 1,
+    rev: job.rev,
+    device,
+    deviceAt: new Date(from + seconds * 1000).toISOString(),
+    ...more,
+  });
+  const done = said(90, { kind: 'done' });
+  await takeAll(who, [said(0, { kind: 'start' }), done]);
+  const first = await weededParts(who);
+  expect(first).toMatchObject([{ minutes: 1.5, pieces: job.layers[0]!.pieces, slow: expect.any(Number) }]);
+  expect(await rows(house.url, 'select part from weeded_part')).toEqual([{ part: first[0] }]);
+  expect(await weededParts(who)).toEqual(first);
+  await takeAll(who, [said(120, { kind: 'undo', event: done.id })]);
+  expect(await weededParts(who)).toEqual([]);
 });

@@ -1,4 +1,4 @@
-import { faultsOf, slowToWeed, type FilmNeeds, type WeededPart } from '#core/artwork/index.ts';
+import { slowToWeed, type FilmNeeds } from '#core/artwork/index.ts';
 import type { LaidFilm } from '#core/press/index.ts';
 import { behaviourOf, vinylTypeKeys, vinylTypes, type Behaviour, type VinylTypeKey } from '#core/vinyls/index.ts';
 import type { LearntLeast } from '#core/weed/index.ts';
@@ -79,36 +79,6 @@ export async function checkFilms(person: Person | undefined, wanted: readonly st
     ...judgedBy(type, behaviourOf(type)),
   }));
   return [...own, ...types];
-}
-
-/** Jobs whose clocks are looked at, the last ones; a clock under this was a tap, seconds. */
-const CLOCKS = { jobs: 8, least: 15 };
-
-/** Parts that a person weeded against the clock, for `weedTime`. */
-export async function weededParts(person: Person | undefined): Promise<WeededPart[]> {
-  if (!person) return [];
-  const rows = await store.jobsOf(db(), person.id, CLOCKS.jobs, false);
-  const jobs = await Promise.all(rows.map((row) => jobOf(person, row.id)));
-  return jobs.flatMap((job) =>
-    job.sheet.steps.flatMap((step): WeededPart[] => {
-      if (step.kind !== 'weed' || step.state !== 'done' || step.seconds < CLOCKS.least) return [];
-      const layer = job.layers.find((l) => l.id === step.layer);
-      if (!layer?.vinyl || layer.shown.length === 0) return [];
-      const needs = layer.needs!;
-      const times = layer.shown.length === 1 ? job.plan.pieces.length : 1;
-      const narrow = layer.shown.map((s) => faultsOf(s.artwork, s.art, needs, s.widthUm).length);
-      return [
-        {
-          holes: layer.holes,
-          pieces: layer.pieces,
-          metres: layer.lengthUm / 1e6,
-          narrow: times * narrow.reduce((s, n) => s + n, 0),
-          slow: slowToWeed(layer.vinyl.type),
-          minutes: step.seconds / 60,
-        },
-      ];
-    }),
-  );
 }
 
 /** The drawing of a job with the films chosen for it, to be looked at by itself. @throws NotFound where it has none */

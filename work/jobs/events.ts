@@ -87,40 +87,58 @@ export async function takeJobEvent(person: Person, raw: unknown): Promise<Outcom
 
 async function storeEvent(q: Query, person: Person, event: JobEvent): Promise<Outcome> {
   const { id } = event;
-  const job = await store.jobById(q, event.job);
+  const job = await store.lockOwnJob(q, event.job, person.id);
   if (!job || !can(person, 'change', { owner: job.person_id })) return notYet(id, 'There is no such job among yours.');
-  await store.lockJob(q, job.id);
-  // Looked for under the lock: of two processes that bring it at one moment one stores it.
-  if (await store.eventById(q, id)) return { id, outcome: 'already' };
-  if ((await store.countEvents(q, job.id)) >= jobLimits.events)
-    throw new Invalid({ form: 'This job has as many events as one may have.' });
-  const seen = await store.planAt(q, job.id, event.rev);
-  if (!seen) return notYet(id, 'It speaks of a plan that is not here.');
+  // Looked for under the lock: of two processes that bring it at one moment one stores it. Most taps change nothing that the plan says.
+  const before = await store.beforeEvent(q, event, speaksOfPlan(event));
+  if (before.already) return { id, outcome: 'already' };
+  if (before.n >= jobLimits.events) throw new Invalid({ form: 'This job has as many events as one may have.' });
+  if (!before.seen) return notYet(id, 'It speaks of a plan that is not here.');
   if (event.kind === 'undo') {
     const undone = await undo(q, event);
     if (undone) return undone;
   }
-  const plan = planSchema.parse(seen.plan);
-  const unknown = await notInPlan(q, event, plan);
-  if (unknown) return notYet(id, unknown);
-  if (event.kind === 'cut') {
-    const events = await store.eventsOf(q, [job.id]);
-    const part = loadsOf(plan, standingEvents(events))
-      .flatMap((l) => l.parts)
-      .find((p) => p.id === event.part);
-    // The word that something was lost may still be on its way from another device.
-    if (!part) return notYet(id, 'The plan has no such part.');
-    await makeCut(q, person, event, plan, part);
+  if (event.kind === 'helped') {
+    const told = await store.eventById(q, event.event);
+    if (told?.job_id !== event.job || told.kind !== 'wrong') return notYet(id, 'What it speaks of is not here.');
   }
-  if (event.kind === 'outcome') await keepOutcome(q, person, event, plan);
-  if (event.kind === 'note') await keepNote(q, person, event, plan);
+  if (before.plan) {
+    const missing = await followPlan(q, person, event, planSchema.parse(before.plan));
+    if (missing) return notYet(id, missing);
+  }
   if (event.step.startsWith('press/')) await afterCommit(() => atThePress(person, event));
   await store.insertEvent(q, person.id, event);
   return { id, outcome: 'stored' };
 }
 
-/** What an event names that its plan and its job do not have; undefined where all of it is there. */
-async function notInPlan(q: Query, event: JobEvent, plan: Plan): Promise<string | undefined> {
+/** Whether an event names something that only its plan has, or does something that follows from it. */
+const speaksOfPlan = (event: JobEvent): boolean =>
+  event.kind === 'cut' ||
+  event.kind === 'outcome' ||
+  event.kind === 'lost' ||
+  event.kind === 'note' ||
+  (event.kind === 'wrong' && event.vinyl !== undefined);
+
+/** Does what follows from an event and its plan; answers what is missing where it cannot be taken yet. */
+async function followPlan(q: Query, person: Person, event: JobEvent, plan: Plan): Promise<string | undefined> {
+  const unknown = notInPlan(event, plan);
+  if (unknown) return unknown;
+  if (event.kind === 'cut') {
+    const events = await store.eventsOf(q, [event.job]);
+    const part = loadsOf(plan, standingEvents(events))
+      .flatMap((l) => l.parts)
+      .find((p) => p.id === event.part);
+    // The word that something was lost may still be on its way from another device.
+    if (!part) return 'The plan has no such part.';
+    await makeCut(q, person, event, plan, part);
+  }
+  if (event.kind === 'outcome') await keepOutcome(q, person, event, plan);
+  if (event.kind === 'note') await keepNote(q, person, event, plan);
+  return undefined;
+}
+
+/** What an event names that its plan does not have; undefined where all of it is there. */
+function notInPlan(event: JobEvent, plan: Plan): string | undefined {
   const pieces = new Set(plan.pieces.map((p) => p.id));
   if ((event.kind === 'outcome' || event.kind === 'lost') && !event.pieces.every((p) => pieces.has(p)))
     return 'The plan has no such piece.';
@@ -135,10 +153,6 @@ async function notInPlan(q: Query, event: JobEvent, plan: Plan): Promise<string 
     !plan.layers.some((l) => l.vinyl === event.vinyl)
   )
     return 'The plan has no such vinyl.';
-  if (event.kind === 'helped') {
-    const told = await store.eventById(q, event.event);
-    if (told?.job_id !== event.job || told.kind !== 'wrong') return 'What it speaks of is not here.';
-  }
   return undefined;
 }
 

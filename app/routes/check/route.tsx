@@ -1,5 +1,6 @@
 import type { Access } from '#work/people/permissions.ts';
-import { checkFilms, drawingOfJob, weededParts } from '#work/jobs/check.ts';
+import { checkFilms, drawingOfJob } from '#work/jobs/check.ts';
+import { weededParts } from '#work/jobs/weeded.ts';
 import { takeMended } from '#work/jobs/mend.ts';
 import { countDrawing } from '#work/people/limits.ts';
 import { words } from '../../messages/index.ts';

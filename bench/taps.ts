@@ -1,0 +1,103 @@
+import { rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { v4 as uuidv4, v7 as uuidv7 } from 'uuid';
+import { z } from 'zod';
+import type { JobEvent } from '#core/job/index.ts';
+import { closeDb, db, transaction } from '#store/base/db.ts';
+import * as store from '#store/jobs/jobs.ts';
+import { migrate } from '#store/base/migrate.ts';
+import { takeJobEvent } from '#work/jobs/events.ts';
+import { beginJob } from '#work/jobs/jobs.ts';
+import { publishShippedModels } from '#work/workshop/models.ts';
+import { crafter, shirtForm } from '../tests/bench.ts';
+import { clusterFolder, ensureDatabase, startCluster } from '../bin/lib/postgres.ts';
+
+/** What a tap of a job costs, against a transaction that does nothing but insert the same row. */
+export const casesSchema = z.strictObject({
+  format: z.literal('versipel-taps-cases/1'),
+  /** Taps that are measured, and events that the job has before. */
+  taps: z.int().min(10).max(900),
+  before: z.int().min(0).max(1_000),
+});
+type Cases = z.infer<typeof casesSchema>;
+export const makeCases = (_seed: number, each: number): Cases => ({
+  format: 'versipel-taps-cases/1',
+  taps: Math.min(900, 100 * each),
+  before: 800,
+});
+type Groups = Record<'tap' | 'bare', { median: number; p95: number }> & { ratioMedian: number; ratioP95: number };
+
+const at = (times: number[], share: number): number =>
+  Number([...times].sort((a, b) => a - b)[Math.floor(share * (times.length - 1))]!.toFixed(3));
+
+export async function run({ taps, before }: Cases): Promise<Groups> {
+  const root = join(fileURLToPath(import.meta.url), '../..');
+  const folder = clusterFolder(root, `bench-${process.pid}`);
+  const cluster = await startCluster(folder, (line) => console.error(`  ${line}`));
+  try {
+    const { owner } = await ensureDatabase(cluster, 'taps', false);
+    process.env.DATABASE_URL = cluster.url('taps');
+    await migrate(owner, join(root, 'store/migrations'));
+    await publishShippedModels();
+    const person = await crafter('Ada', 'marlow-24', 'ada@taps.example');
+    const job = await beginJob(person, shirtForm());
+    const bare = await beginJob(person, shirtForm());
+    const device = uuidv4();
+    const step = `weed/${uuidv4()}`;
+    const event = (of: string, i: number): JobEvent => ({
+      id: uuidv7(),
+      job: of,
+      step: step as JobEvent['step'],
+      attempt: 1,
+      rev: 1,
+      device,
+      deviceAt: new Date(Date.now() - 1_000 + i).toISOString(),
+      kind: i % 2 ? 'pause' : 'start',
+    });
+    const insert = (e: JobEvent) => transaction((q) => store.insertEvent(q, person.id, e));
+    for (let i = 0; i < before; i++) {
+      await insert(event(job, i));
+      await insert(event(bare, i));
+    }
+    const [mine, floor]: number[][] = [[], []];
+    const timed = async (work: () => Promise<unknown>) => {
+      const from = performance.now();
+      await work();
+      return performance.now() - from;
+    };
+    for (let i = 0; i < taps + 20; i++) {
+      const least = await timed(() => insert(event(bare, i)));
+      const tap = event(job, i);
+      const cost = await timed(async () => {
+        const { outcome } = await takeJobEvent(person, tap);
+        if (outcome !== 'stored') throw new Error(`a tap was ${outcome}`);
+      });
+      if (i < 20) continue;
+      mine!.push(cost);
+      floor!.push(least);
+    }
+    const rows = (await db().query<{ n: number }>('select count(*)::int as n from job_event group by job_id')).rows;
+    if (rows.some((r) => r.n !== before + taps + 20)) throw new Error('rows are missing');
+    await closeDb();
+    const [tap, none] = [mine!, floor!].map((times) => ({ median: at(times, 0.5), p95: at(times, 0.95) }));
+    return {
+      tap: tap!,
+      bare: none!,
+      ratioMedian: Number((tap!.median / none!.median).toFixed(2)),
+      ratioP95: Number((tap!.p95 / none!.p95).toFixed(2)),
+    };
+  } finally {
+    await cluster.stop().catch(() => undefined);
+    rmSync(folder, { recursive: true, force: true });
+  }
+}
+
+export const table = ({ tap, bare, ratioMedian, ratioP95 }: Groups): string =>
+  [
+    '| | median ms | p95 ms |',
+    '| --- | ---: | ---: |',
+    `| a tap of a job | ${tap.median} | ${tap.p95} |`,
+    `| BEGIN, the same insert, COMMIT | ${bare.median} | ${bare.p95} |`,
+    `| ratio | ${ratioMedian} | ${ratioP95} |`,
+  ].join('\n');
