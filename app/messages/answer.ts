@@ -189,6 +189,7 @@ export const answer = {
       chance: (wanted: 'clean' | 'through', n: number) => `${wanted} about ${n} in 100`,
       adopted: 'adopted, not cut here yet',
       untried: 'kept, not cut here yet',
+      imported: 'from your own notes',
       cells: (n: number) => `from ${plural(n, 'cell')} of yours`,
       otherColour: (n: number, colours: string) => `from ${plural(n, 'cell')} in ${colours}, none in this colour`,
       colourNext: 'Three cells in this colour would settle it.',

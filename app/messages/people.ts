@@ -21,6 +21,8 @@ export const people = {
       'Nobody has said yet that this address is yours. Until then it carries no rights, and a lost password cannot be replaced.',
     proveIt: 'Send me the link',
     signOut: 'Sign out',
+    letterTitle: 'Look in your mail',
+    goOn: 'Go on meanwhile',
     told: {
       deleted: 'Your account is deleted. What others rest on stays, without your name.',
       letter: 'A letter is on its way. Open the link in it; until then all you make stays here, on this device.',

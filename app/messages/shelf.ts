@@ -13,6 +13,7 @@ export const shelf = {
     translated: 'translated to your cutter',
     sameModel: 'same cutter model',
     adopted: 'adopted, not cut here yet',
+    imported: 'from your own notes',
     camps: 'crafters differ: one of these is yours',
     cells: (n: number, coupons: number) =>
       coupons > 1 ? `${plural(n, 'cell')} in ${coupons} cuts` : plural(n, 'cell'),
@@ -261,7 +262,7 @@ export const shelf = {
     sharpen: 'What would sharpen it most',
     sharpenWhy: (now: string, then: string) => `Two check coupons would bring it from ±${now} % to ±${then} %.`,
     plan: 'Plan a check',
-    nothing: 'The shelf is empty: share a number first, and others can be compared with yours.',
+    nothing: 'Share a number first: it is compared with what others share for the same vinyls.',
     middle: 'middle of the model',
   },
   inbox: {

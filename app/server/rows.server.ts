@@ -7,7 +7,7 @@ import { sayAnswer } from '../ui/answer/sayAnswer.ts';
 /** A vinyl as a row shows it: what is drawn, and nothing of what it was computed from. */
 export type LeanRow = Pick<
   VinylRow,
-  'id' | 'brand' | 'name' | 'type' | 'typeWord' | 'colour' | 'from' | 'crafters' | 'standing' | 'adopted'
+  'id' | 'brand' | 'name' | 'type' | 'typeWord' | 'colour' | 'from' | 'crafters' | 'standing' | 'adopted' | 'imported'
 > & {
   /** Cells and coupons it rests on. */
   cells: number;
@@ -38,6 +38,7 @@ export function leanRows(rows: readonly VinylRow[], model: CutterModel | undefin
     crafters: r.crafters,
     standing: r.standing,
     adopted: r.adopted,
+    imported: r.imported,
     cells: r.result?.evidence.cells ?? 0,
     coupons: r.result?.evidence.coupons ?? 0,
     strip: axis && domain && r.result && leanStrip(axis, r.result, domain, r.answer.position),

@@ -66,10 +66,10 @@ try {
   const plain = await here();
   await b.go(`${plain}/swatch`);
   await (await b.button('Begin this card')).click();
-  await b.css('.swatch-cells');
+  await b.css('.swatch-answers');
   await b.driver.executeScript(`
-    const set = (name, value) => (document.querySelector('[name=' + name + ']').value = value);
-    document.querySelectorAll('.swatch-cells li').forEach((_, i, all) => {
+    const set = (name, value) => document.querySelector('[name=' + name + '][value="' + value + '"]').click();
+    document.querySelectorAll('.swatch-cell').forEach((_, i, all) => {
       set('bond-' + i, i === 0 ? 'edges lift' : 'bonded');
       set('harm-' + i, i === all.length - 1 ? 'shine mark' : 'fine');
     });`);

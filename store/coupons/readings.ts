@@ -98,12 +98,13 @@ export type SettingRow = {
   kept_at: Date;
   blade_name: string;
   source_card: string | null;
+  import_id: string | null;
   source_version: number | null;
   result: FitResult;
 };
 
 const settingSelect = `select s.id, s.colour_id, c.name as colour, s.controls, s.standing, s.proof, s.note, s.kept_at, b.name as blade_name,
-    s.source_card, s.source_version, p.result
+    s.source_card, s.source_version, s.import_id, p.result
   from setting s join blade b on b.id = s.blade_id join posterior p on p.input_hash = s.input_hash
   left join colour c on c.id = s.colour_id`;
 

@@ -217,6 +217,7 @@ export type ListedVinyl = VinylRow & {
   kept: Setting | null;
   standing: string | null;
   adopted: boolean;
+  imported: boolean;
   pinned: boolean;
 };
 
@@ -234,7 +235,7 @@ export const listedVinyls = (
   many<ListedVinyl>(
     q,
     `select ${vinylColumns}, coalesce(p.shown, p.result) as result,
-        r.blade_id as read_blade, r.wear as read_wear, w.wanted, coalesce(sp.shown, sp.result) as shared, sr.crafters, s.controls as kept, s.standing, s.source_card is not null as adopted, m.pinned_at is not null as pinned
+        r.blade_id as read_blade, r.wear as read_wear, w.wanted, coalesce(sp.shown, sp.result) as shared, sr.crafters, s.controls as kept, s.standing, s.source_card is not null as adopted, s.import_id is not null as imported, m.pinned_at is not null as pinned
        from unnest($3::uuid[]) with ordinality as wanted_ids(id, place)
        join vinyl v on v.id = wanted_ids.id ${vinylJoins}
        cross join lateral (select case when v.type = any($4) then 'through' else 'clean' end as wanted) w
@@ -243,7 +244,7 @@ export const listedVinyls = (
        left join posterior p on p.input_hash = r.input_hash
        left join shared_reading sr on (sr.vinyl_id, sr.model_key, sr.model_version, sr.wanted) = (v.id, $5, $6, w.wanted)
        left join posterior sp on sp.input_hash = sr.input_hash
-       left join lateral (select controls, standing, source_card from setting
+       left join lateral (select controls, standing, source_card, import_id from setting
           where person_id = $1 and vinyl_id = any(array(select vinyl_kin(v.id))) and cutter_id = $2 and wanted = w.wanted and replaced_at is null
           order by coalesce(colour_root(colour_id) = c.id, false) desc, colour_id is null desc, kept_at desc limit 1) s
          on m.vinyl_id is not null

@@ -26,6 +26,8 @@ export type VinylRow = Named & {
   controls: Setting | undefined;
   standing: string | undefined;
   adopted: boolean;
+  /** Its number stands in notes that were imported: it was found by cutting, and no square of it is here. */
+  imported: boolean;
   pinned: boolean;
   /** How it is pressed on plain cloth, and what that rests on, where that was asked. */
   press: PressAnswer | undefined;
@@ -101,6 +103,7 @@ export async function vinylRows(
       }),
       crafters: row.crafters ?? said?.crafters ?? 0,
       adopted: row.adopted,
+      imported: row.imported,
       controls,
       standing: row.standing ?? undefined,
       pinned: row.pinned,

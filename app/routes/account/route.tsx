@@ -10,6 +10,7 @@ import { words } from '../../messages/index.ts';
 import { actions, apart, deviceOf, enter, farewell, tokenOf, welcome, type Act } from '../../server/enter.server.ts';
 import { homeAddress } from '../../server/site.server.ts';
 import { Field, FormNotice } from '../../ui/base/Field.tsx';
+import { GoButton } from '../../ui/base/Link.tsx';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import type { Route } from './+types/route';
 import { Yours } from './Yours.tsx';
@@ -91,6 +92,23 @@ export default function Account({ loaderData: { account, told }, actionData }: R
       <>
         {notice}
         <Yours account={account} answer={actionData} />
+      </>
+    );
+  // The letter is what comes next: the form that asked for it is done with.
+  if (told === 'letter')
+    return (
+      <>
+        <h1>{t.letterTitle}</h1>
+        <p className="lede above-12" role="status">
+          {t.told.letter}
+        </p>
+        <p className="above-12">{words.recover.notThere}</p>
+        <div className="actions">
+          <GoButton to="/" variant="contained">
+            {t.goOn}
+          </GoButton>
+          <Link to="/account">{words.recover.again}</Link>
+        </div>
       </>
     );
   return (

@@ -36,7 +36,11 @@ export async function loader(args: Route.LoaderArgs) {
     job: jobs.find((j) => j.missing !== undefined || j.next !== undefined),
     waiting: coupons.filter((c) => c.set_aside_at === null && c.graded < c.cells).slice(0, 4),
     settings: leanRows(
-      vinyls.filter((v) => v.standing !== undefined || v.from === 'here').slice(0, 5),
+      // What was cut here first: notes that were brought in never push it off the bench.
+      vinyls
+        .filter((v) => v.standing !== undefined || v.from === 'here')
+        .sort((a, b) => Number(b.from === 'here') - Number(a.from === 'here'))
+        .slice(0, 5),
       bench?.cutter.model,
     ),
   };

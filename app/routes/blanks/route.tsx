@@ -45,13 +45,12 @@ export default function Blanks({ loaderData: { on, colour, vinyls } }: Route.Com
   const t = words.blanks;
   const unit = useTemperatureUnit();
   const blank = on && blanks[on];
+  const navs = (['fabric', 'hard'] as const).map((kind) => <BlankNav key={kind} kind={kind} on={on} colour={colour} />);
   return (
     <>
       <h1>{t.title}</h1>
-      <p className="lede blanks-lede">{t.lede}</p>
-      {(['fabric', 'hard'] as const).map((kind) => (
-        <BlankNav key={kind} kind={kind} on={on} colour={colour} />
-      ))}
+      {!blank && <p className="lede blanks-lede">{t.lede}</p>}
+      {!blank && navs}
       {blank && (
         <section aria-live="polite" className="blank-answer">
           <div className="head">
@@ -80,6 +79,7 @@ export default function Blanks({ loaderData: { on, colour, vinyls } }: Route.Com
           ))}
         </section>
       )}
+      {blank && navs}
     </>
   );
 }
@@ -106,7 +106,6 @@ function BlankNav({
               <Link
                 to={`?on=${k}${colour ? `&colour=${encodeURIComponent(colour)}` : ''}`}
                 aria-current={k === on ? 'true' : undefined}
-                preventScrollReset
               >
                 <BlankDrawing blank={k} size={44} />
                 <span>{blanks[k].word}</span>

@@ -30,6 +30,8 @@ export function Wish({
   const t = words.plan;
   const { plan, wanted, base, mode, also } = preview;
   const others = cutter.model.axes.filter((a) => a.role !== 'strength');
+  // A cutter without either has nothing to ask there.
+  const ways = (['passes', 'speed'] as const).filter((role) => others.some((a) => a.role === role));
   return (
     <Form
       method="get"
@@ -71,18 +73,16 @@ export function Wish({
           ))}
         </div>
       </fieldset>
-      {mode !== 'even' && (
+      {mode !== 'even' && ways.length > 0 && (
         <fieldset>
           <legend>{t.also}</legend>
           <div className="choices">
-            {(['passes', 'speed'] as const)
-              .filter((role) => others.some((a) => a.role === role))
-              .map((role) => (
-                <label className="choice" key={role}>
-                  <input type="checkbox" name="also" value={role} defaultChecked={also.includes(role)} />
-                  <span>{t.alsoWays[role]}</span>
-                </label>
-              ))}
+            {ways.map((role) => (
+              <label className="choice" key={role}>
+                <input type="checkbox" name="also" value={role} defaultChecked={also.includes(role)} />
+                <span>{t.alsoWays[role]}</span>
+              </label>
+            ))}
           </div>
         </fieldset>
       )}

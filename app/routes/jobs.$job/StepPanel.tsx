@@ -74,16 +74,6 @@ export function StepPanel({ job, work, answer }: { job: Job; work: Work; answer:
             done={done}
             wrong={wrong}
           />
-          <Button
-            variant="text"
-            className="skip-step"
-            onClick={() => {
-              say({ kind: 'skip', step: step.id, attempt: step.attempt });
-              onward();
-            }}
-          >
-            {t.skip}
-          </Button>
         </>
       ) : (
         <p>
@@ -104,6 +94,18 @@ export function StepPanel({ job, work, answer }: { job: Job; work: Work; answer:
         </Button>
       )}
       <NoteLine key={step.id} job={job} work={work} step={step} />
+      {!seen && step.state === 'open' && (
+        <Button
+          variant="text"
+          className="skip-step"
+          onClick={() => {
+            say({ kind: 'skip', step: step.id, attempt: step.attempt });
+            onward();
+          }}
+        >
+          {t.skip}
+        </Button>
+      )}
     </section>
   );
 }

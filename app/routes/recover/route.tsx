@@ -1,6 +1,6 @@
 import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
-import { Link } from 'react-router';
+import { Link, useLocation } from 'react-router';
 import { forgotPassword } from '#work/people/accounts.ts';
 import { words } from '../../messages/index.ts';
 import { actions, apart, enter } from '../../server/enter.server.ts';
@@ -29,6 +29,8 @@ export const meta: Route.MetaFunction = () => [{ title: words.title(words.recove
 
 export default function Recover({ loaderData: { sent }, actionData }: Route.ComponentProps) {
   const t = words.recover;
+  // What was typed at the sign-in comes along; it stands in no address.
+  const said = (useLocation().state as { email?: string } | null)?.email ?? '';
   if (sent)
     return (
       <>
@@ -49,7 +51,14 @@ export default function Recover({ loaderData: { sent }, actionData }: Route.Comp
       <p className="lede above-8">{t.lede}</p>
       <WriteForm what="send" className="form" noValidate>
         <FormNotice answer={actionData} text={words.errors.form} />
-        <Field name="email" label={words.account.email} answer={actionData} type="email" autoComplete="email" />
+        <Field
+          name="email"
+          label={words.account.email}
+          answer={actionData}
+          initial={said}
+          type="email"
+          autoComplete="email"
+        />
         <div className="actions above-0">
           <Button type="submit" variant="contained">
             {t.send}

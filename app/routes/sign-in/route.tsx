@@ -1,5 +1,6 @@
 import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
+import { useState } from 'react';
 import { Link } from 'react-router';
 import { signIn } from '#work/people/accounts.ts';
 import { words } from '../../messages/index.ts';
@@ -31,18 +32,28 @@ export function action(args: Route.ActionArgs) {
 export const meta: Route.MetaFunction = () => [{ title: words.title(words.signIn.title) }];
 
 export default function SignIn({ actionData }: Route.ComponentProps) {
+  const [email, setEmail] = useState(actionData?.values.email ?? '');
   return (
     <>
       <h1>{words.signIn.title}</h1>
       <WriteForm what="sign in" className="form" noValidate>
         <FormNotice answer={actionData} text={words.errors.form} />
-        <Field name="email" label={words.account.email} answer={actionData} type="email" autoComplete="email" />
+        <Field
+          name="email"
+          label={words.account.email}
+          answer={actionData}
+          type="email"
+          autoComplete="email"
+          onChange={(e) => setEmail(e.target.value)}
+        />
         <PasswordField kind="own" answer={actionData} />
         <div className="actions above-0">
           <Button type="submit" variant="contained">
             {words.signIn.save}
           </Button>
-          <Link to="/recover">{words.signIn.forgot}</Link>
+          <Link to="/recover" state={{ email }}>
+            {words.signIn.forgot}
+          </Link>
           <Link to="/">{words.signIn.none}</Link>
         </div>
       </WriteForm>

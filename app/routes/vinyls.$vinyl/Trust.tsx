@@ -58,7 +58,9 @@ function sourceOf(bench: OnBench, colours: readonly { id: string; name: string }
     return kept!.standing === 'draft'
       ? kept!.source
         ? t.adopted
-        : t.untried
+        : kept!.imported
+          ? t.imported
+          : t.untried
       : (words.cardStanding[kept!.standing as Standing] ?? kept!.standing);
   if (answer.from === 'here') {
     const others = bench.otherColours.map((id) => isolate(colours.find((c) => c.id === id)?.name ?? ''));

@@ -139,6 +139,7 @@ export async function loader(args: Route.LoaderArgs) {
         at: kept.kept_at,
         note: kept.note,
         source,
+        imported: kept.import_id !== null,
       },
       cut: nextCutId(),
     },

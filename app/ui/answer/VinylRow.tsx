@@ -24,6 +24,7 @@ export const fromWords = (v: Pick<LeanRow, 'from' | 'crafters'>): string =>
 
 /** What stands at the end of a row: where the number comes from, and how much speaks for it. */
 function source(v: LeanRow): [string, string] | undefined {
+  if (v.imported && v.from !== 'here') return [words.from.kept, words.from.imported];
   if (v.from === 'others' || v.from === 'translated')
     return [
       words.from.others(v.crafters),

@@ -76,6 +76,8 @@ export function BenchModeButton() {
   if (useBenchMode()) return null;
   const enter = () => {
     put(true);
+    // It begins with what is to be done, not where the page happened to be.
+    window.scrollTo(0, 0);
     // Refused inside frames and on some phones: the mode is worth having without it.
     void document.documentElement.requestFullscreen?.().catch(() => undefined);
   };
