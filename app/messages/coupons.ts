@@ -66,6 +66,7 @@ export const coupons = {
     count: 'Cells',
     piece: 'piece',
     atLeast: 'at least',
+    corner: 'the top left corner of the piece you trimmed for the job: its design stays clear of it',
     mirrored: 'Drawn as it lies on the mat: mirrored, since this vinyl is cut from the back.',
     straight: 'Drawn as it lies on the mat, face up.',
     noBench: 'Put a cutter and a blade on the bench first: a plan speaks one cutter’s own steps.',

@@ -471,17 +471,21 @@ export const jobs = {
         tape: 'with a border to tape down',
         lead: 'with a lead for the rollers',
         mark: 'with a strip for the test mark',
+        test: 'with room for a test cut in its corner',
         shortest: 'shorter pieces do not feed',
       },
       from: 'Cut it off',
       beside: (code: string, x: string) =>
         `From ${code} beside the last piece, ${x} from its left edge: no more of its length goes.`,
       waste: {
+        test: 'Room for a test cut in its corner',
         mark: 'A test mark beside it',
         frame: 'A frame round it, so that the waste comes off in one',
         lines: 'Lines that cut the waste into strips a hand can hold',
         stencil: 'A stencil: paint through it, then take it off',
       },
+      guessRoom:
+        'Nobody has cut this vinyl here, so its number is a guess. Leave room for a test cut and one piece does for both.',
       strips: (n: number) =>
         n === 0 ? 'A hand holds this waste as it is: no lines.' : `${plural(n, 'line')} more, none touches the design.`,
       none: 'not from stock',
@@ -529,6 +533,7 @@ export const jobs = {
           others: (crafters: string) => `What ${crafters} set on your model. You have not cut it here yet.`,
         },
         test: 'Make a test cut first',
+        testHere: 'six squares in the corner of this piece, then back here with the number',
         testHow: 'a few squares on an offcut of this vinyl, then back here with the number',
         mark: 'Cut it with a test mark and look',
         markHow: 'three tiny squares in the margin: lift them before you unload',

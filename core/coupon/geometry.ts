@@ -205,3 +205,10 @@ export const cutLength = (paths: readonly Path[]): number => Math.round(paths.re
 
 /** Room round a coupon so that it can be cut off its piece and put down by hand, µm. Common practice, no source. */
 export const HANDLING = 6_000;
+
+/** The strip a test cut of six squares wants beside a design, µm: three by two, with room to hold it. */
+export const couponRoom = (): { width: number; height: number } => {
+  const { frame, margin, digitGap, digitHeight } = couponDefaults;
+  const square = { width: frame + margin, height: frame + digitGap + digitHeight + margin };
+  return { width: 3 * square.width + margin + HANDLING, height: 2 * square.height + margin + HANDLING };
+};

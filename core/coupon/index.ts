@@ -15,6 +15,7 @@ export {
   finestLimits,
   figurePaths,
   HANDLING,
+  couponRoom,
   pathLength,
   type Finest,
   type Path,

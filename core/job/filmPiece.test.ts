@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { inchesToMicrometres as inch } from '../units/index.ts';
 import { behaviourOf } from '../vinyls/index.ts';
-import { cutLength } from '../coupon/index.ts';
+import { shippedModels, startingSetting } from '../controls/index.ts';
+import { cutLength, HANDLING, layCoupon } from '../coupon/index.ts';
 import { filmPiece, filmPieceDefaults, partPaths } from './filmPiece.ts';
 
 const design = { width: inch(11), height: inch(6.79) };
@@ -97,5 +98,32 @@ describe('the piece of film to trim', () => {
       expect(f.x <= box.x && f.y <= box.y).toBe(true);
       expect(f.x + f.width >= box.x + box.width && f.y + f.height >= box.y + box.height).toBe(true);
     }
+  });
+  it('room for a test cut: as large as six squares are, in the corner, and nothing lies on it', () => {
+    const axes = shippedModels.find((m) => m.key === 'marlow-24')!;
+    const sheet = layCoupon({
+      format: 'versipel-coupon/1',
+      model: axes,
+      title: 'six',
+      cutFrom: 'face',
+      cells: Array.from({ length: 6 }, (_, i) => ({ number: i + 1, setting: startingSetting(axes) })),
+    });
+    const piece = filmPiece({ width: inch(3), height: inch(2) }, 4, behaviourOf('smooth'), mat(inch(12)), {
+      test: true,
+      mark: true,
+      frame: true,
+    });
+    const room = piece.test!;
+    expect([room.width, room.height]).toEqual([sheet.width + HANDLING, sheet.height + HANDLING]);
+    expect(piece.because).toContain('test');
+    for (const box of [
+      ...piece.copies.map((c) => ({ ...c, width: inch(3), height: inch(2) })),
+      piece.mark!,
+      piece.frame!,
+    ])
+      expect(box.y).toBeGreaterThanOrEqual(room.y + room.height - 5_000);
+    expect(room.x + room.width).toBeLessThanOrEqual(piece.width);
+    // A roll has its lead there.
+    expect(filmPiece(design, 1, behaviourOf('matless'), mat(inch(13)), { test: true }).test).toBeUndefined();
   });
 });

@@ -1,6 +1,6 @@
 import type { ClosedPath, WasteLine } from '../artwork/index.ts';
 import type { Path } from '../coupon/index.ts';
-import { witnessSize } from '../coupon/index.ts';
+import { couponRoom, witnessSize } from '../coupon/index.ts';
 import type { Behaviour } from '../vinyls/index.ts';
 
 export const filmPieceDefaults = {
@@ -24,6 +24,8 @@ export type InTheWaste = {
   mark?: boolean | 'cheap' | undefined;
   /** A frame round everything, so that the waste comes off in one. */
   frame?: boolean | undefined;
+  /** Room for a test cut in its corner, so that one piece of film is trimmed for both; not where the film is turned or goes without a mat. */
+  test?: boolean | undefined;
   /** Lines that cut the waste into strips a hand can hold. */
   lines?: boolean | undefined;
 };
@@ -35,12 +37,14 @@ export type FilmPiece = {
   copies: { x: number; y: number }[];
   /** Where the test mark is cut. */
   mark?: FilmBox;
+  /** Where the squares of a test cut go. */
+  test?: FilmBox;
   /** The frame that is cut round everything. */
   frame?: FilmBox;
   /** Lines that cut the waste into strips. */
   lines?: readonly WasteLine[];
   /** Why it is larger than the design with its margin. */
-  because: ('tape' | 'lead' | 'mark' | 'shortest')[];
+  because: ('tape' | 'lead' | 'mark' | 'test' | 'shortest')[];
   /** Whether it is laid under the blade a quarter turned: its left edge is at the top there. */
   turned: boolean;
   /** Larger than what lies under the blade, and how many copies lie there at once. */
@@ -97,7 +101,8 @@ function inRows(
   const rows = Math.ceil(copies / across);
   // What the rollers want is said of the whole piece, its margins included.
   const lead = film.mat === 'none' ? Math.max(0, film.leadUm - 2 * margin) : 0;
-  const [left, top] = turned ? [margin + lead, margin] : [margin, margin + lead];
+  const squares = waste.test && !turned && film.mat !== 'none' ? couponRoom() : undefined;
+  const [left, top] = turned ? [margin + lead, margin] : [margin, margin + lead + (squares?.height ?? 0)];
   const inRow = across * design.width + (across - 1) * gap;
   const rowsEnd = top + rows * design.height + (rows - 1) * gap;
   const size = waste.mark ? witnessSize() : undefined;
@@ -110,18 +115,19 @@ function inRows(
   };
   const below = mark && !beside ? mark.height : 0;
   const plain = {
-    width: left + Math.max(inRow, size?.width ?? 0) + margin,
+    width: left + Math.max(inRow, size?.width ?? 0, squares?.width ?? 0) + margin,
     height: rowsEnd + below + margin,
   };
   // Along the rollers it has a least length.
   const width = turned ? Math.max(plain.width, film.minLengthUm) : plain.width;
   const height = turned ? plain.height : Math.max(plain.height, film.minLengthUm);
   const inset = margin / 2;
-  const fits = fitting(design, room, across, below);
+  const fits = fitting(design, room, across, below + (squares?.height ?? 0));
   return {
     width,
     height,
     ...(mark ? { mark } : {}),
+    ...(squares ? { test: { x: margin, y: margin, ...squares } } : {}),
     ...(waste.frame
       ? {
           frame: {
@@ -140,6 +146,7 @@ function inRows(
       ...(taped ? (['tape'] as const) : []),
       ...(lead > 0 ? (['lead'] as const) : []),
       ...(mark && !beside ? (['mark'] as const) : []),
+      ...(squares ? (['test'] as const) : []),
       ...(width > plain.width || height > plain.height ? (['shortest'] as const) : []),
     ],
     turned,

@@ -58,6 +58,7 @@ const layerSchema = z.strictObject({
     .optional()
     .describe('in how many rounds its pieces are cut, where they do not fit on the mat at once'),
   lines: z.boolean().optional().describe('whether the waste is cut into strips'),
+  test: z.boolean().optional().describe('whether its film has room for a test cut'),
   stencil: z.boolean().optional().describe('whether it is painted through and comes off again'),
 });
 

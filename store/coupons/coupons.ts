@@ -281,3 +281,13 @@ export type EvidenceRow = {
   colour: string;
   batch: string;
 };
+
+/** Whether the newest plan of somebody's job leaves room for a test cut on the film of a vinyl. */
+export const hasCorner = async (q: Query, personId: string, jobId: string, vinylId: string) =>
+  (await one(
+    q,
+    `select 1 from job j join lateral (select plan from job_plan where job_id = j.id order by rev desc limit 1) p on true
+      where j.id = $1 and j.person_id = $2
+        and p.plan -> 'layers' @> jsonb_build_array(jsonb_build_object('vinyl', $3::text, 'test', true))`,
+    [jobId, personId, vinylId],
+  )) !== undefined;

@@ -1,7 +1,7 @@
 import { v7 as uuidv7 } from 'uuid';
 import { z } from 'zod';
 import { startingSetting, type CutterModel, type Setting } from '#core/controls/index.ts';
-import { finestLimits, HANDLING, layCoupon, type CouponSheet, type Finest } from '#core/coupon/index.ts';
+import { couponRoom, finestLimits, HANDLING, layCoupon, type CouponSheet, type Finest } from '#core/coupon/index.ts';
 import type { GradeEvent } from '#core/grades/index.ts';
 import {
   cellLimits,
@@ -22,7 +22,7 @@ import { planOnThread } from '#work/base/compute.ts';
 import { Invalid } from '#work/base/errors.ts';
 import { optionalId, read } from '#work/base/forms.ts';
 import { needRoom } from '#work/people/limits.ts';
-import { owned } from '#work/people/owned.ts';
+import { isId, owned } from '#work/people/owned.ts';
 import type { Person } from '#work/people/person.ts';
 import { baseFor, evidenceFor, wearOf } from './evidence.ts';
 import { posteriorOf } from './readings.ts';
@@ -40,6 +40,19 @@ const modeForm = z.object({
     .max(2)
     .catch([]),
 });
+
+/** Whether a coupon goes into the corner that a job of this person left free on the film of this vinyl. */
+export async function cornerOf(
+  person: Person | undefined,
+  job: string | null,
+  vinyl: string,
+  sheet: { width: number; height: number },
+): Promise<boolean> {
+  const room = couponRoom();
+  if (!person || !isId(job ?? '') || sheet.width + HANDLING > room.width || sheet.height + HANDLING > room.height)
+    return false;
+  return store.hasCorner(db(), person.id, job!, vinyl);
+}
 
 /** Cells of a coupon that looks how evenly the cutter presses over its mat, and how much of the mat they cover, µm. */
 export const EVEN = { cells: 12, width: 280_000, height: 280_000 };

@@ -97,7 +97,7 @@ export function filmFor(
     design: cell,
     copies: copies.length,
     film: { mat, rollUm, bond, leadUm, minLengthUm },
-    waste: { frame: layer?.frame, lines: layer?.lines, mark: layer?.mark ?? 'cheap' },
+    waste: { frame: layer?.frame, lines: layer?.lines, test: layer?.test, mark: layer?.mark ?? 'cheap' },
   };
   const laid = filmOn(asked, under);
   // Boxes of one size: what is smaller lies in the middle of its own.

@@ -228,7 +228,7 @@ export async function chooseVinyl(person: Person, id: string, form: FormData): P
 /** Says what is cut in the waste beside a layer: a test mark, a frame, lines that cut it into strips. */
 export async function setWaste(person: Person, id: string, form: FormData): Promise<void> {
   const { layer, ...waste } = read(
-    z.object({ layer: z.uuid(), mark: ticked, frame: ticked, lines: ticked, stencil: ticked }),
+    z.object({ layer: z.uuid(), mark: ticked, frame: ticked, lines: ticked, test: ticked, stencil: ticked }),
     form,
   );
   await revise(person, id, (plan) => {

@@ -17,6 +17,7 @@ import { HANDLING } from '#core/coupon/index.ts';
 
 /** What the coupon is for, what it is expected to teach, how large it is. */
 export function Says({
+  corner,
   preview,
   cutter,
   evenness,
@@ -24,6 +25,8 @@ export function Says({
   actionData,
   children,
 }: {
+  /** It goes into the corner of the film that a job has trimmed. */
+  corner: boolean;
   preview: Preview;
   cutter: Bench['cutter'];
   evenness: CutterEvenness | undefined;
@@ -89,7 +92,13 @@ export function Says({
       <dl className="facts">
         <dt>{t.piece}</dt>
         <dd>
-          <span>{t.atLeast}</span> {size} <span>({otherSize})</span>
+          {corner ? (
+            <span data-testid="corner">{t.corner}</span>
+          ) : (
+            <>
+              <span>{t.atLeast}</span> {size} <span>({otherSize})</span>
+            </>
+          )}
         </dd>
         <ControlFacts parts={rest} />
       </dl>

@@ -1,6 +1,6 @@
 import type { Access } from '#work/people/permissions.ts';
 import { useSearchParams, useSubmit } from 'react-router';
-import { makeCoupon, planWish, previewCoupon } from '#work/coupons/plan.ts';
+import { cornerOf, makeCoupon, planWish, previewCoupon } from '#work/coupons/plan.ts';
 import { Invalid, NotFound } from '#work/base/errors.ts';
 import { countAsked } from '#work/people/limits.ts';
 import { evennessOfCutter } from '#work/coupons/evenness.ts';
@@ -36,13 +36,14 @@ export async function loader(args: Route.LoaderArgs) {
     bench && evennessOfCutter(person, bench.cutter.id),
   ]);
   if (!bench?.blade || !vinyl)
-    return { vinyl, stock, evenness, cutter: bench?.cutter, preview: undefined, wrong: undefined };
+    return { vinyl, corner: false, stock, evenness, cutter: bench?.cutter, preview: undefined, wrong: undefined };
   const form = new FormData();
   for (const [key, value] of query) form.append(key, value);
   try {
     const others = await fromOthers(person, bench, vinyl, form);
     const preview = await previewCoupon(person, bench, vinyl, await planWish(person, bench, vinyl, form, others));
-    return { vinyl, stock, evenness, cutter: bench.cutter, preview, wrong: undefined };
+    const corner = await cornerOf(person, query.get('job'), vinyl.id, preview.sheet);
+    return { vinyl, corner, stock, evenness, cutter: bench.cutter, preview, wrong: undefined };
   } catch (error) {
     if (!(error instanceof Invalid)) throw error;
     // A control in the address that the cutter does not have: said at its field, the plan is that of the standing controls.
@@ -50,6 +51,7 @@ export async function loader(args: Route.LoaderArgs) {
     const wrong = { fields: error.fields, values: Object.fromEntries(query) };
     return {
       vinyl,
+      corner: false,
       stock,
       evenness,
       cutter: bench.cutter,
@@ -74,7 +76,7 @@ export function action(args: Route.ActionArgs) {
 export const meta: Route.MetaFunction = () => [{ title: words.title(words.plan.title) }];
 
 export default function PlanCoupon({ loaderData, actionData }: Route.ComponentProps) {
-  const { vinyl, stock, evenness, cutter, preview, wrong } = loaderData;
+  const { vinyl, corner, stock, evenness, cutter, preview, wrong } = loaderData;
   const [query] = useSearchParams();
   const card = query.get('card');
   const job = query.get('job');
@@ -130,7 +132,7 @@ export default function PlanCoupon({ loaderData, actionData }: Route.ComponentPr
             </p>
           )}
         </div>
-        <Says preview={preview} cutter={cutter} evenness={evenness} unit={unit} actionData={actionData}>
+        <Says corner={corner} preview={preview} cutter={cutter} evenness={evenness} unit={unit} actionData={actionData}>
           <MakeForm
             preview={preview}
             cutter={cutter}

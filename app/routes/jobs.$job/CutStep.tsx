@@ -127,7 +127,7 @@ const CutFiles = ({ job, part }: { job: string; part: string }) =>
 
 type GuessFrom = 'type' | 'translated' | 'others';
 /** Where the number of a layer comes from that nobody has cut here; undefined where somebody has, or has said it. */
-const guessOf = ({ answer }: StepProps['layer']): GuessFrom | undefined =>
+export const guessOf = ({ answer }: StepProps['layer']): GuessFrom | undefined =>
   answer && (answer.from === 'type' || answer.from === 'translated' || answer.from === 'others')
     ? answer.from
     : undefined;
@@ -164,7 +164,7 @@ function GuessWays({ cut, stock, passes, ...props }: StepProps & { cut: () => vo
   return (
     <div className="guess-ways">
       <GoButton to={`/coupons/new?${query.toString()}`} variant="contained" data-testid="test-first">
-        <Way says={t.test} how={t.testHow} />
+        <Way says={t.test} how={layer.film.test ? t.testHere : t.testHow} />
       </GoButton>
       {layer.film.mark ? (
         <>

@@ -4,6 +4,7 @@ import { bothLengths, bothSizes, capital } from '../../ui/base/format.ts';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import { StepFilm } from './StepFilm.tsx';
 import { useLengthUnit, useNumberStyle } from '../../ui/people/usePerson.ts';
+import { guessOf } from './CutStep.tsx';
 import type { StepProps } from './useSheet.ts';
 
 /** The piece of film to cut off. */
@@ -12,6 +13,7 @@ export function TrimStep({ job, step, layer, done }: StepProps) {
   const unit = useLengthUnit();
   const style = useNumberStyle();
   const { film } = layer;
+  const guess = guessOf(layer) !== undefined;
   const from = layer.stock.find((p) => p.leftUm > 0);
   const [own, other] = bothSizes(film.width, film.height, unit, style);
   return (
@@ -25,6 +27,7 @@ export function TrimStep({ job, step, layer, done }: StepProps) {
       <p>
         {t.ask} {film.because.length > 0 && `${capital(film.because.map((b) => t.because[b]).join(', '))}.`}
       </p>
+      {guess && !film.test && <p data-testid="guess-room">{t.guessRoom}</p>}
       {from && from.besideUm > 0 && (
         <p data-testid="beside">{t.beside(from.code, bothLengths(from.besideUm, unit, style)[0])}</p>
       )}
@@ -32,10 +35,10 @@ export function TrimStep({ job, step, layer, done }: StepProps) {
         what="waste"
         className="line-up in-waste"
         onChange={(e) => e.currentTarget.requestSubmit()}
-        key={`${!!film.mark} ${!!film.frame} ${!!film.lines} ${layer.stencil}`}
+        key={`${!!film.test} ${!!film.mark} ${!!film.frame} ${!!film.lines} ${layer.stencil}`}
       >
         <input type="hidden" name="layer" value={layer.id} />
-        {(['mark', 'frame', 'lines'] as const).map((what) => (
+        {(['test', 'mark', 'frame', 'lines'] as const).map((what) => (
           <label key={what} className="check">
             <input type="checkbox" name={what} value="yes" defaultChecked={film[what] !== undefined} /> {t.waste[what]}
           </label>

@@ -118,6 +118,16 @@ export function FilmDrawing({ film, shapes, hex, mirrored, mat, marks = 1, shows
             vectorEffect="non-scaling-stroke"
           />
         )}
+        {film.test && (
+          <rect
+            {...film.test}
+            fill="none"
+            stroke={line}
+            strokeWidth={1.2}
+            strokeDasharray="3 3"
+            vectorEffect="non-scaling-stroke"
+          />
+        )}
         {film.mark && <MarkBox box={film.mark} line={line} marks={marks} />}
         {over}
       </g>
