@@ -217,6 +217,7 @@ export const coupons = {
       'Weighed: the chance, what it does to the carrier, and the time it takes. Estimated where no cell was cut that way.',
   },
   result: {
+    stays: (kept: string, other: string, chance: string) => `${kept} stays: ${other} would change nothing. ${chance}`,
     grades: 'This coupon',
     gradesWhy: 'A grade is wrong? Tap its cell, and it is asked again.',
     cell: (n: number) => `cell ${n}`,

@@ -4,6 +4,7 @@ import { identity, matrixOf, times, type Matrix, type StrokeStyle } from './geom
 import { ArtworkError, artworkLimits } from './limits.ts';
 import { lengthOf, pathOf } from './svgShapes.ts';
 import type { SvgNode, SvgTree } from './svgTree.ts';
+import { WASTE_LINES } from './writeSvg.ts';
 
 /** One shape as it is painted: an area in a colour, in its own units, and where these lie on the page. */
 export type Painted = {
@@ -174,7 +175,7 @@ export function paintings({ root, byId, styles, hasText, hasImage }: SvgTree): P
   };
 
   const walk = (node: SvgNode, matrix: Matrix, above: Style, uses: readonly SvgNode[], asUsed = false) => {
-    if (hidden.has(node.name) && !asUsed) return;
+    if ((hidden.has(node.name) && !asUsed) || node.attributes[WASTE_LINES]) return;
     const style = styleOf(node, above);
     if (style.display === 'none' || Number(style.opacity) === 0) return;
     for (const what of ['clip-path', 'mask', 'filter'] as const)

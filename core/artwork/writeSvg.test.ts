@@ -26,4 +26,16 @@ describe('a drawing written anew', () => {
     expect(text).toContain('viewBox="-5 -5 10 10"');
     expect(readArtwork(text).naturalWidthUm).toBeUndefined();
   });
+  test('lines through the waste stand in the file as lines, and are no part of the drawing when it is read again', () => {
+    const art = readArtwork(designs[0]!.svg);
+    const strips = { hex: art.layers[0]!.hex, d: `M0 0L${art.width} ${art.height}M${art.width} 0L0 ${art.height}` };
+    const text = writeSvg(art.layers, art, 100_000, strips);
+    expect(text).toContain(`stroke="${strips.hex}"`);
+    expect(text).toContain(strips.d);
+    const again = readArtwork(text);
+    expect(again.layers.map((l) => [l.hex, l.pieces, l.holes])).toEqual(
+      art.layers.map((l) => [l.hex, l.pieces, l.holes]),
+    );
+    expect(again.width / again.height).toBeCloseTo(art.width / art.height, 3);
+  });
 });

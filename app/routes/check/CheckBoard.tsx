@@ -55,6 +55,8 @@ export function CheckBoard({ board, films, weeded, job, bladeLifeUm }: Props) {
   const [tapping, setTapping] = useState(false);
   const [strips, setStrips] = useState<string>();
   const waste = useAsked(strips !== undefined ? { waste: { artwork, widthUm } } : undefined, [artwork, widthUm])?.waste;
+  const cutStrips =
+    strips && waste?.[strips] ? { layer: strips, d: stripsOf(waste[strips], artwork.width / widthUm) } : undefined;
   const newFilms = job && changedFilms(job, board, layers);
   const resized = job && Math.abs(widthUm - job.drawing.widthUm) > 50;
   return (
@@ -72,9 +74,7 @@ export function CheckBoard({ board, films, weeded, job, bladeLifeUm }: Props) {
         ground={ground}
         onGround={setGround}
         name={name}
-        strips={
-          strips && waste?.[strips] ? { layer: strips, d: stripsOf(waste[strips], artwork.width / widthUm) } : undefined
-        }
+        strips={cutStrips}
         onPlace={
           tapping
             ? (x, y) => {
@@ -99,7 +99,12 @@ export function CheckBoard({ board, films, weeded, job, bladeLifeUm }: Props) {
               </Button>
             </WriteForm>
           )}
-          <a className="plain-link" href={fileOf(artwork, widthUm)} download={`${name}.svg`} data-testid="export">
+          <a
+            className="plain-link"
+            href={fileOf(artwork, widthUm, cutStrips)}
+            download={`${name}.svg`}
+            data-testid="export"
+          >
             {t.file}
           </a>
           {!job && (
@@ -165,6 +170,13 @@ const changedFilms = (
 const stripsOf = ({ lines }: WeedingLines, unit: number): string =>
   lines.map(([[a, b], [c, d]]) => `M${a * unit} ${b * unit}L${c * unit} ${d * unit}`).join('');
 
-/** The drawing as a file that says how large it is. */
-const fileOf = (artwork: NonNullable<Board['now']>['artwork'], widthUm: number): string =>
-  `data:image/svg+xml;charset=utf-8,${encodeURIComponent(writeSvg(artwork.layers, artwork, widthUm))}`;
+/** The drawing as a file that says how large it is, with the lines through its waste where they are shown. */
+const fileOf = (
+  artwork: NonNullable<Board['now']>['artwork'],
+  widthUm: number,
+  strips: { layer: string; d: string } | undefined,
+): string => {
+  const layer = artwork.layers.find((l) => l.id === strips?.layer);
+  const lines = layer && strips && { hex: layer.hex, d: strips.d };
+  return `data:image/svg+xml;charset=utf-8,${encodeURIComponent(writeSvg(artwork.layers, artwork, widthUm, lines))}`;
+};

@@ -8,39 +8,47 @@ import { GoButton } from '../../ui/base/Link.tsx';
 import { Section } from '../../ui/base/Section.tsx';
 
 /** How sure the number is, and whether another coupon would pay. */
-export function HowSure({ coupon, result, next }: { coupon: CouponView; result: FitResult; next: Ahead | undefined }) {
+export function HowSure({
+  coupon,
+  result,
+  next,
+  kept,
+}: {
+  coupon: CouponView;
+  result: FitResult;
+  next: Ahead | undefined;
+  /** The chance at the number that was kept, where it stays beside another. */
+  kept: number | undefined;
+}) {
   const axis = strengthAxis(coupon.cutter.model);
   const t = words.result;
   const { summary } = result;
   const show = (p: number) => formatPosition(axis, Math.round(p));
   const settled = result.verdict.kind === 'window';
-  const number = summary.recommended ?? summary.best;
+  const number = kept === undefined ? (summary.recommended ?? summary.best) : { chance: kept };
+  const told = kept === undefined ? summary.recommended : undefined;
   return (
     <Section id="sure" title={t.sure}>
       <dl className="facts">
         <dt>{t.wanted[coupon.wanted]}</dt>
         <dd>
           {percent(number.chance)}{' '}
-          {summary.recommended && (
+          {told && (
             <span>
-              between {percent(summary.recommended.interval.low)} and {percent(summary.recommended.interval.high)}
+              between {percent(told.interval.low)} and {percent(told.interval.high)}
             </span>
           )}
         </dd>
-        {summary.recommended && (
+        {told && (
           <>
             <dt>too little</dt>
             <dd>
-              {percent(
-                coupon.wanted === 'clean'
-                  ? summary.recommended.grades.uncut + summary.recommended.grades.hangs
-                  : 1 - summary.recommended.grades.through,
-              )}
+              {percent(coupon.wanted === 'clean' ? told.grades.uncut + told.grades.hangs : 1 - told.grades.through)}
             </dd>
             {coupon.wanted === 'clean' && (
               <>
                 <dt>too much</dt>
-                <dd>{percent(summary.recommended.grades.scored + summary.recommended.grades.through)}</dd>
+                <dd>{percent(told.grades.scored + told.grades.through)}</dd>
               </>
             )}
           </>

@@ -1,3 +1,5 @@
+import { answerFor } from '#core/answer/index.ts';
+import { shownFit, timesInHundred } from '#core/window/index.ts';
 import type { Access } from '#work/people/permissions.ts';
 import { useMemo } from 'react';
 import { describeLimits, formatPosition, sayStrength, strengthAxis } from '#core/controls/index.ts';
@@ -72,8 +74,12 @@ export default function Result({ loaderData: { coupon, kept, evenness }, actionD
   const { summary } = result;
   const show = (p: number) => formatPosition(axis, Math.round(p));
   const settled = result.verdict.kind === 'window';
-  const number = summary.recommended ?? summary.best;
+  const best = summary.recommended ?? summary.best;
   const keptAt = kept?.steps[axis.key];
+  // The one answer, as the bench card has it: what was kept stays while another place would be no better.
+  const answer = answerFor({ kept: keptAt, reading: shownFit(result), from: 'here', split: undefined });
+  const stays = result.evidence.cells > 0 && answer.from === 'kept';
+  const number = { ...best, position: stays ? keptAt! : best.position };
   return (
     <>
       <CouponHead coupon={coupon} says={<Sending />} graded={dots.length > 0} />
@@ -87,7 +93,7 @@ export default function Result({ loaderData: { coupon, kept, evenness }, actionD
           </h2>
           <div className="big-line">
             <span className={show(number.position).length > 5 ? 'big wordy' : 'big'} data-testid="recommended">
-              {settled ? show(number.position) : `~${show(number.position)}`}
+              {settled || stays ? show(number.position) : `~${show(number.position)}`}
             </span>
           </div>
           <Decided coupon={coupon} dots={dots} />
@@ -99,11 +105,22 @@ export default function Result({ loaderData: { coupon, kept, evenness }, actionD
             </p>
           )}
           <p className="lede" style={{ margin: '12px 0 20px' }} data-testid="sentence">
-            {result.sentence}
+            {stays && keptAt !== best.position
+              ? t.stays(
+                  show(keptAt!),
+                  show(best.position),
+                  words.card.chance(timesInHundred(answer.chance!), coupon.wanted),
+                )
+              : result.sentence}
           </p>
-          <WindowStrip axis={axis} result={result} domain={domain} dots={dots} scale />
+          <WindowStrip axis={axis} result={result} domain={domain} dots={dots} mark={number.position} scale />
         </section>
-        <HowSure coupon={coupon} result={result} next={next} />
+        <HowSure
+          coupon={coupon}
+          result={result}
+          next={next}
+          kept={stays && keptAt !== best.position ? answer.chance : undefined}
+        />
       </div>
       {kept !== undefined && (
         <KeptLine

@@ -7,7 +7,7 @@ import { inchesToMicrometres, mmToMicrometres, parseDecimal } from '#core/units/
 import { words } from '../../messages/index.ts';
 import type { FormAnswer } from '../../server/enter.server.ts';
 import { FormNotice, SelectField } from '../../ui/base/Field.tsx';
-import { bothSizes, sayLength, typedLength } from '../../ui/base/format.ts';
+import { bothSizes, sayLength, saySize, typedLength } from '../../ui/base/format.ts';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import { OnBlank } from '../../ui/jobs/OnBlank.tsx';
 import { useJobEvents } from '../../ui/jobs/useJobEvents.ts';
@@ -90,7 +90,7 @@ export function SizeForm({ job, rev, size, answer }: Props) {
           onAnchor={setAnchor}
         />
         <p className="under-blank">
-          <strong>{bothSizes(widthUm, heightUm, unit, style)[0]}</strong>{' '}
+          <strong>{saySize(widthUm, heightUm, unit, style)}</strong>{' '}
           <Link to={`/jobs/art?job=${job}`} className="plain-link">
             {t.changeArt}
           </Link>

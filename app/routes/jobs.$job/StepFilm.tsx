@@ -1,5 +1,5 @@
 import type { ReactNode } from 'react';
-import { bothLengths } from '../../ui/base/format.ts';
+import { sayEnough } from '../../ui/base/format.ts';
 import { FilmDrawing } from '../../ui/jobs/FilmDrawing.tsx';
 import { useLengthUnit, useNumberStyle } from '../../ui/people/usePerson.ts';
 import { sayStep } from './sayStep.ts';
@@ -33,7 +33,7 @@ export function StepFilm({ job, step, layer, shows, onMat = false, says, over, p
       over={over}
       pxPerMm={pxPerMm}
       label={[sayStep(job, step), says].filter(Boolean).join('. ')}
-      say={(um) => bothLengths(um, unit, style)[0]}
+      say={(um) => sayEnough(um, unit, style)}
     />
   );
 }

@@ -1,3 +1,4 @@
+import { timesInHundred } from '#core/window/index.ts';
 import type { Access } from '#work/people/permissions.ts';
 import { Link } from 'react-router';
 import { formatPosition, shortPosition, strengthAxis, type CutterModel } from '#core/controls/index.ts';
@@ -49,8 +50,11 @@ const whose = (card: ListedCard) => {
   const who = card.own ? t.yours(words.visibility[card.visibility]) : t.by(isolate(card.author), card.model.name);
   return card.home === undefined ? who : `${who} · ${t.elsewhere(isolate(card.home))}`;
 };
-const stands = (card: ListedCard) => {
+const stands = (card: Shelved) => {
   const t = words.shelf;
+  // The chance of the number that is shown, as its card says it.
+  const chance = card.onBench?.answer.chance;
+  if (chance !== undefined && !card.own) return words.card.chance(timesInHundred(chance), card.wanted);
   if (card.rank) return t.rank(percent(card.rank.chance), card.wanted, loadPercent(card.closeness ?? 0));
   if (card.graded > 0) return t.confirmed(card.confirmed, card.graded);
   return card.here ? t.from(card.crafters) : t.onTheirs(card.model.name);
@@ -72,7 +76,7 @@ const named = ({ vinyl }: ListedCard) => ({
 const SHOWN = 2;
 
 /** Another card of the vinyl above it, on one line; its colour where it is another than `colour`. Its number is its author's. */
-function MoreRow({ card, colour }: { card: ListedCard; colour: string }) {
+function MoreRow({ card, colour }: { card: Shelved; colour: string }) {
   const axis = strengthAxis(card.model);
   return (
     <li>

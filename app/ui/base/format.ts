@@ -24,15 +24,12 @@ export function metres(um: number, style: NumberStyle = 'point'): string {
 
 /** Width × height, rounded up so that a piece of this size is surely enough. */
 const sizeMm = (w: number, h: number) => `${Math.ceil(micrometresToMm(w))} × ${Math.ceil(micrometresToMm(h))} mm`;
-const sizeIn = (w: number, h: number, style: NumberStyle) => {
-  const say = (um: number) => {
-    const inches = micrometresToInches(um);
-    if (style === 'fractions') return sayInches(inches, 2, style, Math.ceil);
-    const text = (Math.ceil(inches * 20) / 20).toFixed(2);
-    return withPoint(text, style);
-  };
-  return `${say(w)} × ${say(h)} in`;
+const enoughInches = (um: number, style: NumberStyle): string => {
+  const inches = micrometresToInches(um);
+  if (style === 'fractions') return sayInches(inches, 2, style, Math.ceil);
+  return withPoint((Math.ceil(Number((inches * 20).toFixed(3))) / 20).toFixed(2), style);
 };
+const sizeIn = (w: number, h: number, style: NumberStyle) => `${enoughInches(w, style)} × ${enoughInches(h, style)} in`;
 
 /** A day as people write it, in the person's own zone: the same on the server and in the browser. */
 export const day = (at: string | Date, zone: string): string => {
@@ -99,21 +96,30 @@ export const money = (minor: number, currency: string, style: NumberStyle = 'poi
   return `${withPoint(text, style)} ${currency}`;
 };
 
-/** A length in the person's own unit, the other beside it: "120 mm", "4.72 in". */
-export function bothLengths(um: number, unit: 'mm' | 'in', style: NumberStyle = 'point'): [string, string] {
-  if (!Number.isFinite(um)) return [NONE, NONE];
-  const mm = `${Math.ceil(micrometresToMm(um))} mm`;
-  const inches = `${sayInches(micrometresToInches(um), 2, style)} in`;
-  return unit === 'mm' ? [mm, inches] : [inches, mm];
-}
+/** Decimals that say an inch: two where they say it all, else three. A field and a sentence say one width alike. */
+const inchDigits = (inches: number): number => (Math.abs(inches * 100 - Math.round(inches * 100)) < 0.1 ? 2 : 3);
+const inUnit = (um: number, unit: 'mm' | 'in', style: NumberStyle): string =>
+  unit === 'mm'
+    ? sayDecimal(micrometresToMm(um), 1, style)
+    : sayInches(micrometresToInches(um), inchDigits(micrometresToInches(um)), style);
 
 /** A length to the tenth of a millimetre, in one unit: "9.5 mm", "⅜ in". */
 export const sayLength = (um: number, unit: 'mm' | 'in', style: NumberStyle): string =>
-  known(um, () =>
-    unit === 'mm'
-      ? `${sayDecimal(micrometresToMm(um), 1, style)} mm`
-      : `${sayInches(micrometresToInches(um), 3, style)} in`,
-  );
+  known(um, () => `${inUnit(um, unit, style)} ${unit}`);
+
+/** A length in the person's own unit, the other beside it: "120 mm", "4.724 in". */
+export const bothLengths = (um: number, unit: 'mm' | 'in', style: NumberStyle = 'point'): [string, string] => [
+  sayLength(um, unit, style),
+  sayLength(um, unit === 'mm' ? 'in' : 'mm', style),
+];
+
+/** Width × height as they are: "279.4 × 42.6 mm". What is cut off to be enough is `bothSizes`. */
+export const saySize = (w: number, h: number, unit: 'mm' | 'in', style: NumberStyle): string =>
+  known(w * h, () => `${inUnit(w, unit, style)} × ${inUnit(h, unit, style)} ${unit}`);
+
+/** A length that is surely enough, as `bothSizes` says it. */
+export const sayEnough = (um: number, unit: 'mm' | 'in', style: NumberStyle): string =>
+  known(um, () => (unit === 'mm' ? `${Math.ceil(micrometresToMm(um))} mm` : `${enoughInches(um, style)} in`));
 
 /**
  * How wide a narrow place is: "2.1 mm", "0.35 mm", "0.083 in". What is wider than nothing never reads as nothing: "under 0.01 mm".
@@ -146,6 +152,8 @@ export const capital = (text: string): string => text.charAt(0).toUpperCase() + 
 
 /** A length as a field shows it, in the person's unit and without it: "305", "12". */
 export const typedLength = (um: number, unit: 'mm' | 'in'): string =>
-  unit === 'mm' ? String(Number(micrometresToMm(um).toFixed(1))) : String(Number(micrometresToInches(um).toFixed(3)));
+  unit === 'mm'
+    ? String(Number(micrometresToMm(um).toFixed(1)))
+    : String(Number(micrometresToInches(um).toFixed(inchDigits(micrometresToInches(um)))));
 /** Metres as a field shows them: "18", "2.5". */
 export const typedMetres = (um: number): string => String(Number((um / 1e6).toFixed(2)));
