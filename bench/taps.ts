@@ -10,7 +10,7 @@ import { migrate } from '#store/base/migrate.ts';
 import { takeJobEvent } from '#work/jobs/events.ts';
 import { beginJob } from '#work/jobs/jobs.ts';
 import { publishShippedModels } from '#work/workshop/models.ts';
-import { crafter, shirtForm } from '../tests/bench.ts';
+import { becomeGuest } from '#work/people/people.ts';
 import { clusterFolder, ensureDatabase, startCluster } from '../bin/lib/postgres.ts';
 
 /** What a tap of a job costs, against a transaction that does nothing but insert the same row. */
@@ -28,6 +28,13 @@ export const makeCases = (_seed: number, each: number): Cases => ({
 });
 type Groups = Record<'tap' | 'bare', { median: number; p95: number }> & { ratioMedian: number; ratioP95: number };
 
+const shirt = (): FormData => {
+  const form = new FormData();
+  const measures = { width: '500', height: '660', edge: '25', top: '25', bottom: '50' };
+  const says = { shape: 'shirt', surface: 'plain-cloth', side: 'front', hex: '#223344', count: '1' };
+  for (const [key, value] of Object.entries({ ...measures, ...says })) form.set(key, value);
+  return form;
+};
 const at = (times: number[], share: number): number =>
   Number([...times].sort((a, b) => a - b)[Math.floor(share * (times.length - 1))]!.toFixed(3));
 
@@ -40,9 +47,9 @@ export async function run({ taps, before }: Cases): Promise<Groups> {
     process.env.DATABASE_URL = cluster.url('taps');
     await migrate(owner, join(root, 'store/migrations'));
     await publishShippedModels();
-    const person = await crafter('Ada', 'marlow-24', 'ada@taps.example');
-    const job = await beginJob(person, shirtForm());
-    const bare = await beginJob(person, shirtForm());
+    const { person } = await becomeGuest();
+    const job = await beginJob(person, shirt());
+    const bare = await beginJob(person, shirt());
     const device = uuidv4();
     const step = `weed/${uuidv4()}`;
     const event = (of: string, i: number): JobEvent => ({

@@ -508,7 +508,6 @@ export const jobs = {
         'face down': 'The face is on the mat',
       },
       confirmGrip: 'It is rolled flat and holds',
-      first: 'Tick both when you have looked: then it goes on.',
     },
     cut: {
       noNumber: 'Nobody knows a number for this yet. Plan a coupon, or try on a scrap.',

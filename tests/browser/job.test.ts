@@ -155,7 +155,7 @@ describe.each([
       await tap(b.button('Trimmed'));
       await step('mat');
       await b.says('Mirrored in this file');
-      for (const box of await b.driver.findElements({ css: '.step-panel .check input' })) await tap(box);
+      await tap(b.css('[data-testid=laid]'));
       const cutting = await step('cut');
       const part = (await cutting.getAttribute('data-step'))!.slice(4);
       await clean();

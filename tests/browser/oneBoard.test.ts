@@ -1,12 +1,16 @@
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { beginJob, chooseVinyl, setDrawing } from '#work/jobs/jobs.ts';
 import { jobOf } from '#work/jobs/view.ts';
 import type { Person } from '#work/people/person.ts';
+import { addPiece } from '#work/vinyls/stock.ts';
 import { addVinyl } from '#work/vinyls/vinyls.ts';
 import { openBrowser, signInAs, type Browser } from '../../bin/lib/browser.ts';
 import { crafter, form, password, shirtForm } from '../bench.ts';
 import { ownHouse } from '../house.ts';
-import { sent } from './atThePress.ts';
+import { atThePress, sent } from './atThePress.ts';
 import { violations } from './axe.ts';
 import { serverProcess, type ServerProcess } from './serverProcess.ts';
 
@@ -82,7 +86,7 @@ test('a batch of four: a guess is offered a test cut, which leads back here; one
   await b.at(/jobs\/[0-9a-f-]{36}$/);
   await press(b.button('Trimmed'));
   await step('mat');
-  for (const box of await b.driver.findElements({ css: '.step-panel .check input' })) await press(Promise.resolve(box));
+  await press(b.css('[data-testid=laid]'));
   await step('cut');
   await b.css('[data-testid=guess]');
   await b.says(/[Nn]ot clean in about \d+ of \d+ cuts/);
@@ -138,4 +142,86 @@ test('forms that are refused stay open, say which field, and keep what was typed
   await press(b.button('Mount it'));
   await b.css('form:has(input[value=blade]) .Mui-error');
   expect(await (await b.css('[name=angle]')).getAttribute('value')).toBe('steep');
+});
+
+test('a shirt of two colours on a phone, from the list of jobs to its wash: 28 taps at most', async () => {
+  const [navy, red] = await Promise.all(
+    ['navy', 'red'].map((name, i) =>
+      addVinyl(person, { brand: 'Larkfield', name, type: 'smooth', colour: name, hex: i ? '#b3202c' : '#1f3a5f' }),
+    ),
+  );
+  await addPiece(person, navy!, form({ kind: 'roll', width: '305 mm', length: '3 m' }));
+  const phone = await openBrowser(() => server.base);
+  try {
+    await phone.size(390, 844);
+    const hands = await atThePress(phone);
+    await signInAs(phone, 'wenna@board.example', password);
+    await phone.go('/jobs');
+    let taps = 0;
+    const tap = async (css: string) => {
+      const element = await phone.css(css);
+      await phone.driver.executeScript('arguments[0].scrollIntoView({ block: "center" })', element);
+      await element.click();
+      taps++;
+    };
+    const at = async () =>
+      phone.driver.executeScript<string>(
+        `return document.querySelector('.press-run') ? 'run' : (document.querySelector('.step-panel')?.dataset.step ?? '')`,
+      );
+    await tap('main a[href="/jobs/new"]');
+    await phone.at(/jobs\/new/);
+    await tap('.blank-form button[type=submit]');
+    await phone.at(/jobs\/art/);
+    const file = join(mkdtempSync(join(tmpdir(), 'versipel-art-')), 'two.svg');
+    writeFileSync(
+      file,
+      `<svg viewBox="0 0 100 60"><path fill="#1f3a5f" d="M0 0h100v60h-100z"/><path fill="#b3202c" d="M30 15h40v30h-40z"/></svg>`,
+    );
+    await (await phone.css('input[type=file]')).sendKeys(file);
+    taps++;
+    await phone.at(/\/(vinyls|size)$/);
+    if (/vinyls$/.test(await phone.driver.getCurrentUrl())) await tap(`.offers form:has([value="${red}"]) button`);
+    await phone.at(/\/size$/);
+    await tap('[data-testid=next], [data-testid=anyway]');
+    await phone.at(/jobs\/[0-9a-f-]{36}$/);
+    const job = new URL(await phone.driver.getCurrentUrl()).pathname.split('/').at(-1)!;
+    let first = 0;
+    let step = '';
+    for (let i = 0; i < 80; i++) {
+      await phone.driver.wait(
+        async () => (await at()) !== step || (await at()) === 'run',
+        20_000,
+        `still at ${step} after ${taps} taps`,
+      );
+      step = await at();
+      if (step.startsWith('wash')) break;
+      if (step === 'run') {
+        if ((await hands.turn()) === 'done') {
+          await phone.driver.navigate().back();
+          await phone.driver.wait(async () => (await at()) !== 'run', 10_000);
+          continue;
+        }
+        await hands.take();
+        taps++;
+        continue;
+      }
+      const kind = step.slice(0, step.indexOf('/'));
+      if (kind === 'trim') await tap('.step-panel .actions .MuiButton-contained');
+      else if (kind === 'mat') await tap('[data-testid=laid]');
+      else if (kind === 'cut') {
+        await tap('[data-testid=mark-and-look], [data-testid=cut-anyway], .step-panel .actions .MuiButton-contained');
+        first ||= taps;
+      } else if (kind === 'lift') await tap('[data-answer=clean]');
+      else if (kind === 'weed') await tap('.step-panel .actions .MuiButton-contained');
+      else await tap('.run-open');
+    }
+    await sent(phone);
+    // What the washing of it says is one more.
+    expect((await jobOf(person, job)).sheet.next).toMatch(/^wash/);
+    console.info(`taps to the first load: ${first}, to the wash: ${taps}`);
+    expect(first).toBeLessThanOrEqual(12);
+    expect(taps).toBeLessThanOrEqual(28);
+  } finally {
+    await phone.close();
+  }
 });

@@ -55,8 +55,7 @@ export function CheckBoard({ board, films, weeded, job, bladeLifeUm }: Props) {
   const [tapping, setTapping] = useState(false);
   const [strips, setStrips] = useState<string>();
   const waste = useAsked(strips !== undefined ? { waste: { artwork, widthUm } } : undefined, [artwork, widthUm])?.waste;
-  const cutStrips =
-    strips && waste?.[strips] ? { layer: strips, d: stripsOf(waste[strips], artwork.width / widthUm) } : undefined;
+  const cutStrips = stripsOf(strips, waste, artwork.width / widthUm);
   const newFilms = job && changedFilms(job, board, layers);
   const resized = job && Math.abs(widthUm - job.drawing.widthUm) > 50;
   return (
@@ -132,11 +131,7 @@ export function CheckBoard({ board, films, weeded, job, bladeLifeUm }: Props) {
             {board.wrong}
           </p>
         )}
-        {artwork.notes.map((note) => (
-          <p key={note} className="notice">
-            {note}
-          </p>
-        ))}
+        <Notes notes={artwork.notes} />
         <Ranges layers={layers.map((l) => l.layer)} ranges={ranges} />
         <Pairs board={board} layers={layers} />
         <Lift board={board} layers={layers} checks={checks} />
@@ -166,9 +161,20 @@ const changedFilms = (
     return film.own && film.key !== before ? [`${layer.hex} ${film.key}`] : [];
   });
 
-/** Lines through the waste as path data, in units of the drawing. */
-const stripsOf = ({ lines }: WeedingLines, unit: number): string =>
-  lines.map(([[a, b], [c, d]]) => `M${a * unit} ${b * unit}L${c * unit} ${d * unit}`).join('');
+/** What the reader left out of the drawing, or did to it. */
+const Notes = ({ notes }: { notes: readonly string[] }) =>
+  notes.map((note) => (
+    <p key={note} className="notice">
+      {note}
+    </p>
+  ));
+
+/** Lines through the waste of a layer as path data, in units of the drawing; undefined where none are shown. */
+const stripsOf = (layer: string | undefined, waste: Record<string, WeedingLines> | undefined, unit: number) => {
+  const lines = layer === undefined ? undefined : waste?.[layer]?.lines;
+  const d = lines?.map(([[a, b], [c, e]]) => `M${a * unit} ${b * unit}L${c * unit} ${e * unit}`).join('');
+  return layer !== undefined && d !== undefined ? { layer, d } : undefined;
+};
 
 /** The drawing as a file that says how large it is, with the lines through its waste where they are shown. */
 const fileOf = (

@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import Button from '@mui/material/Button';
 import { words } from '../../messages/index.ts';
 import { SideDrawing } from '../../ui/vinyls/SideDrawing.tsx';
 import { StepFilm } from './StepFilm.tsx';
@@ -12,7 +12,6 @@ const gripOf = (key: string) =>
 export function MatStep({ job, step, layer, done }: StepProps) {
   const t = words.jobSheet.mat;
   const side = words.side[layer.lies.side];
-  const [seen, setSeen] = useState({ side: false, grip: false });
   return (
     <>
       <StepFilm job={job} step={step} layer={layer} shows="lines" onMat={layer.lies.mat !== 'none'} />
@@ -24,22 +23,12 @@ export function MatStep({ job, step, layer, done }: StepProps) {
       <p>
         {t.grip[layer.lies.mat === 'none' ? 'none' : gripOf(layer.hands.mat ?? layer.lies.mat)]}. {t.roll}
       </p>
-      {(['side', 'grip'] as const).map((what) => (
-        <label key={what} className="check">
-          <input
-            type="checkbox"
-            checked={seen[what]}
-            onChange={(e) => {
-              const now = { ...seen, [what]: e.target.checked };
-              setSeen(now);
-              // Both were looked at: that is all there is to say of this step.
-              if (now.side && now.grip) done();
-            }}
-          />{' '}
-          {what === 'side' ? t.confirmSide[layer.lies.side] : t.confirmGrip}
-        </label>
-      ))}
-      <p className="quiet">{t.first}</p>
+      <div className="actions">
+        {/* Side and grip are looked at by hand, each time: what was seen is what the button says. */}
+        <Button variant="contained" size="large" onClick={done} data-testid="laid">
+          {t.confirmSide[layer.lies.side]}. {t.confirmGrip}.
+        </Button>
+      </div>
     </>
   );
 }
