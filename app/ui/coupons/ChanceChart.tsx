@@ -37,6 +37,10 @@ function chanceOption({ axis, result, domain, dots }: Props, ink: (name: string)
       ...(axis.kind === 'dial' ? { interval: axis.halves ? 2 : 1 } : {}),
       axisLabel: {
         ...text,
+        // The ends of the stretch are no round numbers: theirs would lie on their neighbours'.
+        showMinLabel: false,
+        showMaxLabel: false,
+        hideOverlap: true,
         formatter: (v: number) => (Number.isInteger(v) && v >= domain.from && v <= domain.to ? shown(v) : ''),
       },
       axisLine: { lineStyle: { color: ink('--edge') } },
