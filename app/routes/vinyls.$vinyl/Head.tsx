@@ -86,9 +86,8 @@ export function Head({
         <h1>{vinylTitle(vinyl)}</h1>
         <p className="quiet">
           {typeWord(vinyl)}
-          {bench && cells > 0
-            ? ` · ${words.from.tried}: ${words.from.cells(cells, bench.result.evidence.coupons)}`
-            : ''}{' '}
+          {bench &&
+            ` · ${cells > 0 ? `${words.from.tried}: ${words.from.cells(cells, bench.result.evidence.coupons)}` : bench.shared ? `${words.from.others(bench.shared.crafters)}, ${words.from.sameModel}` : bench.translated ? `${words.from.others(bench.translated.crafters)}, ${words.from.translated}` : words.from.type}`}{' '}
           · <PutRightLink kind="vinyl" id={vinyl.id} />
         </p>
       </div>
