@@ -11,6 +11,7 @@ import { foundIds, throughTypes } from '#work/vinyls/vinyls.ts';
 import { signIn } from '#work/people/accounts.ts';
 import { personOfToken } from '#work/people/people.ts';
 import { clusterFolder, ensureDatabase, startCluster } from '../bin/lib/postgres.ts';
+import { figure, timed, type Figure } from './figure.ts';
 import { load } from './load.ts';
 import { awake, startServer } from './server.ts';
 
@@ -51,36 +52,7 @@ export function makeCases(seed: number, each: number): Cases {
   };
 }
 
-export type Figure = {
-  median: number;
-  p95: number;
-  floorMedian: number;
-  floorP95: number;
-  ratioMedian: number;
-  ratioP95: number;
-};
 export type Groups = Record<string, Figure>;
-
-const quantileOf = (times: number[], p: number) =>
-  [...times].sort((a, b) => a - b)[Math.min(times.length - 1, Math.floor(times.length * p))]!;
-const figure = (times: number[], floor: number[]): Figure => {
-  const round = (n: number) => Number(n.toFixed(2));
-  const [median, p95] = [quantileOf(times, 0.5), quantileOf(times, 0.95)];
-  const [floorMedian, floorP95] = [quantileOf(floor, 0.5), quantileOf(floor, 0.95)];
-  return {
-    median: round(median),
-    p95: round(p95),
-    floorMedian: round(floorMedian),
-    floorP95: round(floorP95),
-    ratioMedian: round(median / floorMedian),
-    ratioP95: round(p95 / floorP95),
-  };
-};
-async function timed(work: () => Promise<unknown>): Promise<number> {
-  const from = performance.now();
-  await work();
-  return performance.now() - from;
-}
 
 export async function run(cases: Cases): Promise<Groups> {
   const root = join(fileURLToPath(import.meta.url), '../..');

@@ -11,6 +11,7 @@ import { takeJobEvent } from '#work/jobs/events.ts';
 import { beginJob } from '#work/jobs/jobs.ts';
 import { publishShippedModels } from '#work/workshop/models.ts';
 import { becomeGuest } from '#work/people/people.ts';
+import { figure, timed, type Figure } from './figure.ts';
 import { clusterFolder, ensureDatabase, startCluster } from '../bin/lib/postgres.ts';
 
 /** What a tap of a job costs, against a transaction that does nothing but insert the same row. */
@@ -26,8 +27,6 @@ export const makeCases = (_seed: number, each: number): Cases => ({
   taps: Math.min(900, 100 * each),
   before: 800,
 });
-type Groups = Record<'tap' | 'bare', { median: number; p95: number }> & { ratioMedian: number; ratioP95: number };
-
 const shirt = (): FormData => {
   const form = new FormData();
   const measures = { width: '500', height: '660', edge: '25', top: '25', bottom: '50' };
@@ -35,10 +34,7 @@ const shirt = (): FormData => {
   for (const [key, value] of Object.entries({ ...measures, ...says })) form.set(key, value);
   return form;
 };
-const at = (times: number[], share: number): number =>
-  Number([...times].sort((a, b) => a - b)[Math.floor(share * (times.length - 1))]!.toFixed(3));
-
-export async function run({ taps, before }: Cases): Promise<Groups> {
+export async function run({ taps, before }: Cases): Promise<Figure> {
   const root = join(fileURLToPath(import.meta.url), '../..');
   const folder = clusterFolder(root, `bench-${process.pid}`);
   const cluster = await startCluster(folder, (line) => console.error(`  ${line}`));
@@ -68,11 +64,6 @@ export async function run({ taps, before }: Cases): Promise<Groups> {
       await insert(event(bare, i));
     }
     const [mine, floor]: number[][] = [[], []];
-    const timed = async (work: () => Promise<unknown>) => {
-      const from = performance.now();
-      await work();
-      return performance.now() - from;
-    };
     for (let i = 0; i < taps + 20; i++) {
       const least = await timed(() => insert(event(bare, i)));
       const tap = event(job, i);
@@ -87,24 +78,18 @@ export async function run({ taps, before }: Cases): Promise<Groups> {
     const rows = (await db().query<{ n: number }>('select count(*)::int as n from job_event group by job_id')).rows;
     if (rows.some((r) => r.n !== before + taps + 20)) throw new Error('rows are missing');
     await closeDb();
-    const [tap, none] = [mine!, floor!].map((times) => ({ median: at(times, 0.5), p95: at(times, 0.95) }));
-    return {
-      tap: tap!,
-      bare: none!,
-      ratioMedian: Number((tap!.median / none!.median).toFixed(2)),
-      ratioP95: Number((tap!.p95 / none!.p95).toFixed(2)),
-    };
+    return figure(mine!, floor!);
   } finally {
     await cluster.stop().catch(() => undefined);
     rmSync(folder, { recursive: true, force: true });
   }
 }
 
-export const table = ({ tap, bare, ratioMedian, ratioP95 }: Groups): string =>
+export const table = (f: Figure): string =>
   [
     '| | median ms | p95 ms |',
     '| --- | ---: | ---: |',
-    `| a tap of a job | ${tap.median} | ${tap.p95} |`,
-    `| BEGIN, the same insert, COMMIT | ${bare.median} | ${bare.p95} |`,
-    `| ratio | ${ratioMedian} | ${ratioP95} |`,
+    `| a tap of a job | ${f.median} | ${f.p95} |`,
+    `| BEGIN, the same insert, COMMIT | ${f.floorMedian} | ${f.floorP95} |`,
+    `| ratio | ${f.ratioMedian} | ${f.ratioP95} |`,
   ].join('\n');

@@ -30,6 +30,17 @@ export const shirtForm = (more: Record<string, string> = {}): FormData =>
     ...more,
   });
 
+/** What an outbox says of a job, but for what it is. */
+export const saidOf = (job: { id: string; rev: number }, more: object) => ({
+  id: uuidv7(),
+  job: job.id,
+  attempt: 1,
+  rev: job.rev,
+  device: uuidv4(),
+  deviceAt: new Date().toISOString(),
+  ...more,
+});
+
 /** What was refused, field by field; any other error as it is. */
 export const fieldsOf = async (work: Promise<unknown>) =>
   work.then(

@@ -180,7 +180,7 @@ type Apart = { apart: (act: Omit<Act, 'person'> & { person: Person | undefined }
 export const over =
   (key: string, shown: (person: Person) => Promise<unknown>, act: Whole): Whole =>
   async (given) => {
-    await needSeen(given.form, key, () => shown(given.person));
+    await needSeen(given.form, `${given.person.id} ${key}`, () => shown(given.person));
     return act(given);
   };
 

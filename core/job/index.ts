@@ -12,6 +12,7 @@ export {
   standingEvents,
   isEnough,
   keptAt,
+  layerOfPart,
   pressId,
   runSheet,
   type CutFact,

@@ -155,6 +155,12 @@ type PlannedPart = Plan['loads'][number]['parts'][number];
 /** A part of a load; `shapes`: the pieces of film of its layer that are cut, where that is not all of it. */
 export type LoadPart = PlannedPart & { shapes?: { artwork: string; ids: string[] } | undefined };
 
+/** A layer as it is cut under the id of a part: by itself, or all of it at once. */
+export const layerOfPart = <L extends { part: string }>(
+  { parts, layers }: { parts: readonly L[]; layers: readonly L[] },
+  part: string,
+): L | undefined => [...parts, ...layers].find((l) => l.part === part);
+
 /** The loads of a plan, with those of what was lost and is cut again: a part of its own for the pieces that lost it. */
 export function loadsOf(plan: Pick<Plan, 'loads'>, standing: readonly JobEvent[]): { id: string; parts: LoadPart[] }[] {
   const parts = plan.loads.flatMap((l) => l.parts);

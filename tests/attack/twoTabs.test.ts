@@ -1,3 +1,5 @@
+import { existsSync, readdirSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { beforeAll, expect, test } from 'vitest';
 import { beginJob, setDrawing } from '#work/jobs/jobs.ts';
 import { addPiece } from '#work/vinyls/stock.ts';
@@ -7,7 +9,7 @@ import { addPress } from '#work/workshop/presses.ts';
 import { benchOf } from '#work/workshop/bench.ts';
 import { jobOf } from '#work/jobs/view.ts';
 import { crafter, form, password, shirtForm } from '../bench.ts';
-import { rows } from '../testDatabase.ts';
+import { root, rows } from '../testDatabase.ts';
 import { until, wholeHouse } from './house.ts';
 import { Stranger } from './stranger.ts';
 
@@ -137,3 +139,13 @@ test.each(names)(
     expect((await send(second, stands)).status).toBe(302);
   },
 );
+
+test('every page with such a form fetches what stands now, to show it', () => {
+  const pages = readdirSync(join(root, 'app/routes')).flatMap((folder) => {
+    const file = join(root, 'app/routes', folder, 'route.tsx');
+    const text = existsSync(file) ? readFileSync(file, 'utf8') : '';
+    return /\b(over|needSeen)\(/.test(text) ? [[folder, text.includes('shouldRevalidate = againWhenChanged')]] : [];
+  });
+  expect(pages.length).toBeGreaterThan(8);
+  expect(pages.filter(([, told]) => !told)).toEqual([]);
+});

@@ -1,4 +1,4 @@
-import { v4 as uuidv4, v7 as uuidv7 } from 'uuid';
+import { v7 as uuidv7 } from 'uuid';
 import { expect, test } from 'vitest';
 import { filmShapes } from '#core/artwork/index.ts';
 import { tooLarge } from '#core/job/index.ts';
@@ -14,7 +14,7 @@ import { addVinyl } from '#work/vinyls/vinyls.ts';
 import { addMat } from '#work/workshop/mats.ts';
 import { benchOf } from '#work/workshop/bench.ts';
 import type { Person } from '#work/people/person.ts';
-import { crafter, form, shirtForm } from '../bench.ts';
+import { crafter, form, saidOf, shirtForm } from '../bench.ts';
 import { rows } from '../testDatabase.ts';
 import { ownHouse } from '../house.ts';
 
@@ -94,20 +94,10 @@ test('a batch that does not lie on the mat at once is cut in rounds: each its ow
   // Each round is cut: of half the length, off its own film.
   const bench = (await benchOf(who))!;
   const setting = (await couponOf(who, await makeCoupon(who, bench, vinyl, form({})))).evidence.base;
-  const said = job.parts.map(({ part }) => ({
-    id: uuidv7(),
-    job: id,
-    attempt: 1,
-    rev: job.rev,
-    device: uuidv4(),
-    deviceAt: new Date().toISOString(),
-    kind: 'cut',
-    step: `cut/${part}`,
-    part,
-    setting,
-    mounting: bench.blade!.mounting,
-    witness: false,
-  }));
+  const said = job.parts.map(({ part }) => {
+    const cut = { kind: 'cut', step: `cut/${part}`, part, setting, mounting: bench.blade!.mounting, witness: false };
+    return saidOf(job, cut) as ReturnType<typeof saidOf> & typeof cut;
+  });
   expect((await takeAll(who, said)).map((a) => a.outcome)).toEqual(['stored', 'stored']);
   // A star that the second round lost is cut again by itself: its length is that of the star, not of the layer.
   const artwork = job.plan.design!.artwork;

@@ -18,7 +18,7 @@ import { couponOf } from '#work/coupons/coupons.ts';
 import { addPiece } from '#work/vinyls/stock.ts';
 import { addVinyl } from '#work/vinyls/vinyls.ts';
 import { benchOf } from '#work/workshop/bench.ts';
-import { crafter, fieldsOf, form, shirtForm } from '../bench.ts';
+import { crafter, fieldsOf, form, saidOf, shirtForm } from '../bench.ts';
 import { ownHouse } from '../house.ts';
 import { rows } from '../testDatabase.ts';
 import type { Person } from '#work/people/person.ts';
@@ -187,15 +187,7 @@ test('a layer that stays as it was cut is asked about once; a new size asks agai
   await setSize(who, id, size(200));
   const job = await jobOf(who, id);
   const bench = (await benchOf(who))!;
-  const event = (more: object) => ({
-    id: uuidv7(),
-    job: id,
-    attempt: 1,
-    rev: job.rev,
-    device: uuidv4(),
-    deviceAt: new Date().toISOString(),
-    ...more,
-  });
+  const event = (more: object) => saidOf(job, more);
   const { part } = job.layers[0]!;
   const setting = (await couponOf(who, await makeCoupon(who, bench, job.layers[0]!.vinyl!.id, form({})))).evidence.base;
   await takeAll(who, [

@@ -17,7 +17,7 @@ import {
   type CutFileKind,
 } from '#core/cutfile/index.ts';
 import { cutLength, layWitness, type Path } from '#core/coupon/index.ts';
-import { cutId, loadsOf, quarterTurned, standingEvents, type Plan } from '#core/job/index.ts';
+import { cutId, layerOfPart, loadsOf, quarterTurned, standingEvents, type Plan } from '#core/job/index.ts';
 import { wantedOfType } from '#core/vinyls/index.ts';
 import * as coupons from '#store/coupons/coupons.ts';
 import { db } from '#store/base/db.ts';
@@ -103,8 +103,8 @@ export function planFor({ plan, events }: Pick<JobView, 'plan' | 'events'>, part
   return pieces ? { ...plan, pieces: plan.pieces.filter((p) => pieces.includes(p.id)) } : plan;
 }
 
-const layerOfPart = (job: JobView, part: string): JobLayer => {
-  const layer = [...job.parts, ...job.layers].find((l) => l.part === part);
+const ownLayerOfPart = (job: JobView, part: string): JobLayer => {
+  const layer = layerOfPart(job, part);
   if (!layer?.vinyl || !layer.film) throw new NotFound('No such part.');
   return layer;
 };
@@ -118,7 +118,7 @@ export async function partFile(
   asked: string,
 ) {
   const job = await jobOf(person, jobId);
-  const layer = layerOfPart(job, part);
+  const layer = ownLayerOfPart(job, part);
   const kind: CutFileKind | undefined = cutFileKinds.find((k) => k === asked);
   if (!kind || !bench) throw new NotFound('No such file.');
   const answer = (await answersFor(person!, bench, job)).find((a) => a.layer === layer.id);
@@ -147,7 +147,7 @@ export async function sendPart(person: Person, bench: Bench | undefined, jobId: 
   const input = read(sendForm, form);
   if (!bench?.blade) throw new Invalid({ form: 'Put a cutter with a blade on the bench first.' });
   const job = await jobOf(person, jobId);
-  const layer = layerOfPart(job, input.part);
+  const layer = ownLayerOfPart(job, input.part);
   const id = cutId(input.part, input.attempt);
   if (!job.facts.some((f) => f.cut === id && !f.undone)) {
     const { outcome, why } = await takeJobEvent(person, {

@@ -29,7 +29,7 @@ function setSo(model: CutterModel, setting: Setting | undefined): SetSo | undefi
 export async function recordsOf(
   person: Person | undefined,
   bench: Bench | undefined,
-  job: Pick<JobView, 'layers' | 'facts' | 'under'>,
+  job: Pick<JobView, 'layers' | 'parts' | 'facts' | 'under'>,
   answers: readonly LayerAnswer[],
   stock: readonly Piece[],
 ): Promise<Record<string, PartRecord>> {
@@ -53,7 +53,9 @@ export async function recordsOf(
     job.layers.map((l): [string, PartRecord] => {
       const good = last.find((g) => g.vinyl_id === l.vinyl?.id);
       const answer = answers.find((a) => a.layer === l.id);
-      const cut = job.facts.filter((f) => f.part === l.part && !f.undone).at(-1);
+      // Of several rounds the last that was cut.
+      const rounds = job.parts.filter((p) => p.id === l.id && p.round).map((p) => p.part);
+      const cut = job.facts.filter((f) => (f.part === l.part || rounds.includes(f.part)) && !f.undone).at(-1);
       const batch = cut?.batch ?? stock.find((p) => p.vinyl.id === l.vinyl?.id && p.leftUm > 0)?.batch;
       const model = bench?.cutter.model;
       return [

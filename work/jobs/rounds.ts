@@ -1,5 +1,5 @@
-import { jobLimits, type Plan } from '#core/job/index.ts';
-import { Invalid, NotFound } from '#work/base/errors.ts';
+import type { Plan } from '#core/job/index.ts';
+import { NotFound } from '#work/base/errors.ts';
 import type { Person } from '#work/people/person.ts';
 import { revise } from './jobs.ts';
 
@@ -12,10 +12,6 @@ export async function setRounds(person: Person, id: string, layer: string, round
       const now = l.id === layer ? rounds : had;
       return now !== undefined && now > 1 ? { ...l, rounds: Math.min(now, plan.pieces.length) } : l;
     });
-    if (changed.reduce((sum, l) => sum + (l.rounds ?? 1), 0) > jobLimits.loads)
-      throw new Invalid({
-        form: `A job is cut in at most ${jobLimits.loads} loads. Lay a larger mat, or begin two jobs.`,
-      });
     return { ...plan, layers: changed };
   });
 }

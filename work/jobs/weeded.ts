@@ -1,4 +1,5 @@
 import { faultsOf, slowToWeed, type WeededPart } from '#core/artwork/index.ts';
+import { layerOfPart } from '#core/job/index.ts';
 import { db } from '#store/base/db.ts';
 import * as store from '#store/jobs/weeded.ts';
 import type { Person } from '#work/people/person.ts';
@@ -26,7 +27,7 @@ export async function weededParts(person: Person | undefined): Promise<WeededPar
 function weededAt(job: JobView, event: string): WeededPart | undefined {
   const step = job.sheet.steps.find((s) => s.by === event);
   if (step?.kind !== 'weed' || step.seconds < CLOCKS.least) return undefined;
-  const layer = [...job.parts, ...job.layers].find((l) => l.part === step.about);
+  const layer = layerOfPart(job, step.about);
   if (!layer?.vinyl || layer.shown.length === 0) return undefined;
   const narrow = layer.shown.map((s) => faultsOf(s.artwork, s.art, layer.needs!, s.widthUm).length);
   const times = layer.shown.length === 1 ? layer.asked!.copies : 1;

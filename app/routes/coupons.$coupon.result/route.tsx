@@ -79,6 +79,8 @@ export default function Result({ loaderData: { coupon, kept, evenness }, actionD
   // The one answer, as the bench card has it: what was kept stays while another place would be no better.
   const answer = answerFor({ kept: keptAt, reading: shownFit(result), from: 'here', split: undefined });
   const stays = result.evidence.cells > 0 && answer.from === 'kept';
+  /** Its chance, where another place is said beside it. */
+  const beside = stays && keptAt !== best.position ? answer.chance : undefined;
   const number = { ...best, position: stays ? keptAt! : best.position };
   return (
     <>
@@ -105,22 +107,13 @@ export default function Result({ loaderData: { coupon, kept, evenness }, actionD
             </p>
           )}
           <p className="lede" style={{ margin: '12px 0 20px' }} data-testid="sentence">
-            {stays && keptAt !== best.position
-              ? t.stays(
-                  show(keptAt!),
-                  show(best.position),
-                  words.card.chance(timesInHundred(answer.chance!), coupon.wanted),
-                )
+            {beside !== undefined
+              ? t.stays(show(keptAt!), show(best.position), words.card.chance(timesInHundred(beside), coupon.wanted))
               : result.sentence}
           </p>
           <WindowStrip axis={axis} result={result} domain={domain} dots={dots} mark={number.position} scale />
         </section>
-        <HowSure
-          coupon={coupon}
-          result={result}
-          next={next}
-          kept={stays && keptAt !== best.position ? answer.chance : undefined}
-        />
+        <HowSure coupon={coupon} result={result} next={next} kept={beside} />
       </div>
       {kept !== undefined && (
         <KeptLine

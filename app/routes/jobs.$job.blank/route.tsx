@@ -1,3 +1,4 @@
+import { againWhenChanged } from '../../ui/base/againWhenChanged.ts';
 import { seenOf } from '#work/base/seen.ts';
 import type { Access } from '#work/people/permissions.ts';
 import { shapeKeys } from '#core/place/index.ts';
@@ -35,6 +36,8 @@ export const action = (args: Route.ActionArgs) =>
       return `/jobs/${args.params.job}`;
     }),
   });
+
+export const shouldRevalidate = againWhenChanged;
 
 export const meta: Route.MetaFunction = () => [{ title: words.title(words.jobBlank.change) }];
 

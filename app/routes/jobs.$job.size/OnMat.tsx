@@ -30,11 +30,21 @@ export const layersTooLarge = (size: Size, widthUm: number) =>
   });
 
 /** Whether it goes on the mat: one message that says what is too large for what, and every way out of it; how it lies where it is turned. */
-export function OnMat({ size, widthUm, onWidth }: { size: Size; widthUm: number; onWidth: (um: number) => void }) {
+export function OnMat({
+  size,
+  large: all,
+  widthUm,
+  onWidth,
+}: {
+  size: Size;
+  large: ReturnType<typeof layersTooLarge>;
+  widthUm: number;
+  onWidth: (um: number) => void;
+}) {
   const t = words.jobSize.onMat;
   const unit = useLengthUnit();
   const style = useNumberStyle();
-  const worst = layersTooLarge(size, widthUm)[0];
+  const worst = all[0];
   if (!worst) return <Lies size={size} widthUm={widthUm} />;
   const { layer, asked, large } = worst;
   const name = layer.vinyl ? vinylTitle(layer.vinyl) : '';

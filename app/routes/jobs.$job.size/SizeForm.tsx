@@ -62,6 +62,7 @@ export function SizeForm({ job, rev, size, answer }: Props) {
     habits: size.habits,
   });
   const judged = judgedOf(size, widthUm);
+  const large = layersTooLarge(size, widthUm);
   const say = (um: number) => sayLength(Math.round(um), unit, style);
   const resize = (um: number) => setWidth(typedLength(um, unit));
   /** What was saved meanwhile, where it is another than was typed. */
@@ -115,13 +116,13 @@ export function SizeForm({ job, rev, size, answer }: Props) {
           <SizeStrip judged={judged} widthUm={widthUm} widest={placed.widest} />
         </div>
         <Sums size={size} placed={placed} design={{ width: widthUm, height: heightUm }} />
-        <OnMat size={size} widthUm={widthUm} onWidth={resize} />
+        <OnMat size={size} large={large} widthUm={widthUm} onWidth={resize} />
         <CutAlready size={size} widthUm={widthUm} choice={choice} onChoice={setChoice} onWidth={resize} />
         {judged.faults.length > 0 && (
           <Fixes size={size} judged={judged} widthUm={widthUm} widest={placed.widest} onWidth={resize} />
         )}
         <Films size={size} judged={judged} />
-        <Next job={job} size={size} faults={judged.faults.length} large={layersTooLarge(size, widthUm).length > 0} />
+        <Next job={job} size={size} faults={judged.faults.length} large={large.length > 0} />
         <MoveIt
           answer={answer}
           says={saySpot(placed, say)}

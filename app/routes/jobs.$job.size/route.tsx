@@ -1,6 +1,8 @@
+import { againWhenChanged } from '../../ui/base/againWhenChanged.ts';
 import Button from '@mui/material/Button';
 import type { Access } from '#work/people/permissions.ts';
 import { seenOf } from '#work/base/seen.ts';
+import { layerOfPart } from '#core/job/index.ts';
 import { tipsFor } from '#work/jobs/beside.ts';
 import { habitsIn } from '#work/jobs/habits.ts';
 import { followPlace } from '#work/jobs/placeHabit.ts';
@@ -67,19 +69,19 @@ export async function loader(args: Route.LoaderArgs) {
       height: artwork.height,
       usual: job.placed!.usual!,
       under: job.under,
-      // What sticks by itself needs no press.
       /** Each piece shows a name of its own: it is changed where it is lettered. */
       named: plan.pieces.some((p) => p.name),
       // What is cut already, and how wide the design was then.
       cut: job.facts.flatMap((f) => {
-        const layer = [...job.parts.filter((l) => !l.again), ...job.layers].find((l) => l.part === f.part);
+        const layer = layerOfPart(job, f.part);
         const at = job.sheet.steps.find((s) => s.kind === 'cut' && s.about === f.part)?.attempt;
         const rev = job.events.findLast((e) => e.kind === 'cut' && e.part === f.part && e.attempt === f.attempt)?.rev;
         const widthUm = rev === undefined ? undefined : job.widths[rev - 1];
-        return layer && !f.undone && f.attempt === at && widthUm !== undefined
+        return layer && !layer.again && !f.undone && f.attempt === at && widthUm !== undefined
           ? [{ layer: layer.id, part: f.part, attempt: f.attempt, widthUm }]
           : [];
       }),
+      // What sticks by itself needs no press.
       platen: job.press.some((p) => p.kind === 'press') ? platen : undefined,
       layers: job.layers.map((l) => ({
         id: l.id,
@@ -125,6 +127,8 @@ export const action = (args: Route.ActionArgs) =>
       return `/jobs/${args.params.job}/size`;
     },
   });
+
+export const shouldRevalidate = againWhenChanged;
 
 export const meta: Route.MetaFunction = () => [{ title: words.title(words.jobSize.title) }];
 

@@ -1,3 +1,4 @@
+import { againWhenChanged } from '../../ui/base/againWhenChanged.ts';
 import { seenOf } from '#work/base/seen.ts';
 import { shownNow, shownOn } from '#work/jobs/shownPlan.ts';
 import type { Access } from '#work/people/permissions.ts';
@@ -77,6 +78,8 @@ export const action = (args: Route.ActionArgs) =>
       return done ? `/jobs/${job}/size` : `/jobs/${job}/vinyls`;
     }),
   });
+
+export const shouldRevalidate = againWhenChanged;
 
 export const meta: Route.MetaFunction = () => [{ title: words.title(words.jobVinyls.title) }];
 

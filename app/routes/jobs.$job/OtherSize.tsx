@@ -1,5 +1,5 @@
 import Button from '@mui/material/Button';
-import { keptAt } from '#core/job/index.ts';
+import { layerOfPart, keptAt } from '#core/job/index.ts';
 import { words } from '../../messages/index.ts';
 import { bothLengths } from '../../ui/base/format.ts';
 import { useLengthUnit, useNumberStyle } from '../../ui/people/usePerson.ts';
@@ -16,12 +16,7 @@ export function OtherSize({ job, work }: Pick<StepProps, 'job' | 'work'>) {
     const { attempt } = sheet.steps.find((s) => s.kind === 'cut' && s.about === part)!;
     return (
       <div key={part} className="notice line-up" data-testid="other-size">
-        <p>
-          {t.otherSize(
-            layerWord(job, [...job.parts, ...job.layers].find((l) => l.part === part)?.id),
-            bothLengths(widthUm, unit, style)[0],
-          )}
-        </p>
+        <p>{t.otherSize(layerWord(job, layerOfPart(job, part)?.id), bothLengths(widthUm, unit, style)[0])}</p>
         <Button onClick={() => say({ kind: 'start', step: `trim/${part}`, attempt: attempt + 1 })}>{t.recut}</Button>
         <Button
           variant="text"

@@ -6,6 +6,7 @@ import {
   cellId,
   cutId,
   isEnough,
+  layerOfPart,
   runSheet,
   type CutFact,
   type JobEvent,
@@ -62,7 +63,7 @@ export function useSheet(job: Job): Work {
       const known = made.get(cut);
       const cell = cellId(cut);
       const here = bench.filter((b) => b.cell === cell);
-      const layer = [...job.parts, ...job.layers].find((l) => l.part === e.part);
+      const layer = layerOfPart(job, e.part);
       const wanted = layer ? wantedOfType(layer.vinyl.type) : 'clean';
       const planned = known ? known.passes : job.bench ? passesOf(job.bench.model, e.setting) : 1;
       const passes = Math.max(planned, ...here.flatMap((b) => (b.kind === 'cut' ? [b.passes] : [])));

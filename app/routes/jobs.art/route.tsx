@@ -1,3 +1,4 @@
+import { againWhenChanged } from '../../ui/base/againWhenChanged.ts';
 import { needSeen, seenOf } from '#work/base/seen.ts';
 import { shownNow, shownOn } from '#work/jobs/shownPlan.ts';
 import type { Access } from '#work/people/permissions.ts';
@@ -58,6 +59,8 @@ export function action(args: Route.ActionArgs) {
     }),
   });
 }
+
+export const shouldRevalidate = againWhenChanged;
 
 export const meta: Route.MetaFunction = () => [{ title: words.title(words.jobArt.title) }];
 

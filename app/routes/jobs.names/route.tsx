@@ -1,3 +1,4 @@
+import { againWhenChanged } from '../../ui/base/againWhenChanged.ts';
 import Button from '@mui/material/Button';
 import { useMemo, useState } from 'react';
 import { jobLimits } from '#core/job/index.ts';
@@ -43,6 +44,8 @@ export function action(args: Route.ActionArgs) {
     }),
   });
 }
+
+export const shouldRevalidate = againWhenChanged;
 
 export const meta: Route.MetaFunction = () => [{ title: words.title(words.names.title) }];
 

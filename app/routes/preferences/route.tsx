@@ -1,3 +1,4 @@
+import { againWhenChanged } from '../../ui/base/againWhenChanged.ts';
 import { seenOf } from '#work/base/seen.ts';
 import type { Person } from '#work/people/person.ts';
 import type { Access } from '#work/people/permissions.ts';
@@ -44,6 +45,8 @@ export function action(args: Route.ActionArgs) {
     ),
   });
 }
+
+export const shouldRevalidate = againWhenChanged;
 
 export const meta: Route.MetaFunction = () => [{ title: words.title(words.preferences.title) }];
 

@@ -1,3 +1,4 @@
+import { againWhenChanged } from '../../ui/base/againWhenChanged.ts';
 import type { Access } from '#work/people/permissions.ts';
 import { seenOf } from '#work/base/seen.ts';
 import { Link } from 'react-router';
@@ -67,6 +68,8 @@ export function action(args: Route.ActionArgs) {
 
 const nameOf = (thing: Thing): string =>
   isolate(thing.kind === 'remark' ? `${thing.body.slice(0, 40)}${thing.body.length > 40 ? ' …' : ''}` : thing.name);
+
+export const shouldRevalidate = againWhenChanged;
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: words.title(loaderData ? words.putRight.title(nameOf(loaderData.thing)) : '') },

@@ -1,3 +1,4 @@
+import { againWhenChanged } from '../../ui/base/againWhenChanged.ts';
 import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
 import { Link, useLocation } from 'react-router';
@@ -24,6 +25,8 @@ export function action(args: Route.ActionArgs) {
     }),
   });
 }
+
+export const shouldRevalidate = againWhenChanged;
 
 export const meta: Route.MetaFunction = () => [{ title: words.title(words.recover.title) }];
 

@@ -1,3 +1,4 @@
+import { againWhenChanged } from '../../ui/base/againWhenChanged.ts';
 import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
 import { seenOf } from '#work/base/seen.ts';
@@ -71,6 +72,8 @@ export function action(args: Route.ActionArgs) {
     ),
   });
 }
+
+export const shouldRevalidate = againWhenChanged;
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: words.title(loaderData ? words.catalogue.title(vinylName(loaderData.vinyl)) : '') },

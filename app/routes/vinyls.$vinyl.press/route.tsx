@@ -1,3 +1,4 @@
+import { againWhenChanged } from '../../ui/base/againWhenChanged.ts';
 import { seenOf } from '#work/base/seen.ts';
 import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
@@ -79,6 +80,8 @@ export function action(args: Route.ActionArgs) {
     },
   });
 }
+
+export const shouldRevalidate = againWhenChanged;
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: words.title(loaderData ? words.recipes.title(vinylName(loaderData.vinyl)) : '') },

@@ -1,10 +1,11 @@
 import Button from '@mui/material/Button';
-import { useState, useSyncExternalStore } from 'react';
+import { useState } from 'react';
 import { bondGrades, harmGrades, puffGrades, puffHarms } from '#core/press/index.ts';
 import { words } from '../../messages/index.ts';
 import type { FormAnswer } from '../../server/enter.server.ts';
 import { bothHeats, isolate } from '../../ui/base/format.ts';
 import { PressTimer } from '../../ui/base/PressTimer.tsx';
+import { useAlive } from '../../ui/base/useAlive.ts';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import { useTemperatureUnit } from '../../ui/people/usePerson.ts';
 import { CardDrawing } from './CardDrawing.tsx';
@@ -32,6 +33,7 @@ export function GradeCard({
   const unit = useTemperatureUnit();
   const bonds = film === 'puff' ? puffGrades : bondGrades;
   const harms = film === 'puff' ? puffHarms : harmGrades;
+  // Before it is alive every square shows its answers.
   const alive = useAlive();
   const { cells } = card;
   const [seen, setSeen] = useState(() =>
@@ -133,11 +135,3 @@ function Answers({
     </div>
   );
 }
-
-/** Whether the page has come alive: before, and without script, every square shows its answers. */
-const useAlive = () =>
-  useSyncExternalStore(
-    () => () => undefined,
-    () => true,
-    () => false,
-  );

@@ -1,9 +1,9 @@
-import { useSyncExternalStore } from 'react';
 import { Link } from 'react-router';
 import type { Standing } from '#core/proof/index.ts';
 import { words } from '../../messages/index.ts';
 import type { LeanRow } from '../../server/rows.server.ts';
 import { RowStrip } from '../base/RowStrip.tsx';
+import { useAlive } from '../base/useAlive.ts';
 import { sayPress, type LeanPress } from '../vinyls/sayPress.ts';
 import { useTemperatureUnit } from '../people/usePerson.ts';
 import { Swatch } from '../vinyls/Swatch.tsx';
@@ -85,18 +85,12 @@ export function VinylRow({ vinyl: v }: { vinyl: LeanRow }) {
 
 /** Rows that the server draws: more than one sees at first. */
 const AT_ONCE = 10;
-const never = () => () => undefined;
-
 /**
  * Vinyls as rows: those far below what one sees at first are names in the room that is kept for them, and drawn when the page has come
  * alive.
  */
 export function VinylRows({ vinyls }: { vinyls: readonly LeanRow[] }) {
-  const alive = useSyncExternalStore(
-    never,
-    () => true,
-    () => false,
-  );
+  const alive = useAlive();
   return (
     <ul className="rows">
       {vinyls.map((v, i) =>

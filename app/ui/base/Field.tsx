@@ -1,6 +1,7 @@
 import TextField, { type TextFieldProps } from '@mui/material/TextField';
 import { Link, useLocation } from 'react-router';
 import { words } from '../../messages/index.ts';
+import { dropDrafts } from './useDraft.ts';
 import type { FormAnswer } from '../../server/enter.server.ts';
 
 type Props = Omit<TextFieldProps, 'error' | 'defaultValue'> & {
@@ -55,7 +56,7 @@ export function FormNotice({ answer, text }: { answer: FormAnswer | undefined; t
     <div className="notice bad" role="alert">
       {answer.fields.form ?? text}{' '}
       {answer.changed && (
-        <Link to={{ pathname, search }} reloadDocument>
+        <Link to={{ pathname, search }} reloadDocument onClick={() => dropDrafts(pathname)}>
           {words.seen.take}
         </Link>
       )}

@@ -1,5 +1,5 @@
-import { useEffect, useId, useRef } from 'react';
-import { Form, useActionData, useNavigation, useRevalidator, useRouteLoaderData, type FormProps } from 'react-router';
+import { useId, useRef } from 'react';
+import { Form, useActionData, useNavigation, useRouteLoaderData, type FormProps } from 'react-router';
 import type { FormAnswer } from '../../server/enter.server.ts';
 import { useDraft } from './useDraft.ts';
 
@@ -19,22 +19,17 @@ export function WriteForm({ what, seen, children, ...rest }: Props) {
   const page = useRouteLoaderData<{ once: string }>('root')?.once ?? '';
   const place = useId();
   const form = useRef<HTMLFormElement>(null);
-  useDraft(form, what);
+  const typedOn = useDraft(form, what, seen);
   const once = `${page}${place}`;
   // What was tapped is on its way: the form shows it, and a second tap would be the same act.
   const sent = useNavigation().formData?.get('once') === once;
   const answer = useActionData<FormAnswer | undefined>();
   const changed = answer?.values?.what === what ? answer.changed : undefined;
-  const { revalidate } = useRevalidator();
-  // What stands now is fetched, to be shown beside what was typed.
-  useEffect(() => {
-    if (changed) void revalidate();
-  }, [changed, revalidate]);
   return (
     <Form method="post" {...rest} ref={form} aria-busy={sent || undefined}>
       <input type="hidden" name="what" value={what} />
       <input type="hidden" name="once" value={once} />
-      {seen && <input type="hidden" name="seen" value={changed ?? seen} />}
+      {seen && <input type="hidden" name="seen" value={changed ?? typedOn ?? seen} />}
       {children}
     </Form>
   );

@@ -132,15 +132,16 @@ export function sayFine(um: number, unit: 'mm' | 'in', style: NumberStyle): stri
   return um <= 0 ? `0\u00a0${unit}` : value < least / 2 ? `under ${text}\u00a0${unit}` : `${text}\u00a0${unit}`;
 }
 
+const handStep = (unit: 'mm' | 'in'): number => (unit === 'in' ? 6_350 : 5_000);
 /** Up to a length a hand sets, µm: the next quarter inch, or five millimetres. */
 export const stepUp = (um: number, unit: 'mm' | 'in'): number => {
-  const step = unit === 'in' ? 6_350 : 5_000;
+  const step = handStep(unit);
   return Math.ceil(um / step - 1e-9) * step;
 };
 
 /** Down to a length a hand sets, µm. */
 export const stepDown = (um: number, unit: 'mm' | 'in'): number => {
-  const step = unit === 'in' ? 6_350 : 5_000;
+  const step = handStep(unit);
   return Math.max(1, Math.floor(um / step + 1e-9)) * step;
 };
 

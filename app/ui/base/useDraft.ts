@@ -1,4 +1,4 @@
-import { useEffect, useRef, type RefObject } from 'react';
+import { useEffect, useRef, useState, type RefObject } from 'react';
 import { useActionData, useLocation, useRouteLoaderData } from 'react-router';
 import type { FormAnswer } from '../../server/enter.server.ts';
 
@@ -7,7 +7,8 @@ const PREFIX = 'versipel.draft.';
 const MOST = 20_000;
 
 type Typed = HTMLInputElement | HTMLTextAreaElement | HTMLSelectElement;
-type Draft = { values: Record<string, string>; sent: boolean };
+/** What was typed, and the mark of what stood there then. */
+type Draft = { values: Record<string, string>; sent: boolean; seen?: string };
 
 /** What a person can type or choose in a form: not what it carries for itself, no files. */
 const typedIn = (form: HTMLFormElement): Typed[] =>
@@ -24,7 +25,7 @@ const isTick = (e: Typed): e is HTMLInputElement =>
 const keyOf = (form: HTMLFormElement, whose: string, what: string): string =>
   `${PREFIX}${whose} ${what} ${[...form.elements]
     .filter((e): e is HTMLInputElement => e instanceof HTMLInputElement && e.type === 'hidden')
-    .filter((e) => e.name !== 'once' && e.name !== 'what')
+    .filter((e) => e.name !== 'once' && e.name !== 'what' && e.name !== 'seen')
     .map((e) => `${e.name}=${e.value.slice(0, 80)}`)
     .join('&')}`;
 
@@ -56,6 +57,16 @@ export function keepSentDrafts(): void {
   }
 }
 
+/** What was typed on a page is given up: what is saved is wanted instead. */
+export function dropDrafts(pathname: string): void {
+  try {
+    for (const key of Object.keys(sessionStorage))
+      if (key.startsWith(PREFIX) && key.includes(` ${pathname} `)) sessionStorage.removeItem(key);
+  } catch {
+    // As above.
+  }
+}
+
 /** Puts a value into a field as a hand would, so that whatever listens to the field hears of it. */
 function fill(field: Typed, value: string): void {
   const prototype = Object.getPrototypeOf(field) as object;
@@ -66,8 +77,17 @@ function fill(field: Typed, value: string): void {
 /**
  * Keeps what is typed in a form over a reload, and over a way to another page and back: in this tab alone, until the form was taken. A field
  * the address speaks of has what the address says. Forms with a password keep nothing.
+ * @param seen the mark of what the form is filled in from, see `WriteForm`
+ * @returns the mark of what stood there when a draft was typed that is taken up
  */
-export function useDraft(form: RefObject<HTMLFormElement | null>, what: string): void {
+export function useDraft(
+  form: RefObject<HTMLFormElement | null>,
+  what: string,
+  seen: string | undefined,
+): string | undefined {
+  // With another mark the form is filled in anew: what was typed before belongs to the one before.
+  const [draftOn, setDraftOn] = useState<{ seen: string | undefined; typed: string | undefined }>();
+
   const { pathname, search } = useLocation();
   const person = useRouteLoaderData<{ person?: { id: string } }>('root')?.person?.id;
   const answer = useActionData<FormAnswer | undefined>();
@@ -80,6 +100,7 @@ export function useDraft(form: RefObject<HTMLFormElement | null>, what: string):
     const key = keyOf(element, `${person ?? ''} ${pathname}`, what);
     const draft = readDraft(key);
     if (first.current && draft && !draft.sent && !refused) {
+      setDraftOn({ seen, typed: draft.seen });
       const said = new URLSearchParams(search);
       for (const field of typedIn(element)) {
         const value = draft.values[isTick(field) ? `${field.name}=${field.value}` : field.name];
@@ -96,7 +117,9 @@ export function useDraft(form: RefObject<HTMLFormElement | null>, what: string):
       const values = Object.fromEntries(
         typedIn(element).map((f) => (isTick(f) ? [`${f.name}=${f.value}`, f.checked ? 'on' : ''] : [f.name, f.value])),
       );
-      if (JSON.stringify(values).length <= MOST) writeDraft(key, { values, sent: false });
+      const mark = element.querySelector<HTMLInputElement>('input[name=seen]')?.value;
+      if (JSON.stringify(values).length <= MOST)
+        writeDraft(key, { values, sent: false, ...(mark === undefined ? {} : { seen: mark }) });
     };
     const sent = () => {
       const now = readDraft(key);
@@ -110,5 +133,8 @@ export function useDraft(form: RefObject<HTMLFormElement | null>, what: string):
       element.removeEventListener('change', keep);
       element.removeEventListener('submit', sent);
     };
+    // The mark is looked at when a draft is taken up, once.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [form, pathname, person, refused, search, what]);
+  return draftOn && draftOn.seen === seen ? draftOn.typed : undefined;
 }
