@@ -236,7 +236,8 @@ export const jobs = {
       other: { mat: 'Add a larger mat', cutter: 'Say how wide your cutter cuts' },
       inRounds: (film: string, n: number) => `${film} is cut in ${n} rounds.`,
       atOnce: 'All of it fits at once now',
-      turned: (film: string) => `${film} fits a quarter turned; the cut file is turned for you.`,
+      turned: 'It fits a quarter turned. The cut file is turned for you.',
+      someTurned: (films: string) => `A quarter turned it fits: ${films}. The cut file is turned for you.`,
     },
     largeFirst: 'Choose a way that fits first, or',
     overPlaten: (press: string) =>

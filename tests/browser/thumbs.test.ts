@@ -122,7 +122,9 @@ test('squares of a swatch are tapped and answered, two rows of large answers eac
   for (let i = 0; i < cells.length; i++) {
     await b.css(`[data-testid=square-${i}]:not([hidden])`);
     for (const row of [1, 2]) {
-      const answer = await b.css(`[data-testid=square-${i}] .swatch-answers:nth-of-type(${row}) .answer:last-of-type`);
+      const answer = await b.css(
+        `[data-testid=square-${i}] .swatch-answers:nth-of-type(${row}) .swatch-answer:last-of-type`,
+      );
       expect((await answer.getRect()).height).toBeGreaterThanOrEqual(60);
       await b.driver.executeScript('arguments[0].scrollIntoView({ block: "center" })', answer);
       await answer.click();

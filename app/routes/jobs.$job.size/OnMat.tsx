@@ -92,29 +92,34 @@ export function OnMat({
   );
 }
 
-/** How layers lie that fit: turned, or in rounds. */
+/** How layers lie that fit: in rounds, or turned. */
 function Lies({ size, widthUm }: { size: Size; widthUm: number }) {
   const t = words.jobSize.onMat;
   const name = (layer: Layer) => (layer.vinyl ? vinylTitle(layer.vinyl) : '');
-  return size.layers.map((layer) => {
+  const laid = size.layers.flatMap((layer) => {
     const asked = askedAt(size, layer, widthUm);
-    if (!asked) return null;
-    const once = !tooLarge({ ...asked, copies: asked.copies * layer.rounds }, size.under);
-    if (layer.rounds > 1)
-      return (
-        <p key={layer.id} className="quiet above-8" data-testid="rounds">
-          {t.inRounds(name(layer), layer.rounds)}{' '}
-          {once && (
-            <button type="submit" name="then" value={`rounds ${layer.id} 1`} className="link-button">
-              {t.atOnce}
-            </button>
-          )}
-        </p>
-      );
-    return filmOn(asked, size.under).turned ? (
-      <p key={layer.id} className="quiet above-8" data-testid="turned">
-        {t.turned(name(layer))}
-      </p>
-    ) : null;
+    return asked ? [{ layer, asked }] : [];
   });
+  const turned = laid.filter(({ asked }) => filmOn(asked, size.under).turned);
+  return (
+    <>
+      {laid
+        .filter(({ layer }) => layer.rounds > 1)
+        .map(({ layer, asked }) => (
+          <p key={layer.id} className="quiet above-8" data-testid="rounds">
+            {t.inRounds(name(layer), layer.rounds)}{' '}
+            {!tooLarge({ ...asked, copies: asked.copies * layer.rounds }, size.under) && (
+              <button type="submit" name="then" value={`rounds ${layer.id} 1`} className="link-button">
+                {t.atOnce}
+              </button>
+            )}
+          </p>
+        ))}
+      {turned.length > 0 && (
+        <p className="quiet above-8" data-testid="turned">
+          {turned.length === size.layers.length ? t.turned : t.someTurned(turned.map((l) => name(l.layer)).join(', '))}
+        </p>
+      )}
+    </>
+  );
 }

@@ -120,7 +120,7 @@ function Answers({
     <div role="radiogroup" aria-label={says} className="swatch-answers">
       <span>{says}</span>
       {of.map((word) => (
-        <label key={word} className={word === chosen ? 'answer chosen' : 'answer'}>
+        <label key={word} className={word === chosen ? 'swatch-answer chosen' : 'swatch-answer'}>
           <input
             type="radio"
             name={name}

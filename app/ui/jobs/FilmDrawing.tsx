@@ -45,7 +45,8 @@ export function FilmDrawing({ film, shapes, hex, mirrored, mat, marks = 1, shows
   const [across, along] = turned ? [film.height, film.width] : [film.width, film.height];
   const width = Math.max(across, mat?.width ?? 0);
   const height = mat ? Math.max(along * 1.12, width * 0.45) : along;
-  const unit = width / 100;
+  // A tall film is drawn small: its figures stay as large as the text round them.
+  const unit = Math.max(width, 0.6 * height) / 100;
   const wide = width + (mat ? 4 : 19) * unit;
   const copies = film.copies.map(({ x, y }, i) => {
     const { d, box, scale } = shapes[shapes.length === 1 ? 0 : i]!;
