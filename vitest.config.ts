@@ -13,7 +13,7 @@ const kind = (name: string, include: string[], more: { fileParallelism?: boolean
 export default defineConfig({
   test: {
     projects: [
-      kind('unit', ['{core,work,app,bench,demo,workers,stand-ins}/**/*.test.{ts,tsx}']),
+      kind('unit', ['{core,work,app,bench,bin,demo,workers,stand-ins}/**/*.test.{ts,tsx}']),
       kind('published', ['tests/published/**/*.test.ts']),
       kind('database', ['tests/database/**/*.test.ts', 'store/**/*.test.ts'], { fileParallelism: false }),
       kind('faults', ['tests/faults/**/*.test.ts'], { fileParallelism: false }),
