@@ -107,6 +107,16 @@ const pairs = async () => {
   );
 };
 
+/** Takes the last mend back, and waits until the drawing is as wide as it was brought in. */
+const undone = async () => {
+  await (await b.css('[data-testid=undo]')).click();
+  await b.driver.wait(
+    async () => (await (await b.css('[data-testid=check-width]')).getText()) === '200 mm',
+    20_000,
+    'what was mended is not taken back',
+  );
+};
+
 test('layers pair by pair: laid on, cut out, its rim widened; a film that shifts is a range', async () => {
   await (await b.button('Check another drawing')).click();
   await bring('stacked.svg', stacked);
@@ -117,7 +127,7 @@ test('layers pair by pair: laid on, cut out, its rim widened; a film that shifts
   await b.driver.wait(async () => /Its rim is only 0(\.\d)? mm/.test(await pairs()));
   await (await b.css('[data-testid=widen-rim]')).click();
   await b.driver.wait(async () => !/Its rim is only|drawn anew/.test(await pairs()));
-  await (await b.css('[data-testid=undo]')).click();
+  await undone();
   await film(1, 'holographic');
   await b.driver.wait(async () => (await pairs()).includes('Put them side by side.'));
   await b.css('[data-testid=ranges]');
@@ -126,7 +136,7 @@ test('layers pair by pair: laid on, cut out, its rim widened; a film that shifts
   await b.says('Its shape was cut out of the layer below.');
   await b.driver.wait(async () => (await pairs()).includes('They lie side by side.'));
   expect(await violations(b)).toEqual([]);
-  await (await b.css('[data-testid=undo]')).click();
+  await undone();
 });
 
 test('the hole that is tapped is filled; waste is shown in strips; a design is split for a cap', async () => {

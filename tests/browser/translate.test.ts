@@ -95,6 +95,13 @@ describe('one number on three unlike cutters', () => {
     const number = await (await ben.css('[data-testid=translated-sets]')).getText();
     // 0.25 in log load is one half stop and a bit above where the dial has plain vinyl, stop 4½: not the author's number.
     expect(number).toMatch(/[4-6]½?/);
+    // The vinyl's own page counts the same crafters in its heading and in its line of trust.
+    await ben.go(`/vinyls/${vinylOf('Drift')}`);
+    await ben.css('[data-testid=trust]');
+    const counted = new Set([...(await ben.text()).matchAll(/(\d+) (?:other )?crafters?\b/g)].map((found) => found[1]));
+    expect([...counted]).toHaveLength(1);
+    await ben.go(`/cards/${card}`);
+    await ben.css('[data-testid=translated]');
     expect(await ben.text()).toMatch(/9 times in 10 the right place lies between .+ and .+\./);
     expect(await violations(ben)).toEqual([]);
   });

@@ -4,9 +4,9 @@ import type { CardView } from '#work/shelf/view.ts';
 import { words } from '../../messages/index.ts';
 import { ToSet } from '../../ui/workshop/ControlDrawing.tsx';
 import { ControlFacts } from '../../ui/workshop/ControlFacts.tsx';
-import { capital } from '../../ui/base/format.ts';
 import { WindowStrip } from '../../ui/base/WindowStrip.tsx';
 import { Section } from '../../ui/base/Section.tsx';
+import { capitalise } from '#core/units/index.ts';
 
 /** What the author sets, how sure it is, and under which terms it is shared. */
 export function AuthorsNumber({ card }: { card: CardView }) {
@@ -30,7 +30,7 @@ export function AuthorsNumber({ card }: { card: CardView }) {
       <p>{content.result.sentence}</p>
       {card.proof && (
         <p className="proof" data-testid="proof">
-          {capital(card.proof.sentence)}.
+          {capitalise(card.proof.sentence)}.
         </p>
       )}
       <dl className="facts above-20">

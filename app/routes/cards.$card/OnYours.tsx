@@ -20,6 +20,7 @@ import { PutOnBench } from '../../ui/workshop/PutOnBench.tsx';
 import type { Route } from './+types/route';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import { Section } from '../../ui/base/Section.tsx';
+import { placeToSet } from '#core/window/index.ts';
 
 /** What the card says to the cutter on the bench, and what can be done with it there. */
 export function OnYours({
@@ -177,7 +178,7 @@ function SameModel({
   const onMine =
     here.adopted !== undefined
       ? here.controls.steps[axis.key]!
-      : (numberHere(answer, here.translated?.number) ?? (recommended ?? best).position);
+      : (numberHere(answer, here.translated?.number) ?? placeToSet({ recommended, best }).position);
   return (
     <div data-testid="same-model">
       <ToSet axis={axis} position={onMine} sure={here.adopted !== undefined || recommended !== undefined} />

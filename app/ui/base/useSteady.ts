@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useLayoutEffect, useRef, useState } from 'react';
 
 /** How long a question has to be on screen before an answer to it counts, ms: a second tap of a double one comes sooner. */
 const READ = { tap: 350, key: 120 };
@@ -21,7 +21,8 @@ export function useSteady(about: string): {
   const since = useRef<number>(undefined);
   const own = useRef(false);
   const [told, setTold] = useState(0);
-  useEffect(() => {
+  // With the drawing itself: an effect that waits for an idle moment is late for a second tap on a busy device.
+  useLayoutEffect(() => {
     // The first question of a page was not changed under anybody's finger.
     since.current = since.current === undefined || own.current ? 0 : performance.now();
     own.current = false;
@@ -32,7 +33,9 @@ export function useSteady(about: string): {
     return () => clearTimeout(over);
   }, [told]);
   const meant = useCallback((by: keyof typeof READ = 'tap') => {
-    const ok = performance.now() - (since.current ?? 0) >= READ[by];
+    // When the finger came down, not when a slow device got round to it: by then the next question may stand there for long.
+    const at = window.event?.timeStamp ?? performance.now();
+    const ok = at - (since.current ?? 0) >= READ[by];
     setTold((n) => (ok ? 0 : n + 1));
     return ok;
   }, []);
