@@ -10,6 +10,7 @@ export default ts.config(
   { languageOptions: { globals: { ...globals.node, ...globals.browser } } },
   {
     files: ['**/*.{ts,tsx}'],
+    languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } },
     plugins: { 'react-hooks': hooks },
     rules: {
       'react-hooks/rules-of-hooks': 'error',
@@ -18,6 +19,9 @@ export default ts.config(
       // React Router's route modules name their empty types and pass data objects on throw.
       '@typescript-eslint/only-throw-error': 'off',
       eqeqeq: 'error',
+      // A promise that nobody waits for swallows its failure; `void` says that its failure is dealt with where it happens.
+      '@typescript-eslint/no-floating-promises': 'error',
+      '@typescript-eslint/no-misused-promises': 'error',
     },
   },
   {

@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { expect, test } from 'vitest';
 
-// The examples in core's docstrings are run: `@example call // answer`, with what the door of its folder exports at hand.
+// The examples in core's docstrings are run: `@example call // answer`, with what its file and the door of its folder export at hand.
 const core = fileURLToPath(new URL('.', import.meta.url));
 const subjects = readdirSync(core, { withFileTypes: true }).flatMap((d) => (d.isDirectory() ? [d.name] : []));
 const examples = subjects.flatMap((subject) =>
@@ -16,13 +16,14 @@ const examples = subjects.flatMap((subject) =>
     ),
 );
 
-test.each(examples)('%s (%s): %s is %s', async (_, subject, call, answer) => {
+test.each(examples)('%s (%s): %s is %s', async (file, subject, call, answer) => {
+  const own = (await import(`./${subject}/${file.split('/')[1]!.replace('.ts', '')}.ts`)) as Record<string, unknown>;
   const door = (await import(`./${subject}/index.ts`)) as Record<string, unknown>;
   const { shippedModel, strengthAxis, startingSetting } = (await import('./controls/index.ts')) as Record<
     string,
     unknown
   >;
-  const names = { shippedModel, strengthAxis, startingSetting, ...door };
+  const names = { shippedModel, strengthAxis, startingSetting, ...door, ...own };
   const run = (code: string) =>
     new Function(...Object.keys(names), `return (${code});`)(...Object.values(names)) as unknown;
   const [got, wanted] = [run(call), run(answer)];

@@ -46,6 +46,7 @@ import {
   type DemoHelper,
   type DemoPerson,
 } from './parade.ts';
+import { placeToSet } from '#core/window/index.ts';
 
 const DAY = 86_400_000;
 /** How long people of the demo have worked with their numbers, days. */
@@ -100,7 +101,7 @@ async function loadPerson(
   }
   for (const vinyl of who.keep) {
     const { result } = await refreshReading(person.id, ids.get(vinyl)!, bench.cutter.id, 'clean');
-    const position = (result.summary.recommended ?? result.summary.best).position;
+    const position = placeToSet(result.summary).position;
     await keepSetting(
       person,
       form({ vinyl: ids.get(vinyl)!, cutter: bench.cutter.id, strength: formatPosition(axis, position), note: '' }),

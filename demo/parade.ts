@@ -74,7 +74,7 @@ export const vinyls: DemoVinyl[] = rows.map(([brand, name, type, colour, hex, ce
 /** How a vinyl is called below: "Starling, gold". */
 export const keyOf = (v: Pick<DemoVinyl, 'name' | 'colour'>): string => `${v.name}, ${v.colour}`;
 
-export type DemoCoupon = {
+type DemoCoupon = {
   vinyl: string;
   daysAgo: number;
   cells: number;

@@ -1,4 +1,5 @@
 import { plural } from './plural.ts';
+import { capitalise } from '#core/units/index.ts';
 
 /** Wording: planning, cutting, grading and reading a coupon. */
 export const coupons = {
@@ -197,7 +198,7 @@ export const coupons = {
       if (!e.odd || !e.zone) return `Nothing stands out in ${plural(e.graded, 'place')}: lay a coupon where you like.`;
       const by = (offset: number) => Math.round(Math.abs(Math.exp(offset) - 1) * 100);
       const [least, most] = [by(e.odd.low), by(e.odd.high)].sort((a, b) => a - b);
-      return `${e.zone[0]!.toUpperCase()}${e.zone.slice(1)} cuts ${by(e.odd.offset)} % ${e.odd.offset < 0 ? 'light' : 'heavy'} (${least} to ${most}).`;
+      return `${capitalise(e.zone)} cuts ${by(e.odd.offset)} % ${e.odd.offset < 0 ? 'light' : 'heavy'} (${least} to ${most}).`;
     },
     legend: 'From above, as it is loaded: per cent heavier or lighter than the mat on average. Bold where it is sure.',
     away: 'Lay the coupon away from there.',

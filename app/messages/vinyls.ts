@@ -1,4 +1,5 @@
 import { plural } from './plural.ts';
+import { capitalise } from '#core/units/index.ts';
 
 /** Wording: naming vinyls, what is known of them, stock, tables brought in. */
 export const vinyls = {
@@ -114,8 +115,7 @@ export const vinyls = {
     peel: (p: string) => (p === 'by the leaflet' ? 'peel as it says' : `${p} peel`),
     but: (leaflet: string, n: number, all: number, do_: string) =>
       `The leaflet says ${leaflet}; ${n} of ${all} here ${do_}.`,
-    agree: (leaflet: string, n: number, all: number) =>
-      `${leaflet.charAt(0).toUpperCase()}${leaflet.slice(1)}: ${n} of ${all} here do the same.`,
+    agree: (leaflet: string, n: number, all: number) => `${capitalise(leaflet)}: ${n} of ${all} here do the same.`,
     peels: { hot: 'peel it hot', warm: 'let it get warm', cool: 'let it cool' },
     press: (v: string) => `take ${v}`,
     copied: (who: string, on: string) => `copied by ${who}, ${on}`,

@@ -12,11 +12,11 @@ import { vinylTypes, type VinylTypeKey } from '#core/vinyls/index.ts';
 import type { CardView } from '#work/shelf/view.ts';
 import { Kept } from '#work/base/kept.ts';
 import { words } from '../messages/index.ts';
-import { capital } from '../ui/base/format.ts';
 import { SwatchDrawing } from '../ui/vinyls/Swatch.tsx';
+import { capitalise } from '#core/units/index.ts';
 
 /** Size of a picture that groups and chats show whole. */
-export const POST = { width: 1200, height: 630 };
+const POST = { width: 1200, height: 630 };
 
 const ink = '#20242b';
 const muted = '#666a70';
@@ -77,7 +77,7 @@ function text(
 type Pictured = Pick<CardView, 'content' | 'proof' | 'author' | 'from'>;
 
 /** The card as a drawing: swatch, number, window strip, controls, standing, short address and its code. */
-export function postSvg(card: Pictured, address: string): string {
+function postSvg(card: Pictured, address: string): string {
   const { content } = card;
   const axis = strengthAxis(content.model);
   const position = content.controls.steps[axis.key]!;
@@ -123,7 +123,7 @@ ${text([content.model.name, ...rest].join(', '), 304, 284, 28, { fill: muted, ma
 <rect x="${strip.x}" y="${strip.y}" width="${strip.width}" height="${strip.height}" fill="url(#clean)"/>
 <rect x="${strip.x}" y="${strip.y}" width="${strip.width}" height="${strip.height}" fill="none" stroke="${ink}" stroke-opacity="0.35"/>
 <path d="M${at(position)} ${strip.y - 14}v${strip.height + 28}" stroke="${ink}" stroke-width="5"/>
-${text(capital(says), strip.x, 486, 28, { weight: 700, max: 780 })}
+${text(capitalise(says), strip.x, 486, 28, { weight: 700, max: 780 })}
 ${text([missing, `by ${card.author}${card.from ? ` (${card.from.home})` : ''}`].filter(Boolean).join(' · '), strip.x, 526, 26, { fill: muted, max: 780 })}
 ${text(address.replace(/^https?:\/\//, ''), strip.x, 564, 24, { fill: muted, max: 1050 })}
 <g transform="translate(904 330)"><path d="${dots.join('')}" fill="${ink}"/></g>

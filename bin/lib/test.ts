@@ -63,6 +63,7 @@ async function houseChecks(): Promise<void> {
     ['format', tool('prettier'), ['--check', '--log-level', 'warn', '.']],
     ['lint', tool('eslint'), ['.', '--max-warnings', '0']],
     ['arrows', tool('depcruise'), ['--config', '.dependency-cruiser.cjs', ...rooms]],
+    ['unused', tool('knip'), []],
     ['lengths', process.execPath, script('lengths')],
     // Among the unit tests, where those run as well.
     ...(wanted('unit')

@@ -1,12 +1,12 @@
 import type { CampCause } from '../proof/index.ts';
 import type { Translated } from '../transfer/index.ts';
-import { curveAt, shownFit, type FitResult, type ShownFit } from '../window/index.ts';
+import { curveAt, shownFit, type FitResult, type ShownFit, placeToSet } from '../window/index.ts';
 
 /** Where a number comes from: one's own cells, others on the same cutter model, others on theirs, or the type alone. */
 export type From = 'here' | 'others' | 'translated' | 'type';
 
 /** Crafters who set much the same, where others set something else. */
-export type CampHere = {
+type CampHere = {
   people: number;
   settings: number;
   /** What tells it apart: models, batches or blades. */
@@ -74,7 +74,7 @@ export function answerFor(known: {
   split: Split | undefined;
 }): Answer {
   const { kept, reading, from } = known;
-  const advised = reading && (reading.summary.recommended ?? reading.summary.best);
+  const advised = reading && placeToSet(reading.summary);
   const plain = { keptBefore: undefined, camps: undefined };
   if (kept !== undefined) {
     const chance = reading && curveAt(reading, kept);

@@ -1,4 +1,4 @@
-export { nextAfter, nextDefaults, type Next } from './next.ts';
+export { nextAfter, type Next } from './next.ts';
 export {
   answerDefaults,
   answerFor,

@@ -1,8 +1,8 @@
 import { positionsOf, type Axis } from '../controls/index.ts';
 import { gradeIndex, type Grade } from '../grades/index.ts';
-import { curveAt, nominalLoad, type ShownFit } from '../window/index.ts';
+import { curveAt, nominalLoad, type ShownFit, placeToSet } from '../window/index.ts';
 
-export const nextDefaults = {
+const nextDefaults = {
   /** The least move worth a name, in log load: a twenty-fifth more. Common practice, no source. */
   step: 0.04,
   /** A move may cost this much of the chance as it is believed in, and not more: one cut says little. */
@@ -34,7 +34,7 @@ export function nextAfter(
   if (off === 0) return { kind: 'stay', why: 'as wanted' };
   const up = off > 0;
   const { recommended, best } = reading.summary;
-  const advised = (recommended ?? best).position;
+  const advised = placeToSet({ recommended, best }).position;
   if (up ? advised > at : advised < at) return { kind: 'move', position: advised };
   const load = nominalLoad(axis);
   const here = load.at(at);

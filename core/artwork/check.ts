@@ -7,7 +7,7 @@ import { ringsOfPath, toPaths } from './rings.ts';
 import { weedingLines, type WeedingLines } from './weedingLines.ts';
 import { weedTime, type WeededPart, type WeedTime } from './weedTime.ts';
 
-export const checkDefaults = {
+const checkDefaults = {
   /** A piece whose area is under that of a square so many lines wide is dragged along by the blade. Judgement, no source. */
   loose: 2,
   /** Film round a layer whose waste is cut into strips, µm: it is trimmed a bit larger. Common practice, no source. */

@@ -1,6 +1,6 @@
 import type { Line } from './geometry.ts';
 
-export const crowdingDefaults = {
+const crowdingDefaults = {
   /** Looks at pairs of lines and steps through squares that counting may take: about a quarter of a second. */
   work: 20_000_000,
   /** Squares along a side, at most. */

@@ -1,5 +1,6 @@
 declare module 'culori/fn' {
   export type Color = { mode: string; alpha?: number };
+  export const colorsNamed: Readonly<Record<string, number>>;
   export const modeRgb: object;
   export const modeLab65: object;
   export function useMode(mode: object): unknown;

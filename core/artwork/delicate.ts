@@ -1,7 +1,7 @@
 import type { ArtLayer } from './artwork.ts';
 import { boxOf, ringArea, type Ring } from './rings.ts';
 
-export const delicateDefaults = {
+const delicateDefaults = {
   /** A corner of film sharper than this lifts with the waste, degrees. Judgement, no source. */
   corner: 22,
   /** Pieces larger than a square with this side are not small at any size, units: 8 mm of a design 100 mm wide. */

@@ -7,7 +7,7 @@ import type { WeedTime } from './weedTime.ts';
  * What lifting a design off whole costs, minutes, and how often it goes wrong. Common practice, no source: an intricate piece took three
  * minutes of cutting and two of poking against an hour and fifty of weeding. The chances are judgement.
  */
-export const liftOffDefaults = {
+const liftOffDefaults = {
   /** Cutting through takes a pass more: minutes a metre. */
   cutting: 0.4,
   /** To lift it off the mat, and to scrape the mat after. */

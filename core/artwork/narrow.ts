@@ -22,7 +22,7 @@ export type Narrow = {
 /** A place, and the outline it was seen from. */
 type Placed = Narrow & { ring: number };
 
-export const narrowDefaults = {
+const narrowDefaults = {
   /** Wider than this, units, nothing is asked for: 8 % of the longer side, 8 mm of a design 100 mm wide. */
   widest: 80_000,
   /** Points are looked at so far apart, units, further where an outline is very long. */

@@ -7,7 +7,7 @@ import type { Artwork } from './artwork.ts';
 import { paintings, type Painted } from './paint.ts';
 import { readTree } from './svgTree.ts';
 
-export const artworkDefaults = {
+const artworkDefaults = {
   /** Units along the longer side of a drawing: what is measured is measured at this one size, and scales from there. */
   side: 1_000_000,
   /** How far a chord may leave its curve, units: 0.01 mm on a design 300 mm wide. */

@@ -17,7 +17,7 @@ export type WeedWork = {
 /** A part that was weeded, with the time hands were at it, minutes. */
 export type WeededPart = WeedWork & { minutes: number };
 
-export const weedTimeDefaults = {
+const weedTimeDefaults = {
   /**
    * Minutes for the outside, an inner piece, a piece that stays, a metre of cut, a narrow place; and how far each may be off, sd. Common
    * practice, no source: an inner piece is hooked and lifted in about five seconds.

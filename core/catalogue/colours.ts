@@ -1,4 +1,4 @@
-import names from 'color-name';
+import { colorsNamed } from 'culori/fn';
 
 /** Words crafters use that the CSS list has not, or has for another shade. Common practice, no source. */
 const more: Record<string, readonly [number, number, number]> = {
@@ -26,7 +26,10 @@ const more: Record<string, readonly [number, number, number]> = {
   royal: [40, 70, 170],
   neon: [200, 255, 40],
 };
-const known: Readonly<Record<string, readonly [number, number, number]>> = { ...names, ...more };
+const named = Object.entries(colorsNamed).map(
+  ([word, rgb]) => [word, [rgb >> 16, (rgb >> 8) & 255, rgb & 255]] as const,
+);
+const known: Readonly<Record<string, readonly [number, number, number]>> = { ...Object.fromEntries(named), ...more };
 const UNKNOWN = '#b9b2a3';
 
 const hexOf = (rgb: readonly [number, number, number]): string =>
@@ -38,7 +41,7 @@ export const hexOfName = (name: string): string => hexKnown(name) ?? UNKNOWN;
 /**
  * What a colour looks like by its name alone: the longest part of the name that is a known colour, the last of them first; "light", "dark"
  * and "pale" before it shift it. Undefined where nothing in it is one.
- * Source of the names: CSS Color Module Level 4, 6.1 (package color-name), with a few of the trade.
+ * Source of the names: CSS Color Module Level 4, 6.1 (as culori has them), with a few of the trade.
  * @returns "#rrggbb"
  * @example hexKnown('Ember Red') // '#ff0000'
  */

@@ -1,12 +1,4 @@
-import {
-  celsiusToMilliCelsius,
-  fahrenheitToMilliCelsius,
-  inchesToMicrometres,
-  milliCelsiusToCelsius,
-  milliCelsiusToFahrenheit,
-  mmToMicrometres,
-  parseDecimal,
-} from '../units/index.ts';
+import { inchesToMicrometres, mmToMicrometres, parseDecimal, toMilliCelsius, bothHeats } from '../units/index.ts';
 import { hexOfName } from './colours.ts';
 import {
   fabricTraits,
@@ -122,15 +114,14 @@ export function readHeat(text: string): number {
   const unit = match![2]!.toLowerCase();
   if (unit === '') return refuse('says no unit: write °F or °C, one read as the other burns');
   if (!['c', 'f', 'celsius', 'fahrenheit'].includes(unit)) return refuse(`has the unit "${match![2]}"; write °F or °C`);
-  const mc = unit.startsWith('c') ? celsiusToMilliCelsius(value) : fahrenheitToMilliCelsius(value);
+  const mc = toMilliCelsius(value, unit.startsWith('c') ? 'C' : 'F');
   if (mc < heatLimits.min || mc > heatLimits.max)
     refuse(`${text.slice(0, 30)} is no heat of a press: 100 to 220 °C, 212 to 428 °F`);
   return mc;
 }
 const writeHeat = (mc: number): string => `${tidy(mc / 1000)} °C`;
 /** Whole degrees in both units, as presses show them. */
-const sayHeat = (mc: number): string =>
-  `${Math.round(milliCelsiusToCelsius(mc))} °C (${Math.round(milliCelsiusToFahrenheit(mc))} °F)`;
+const sayHeat = (mc: number): string => bothHeats(mc, 'C');
 
 function readSeconds(text: string): [number, number] {
   const match = /^(\d{1,3})(?:\s*(?:-|–|to)\s*(\d{1,3}))?\s*(s|sec|seconds)?$/i.exec(text.trim());

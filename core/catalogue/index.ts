@@ -6,9 +6,8 @@ export {
   readLength,
   sayCell,
   type CatalogueRecord,
-  type Column,
   type ReadContext,
   type Size,
 } from './columns.ts';
 export { hexKnown, hexOfName } from './colours.ts';
-export { escapeFormula, guessColumns, readRow, recordKey, writeRow, type Problem, type ReadRow } from './rows.ts';
+export { escapeFormula, guessColumns, readRow, recordKey, writeRow, type Problem } from './rows.ts';

@@ -21,7 +21,7 @@ const empty = (): CatalogueRecord => ({
  * A cell that a spreadsheet would run as a formula when the table is opened again. Signed numbers are not meant.
  * Source: the list of first characters in the OWASP note on CSV injection (=, +, -, @, tab, carriage return), from memory.
  */
-export const isFormula = (text: string): boolean =>
+const isFormula = (text: string): boolean =>
   /^[=+\-@\t\r]/.test(text) && !/^[+-]?[\d.,]+\s*[\p{L}°µ%"]{0,10}$/u.test(text);
 
 /** A text that opens like a formula goes out behind an apostrophe, and comes back without it. */

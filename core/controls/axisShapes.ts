@@ -13,7 +13,7 @@ const word = z.string().min(1).max(40);
  * Most places an axis may have: a number, a dial or a list. The finest force scale we know of has 400; whatever goes through all places
  * of an axis stays a matter of milliseconds.
  */
-export const MAX_POSITIONS = 2_000;
+const MAX_POSITIONS = 2_000;
 /** Positions lie within what a setting keeps exactly and a drawing can say. */
 export const position = z.int().min(-1_000_000).max(1_000_000);
 

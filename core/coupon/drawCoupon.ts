@@ -43,7 +43,7 @@ export const couponInputSchema = z.strictObject({
 });
 export type CouponInput = z.infer<typeof couponInputSchema>;
 
-export type CouponCell = {
+type CouponCell = {
   number: number;
   setting: Setting;
   /** Left top corner of the frame on the sheet as it is cut, µm. */
@@ -67,7 +67,7 @@ export type CouponSheet = {
 };
 
 /** Columns that keep a sheet about square: 6 cells are 3 × 2, 12 are 4 × 3. */
-export function columnsFor(count: number): number {
+function columnsFor(count: number): number {
   return Math.ceil(Math.sqrt(count));
 }
 

@@ -1,15 +1,5 @@
+export { couponInputSchema, couponSvg, layCoupon, pathData, type CouponInput, type CouponSheet } from './drawCoupon.ts';
 export {
-  columnsFor,
-  couponInputSchema,
-  couponSvg,
-  layCoupon,
-  pathData,
-  type CouponCell,
-  type CouponInput,
-  type CouponSheet,
-} from './drawCoupon.ts';
-export {
-  couponDefaults,
   cutLength,
   figureDetails,
   finestLimits,
@@ -21,4 +11,4 @@ export {
   type Path,
   type Point,
 } from './geometry.ts';
-export { layWitness, markCellId, marksBeside, witnessSize, witnessSteps, type WitnessMark } from './witness.ts';
+export { layWitness, markCellId, marksBeside, witnessSize } from './witness.ts';

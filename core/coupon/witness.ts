@@ -11,7 +11,7 @@ import { v5 as uuidv5 } from 'uuid';
 import { couponDefaults } from './geometry.ts';
 import { layCoupon, type CouponSheet } from './drawCoupon.ts';
 
-export const witnessDefaults = {
+const witnessDefaults = {
   /** Side of a mark's frame, µm: small enough for the waste beside any job. */
   frame: 8_000,
   /** One step on an axis of numbers: so much of the strength, and no less than one of its own. Common practice, no source. */
@@ -19,7 +19,7 @@ export const witnessDefaults = {
 };
 
 /** The strengths of a test mark: the job's own, bracketed by one step either way where the cutter takes a strength for each shape. */
-export function witnessSteps(axis: Axis, position: number, takesStrength: boolean): number[] {
+function witnessSteps(axis: Axis, position: number, takesStrength: boolean): number[] {
   if (!takesStrength) return [position];
   const { min, max } = limitsOf(axis);
   const step =

@@ -19,7 +19,7 @@ export class HpglError extends Error {
 }
 
 /** One pen-down path with what was in force when it was drawn. µm, y upwards as in the file. */
-export type HpglStroke = {
+type HpglStroke = {
   path: Path;
   pen: number;
   force?: number;
@@ -41,7 +41,7 @@ const NUMBER = /[-+]?(?:\d+(?:\.\d*)?|\.\d+)/y;
 type Instruction = { name: string; numbers: number[]; text?: string; at: number };
 
 /** Splits HP-GL into instructions. Text of LB ends at its terminator (ETX, or what DT sets), of CO at its second quote. */
-export function* hpglInstructions(source: string, most = readHpglDefaults.most): Generator<Instruction> {
+function* hpglInstructions(source: string, most = readHpglDefaults.most): Generator<Instruction> {
   let i = 0;
   let count = 0;
   let terminator = '\u0003';

@@ -31,7 +31,7 @@ export const evennessInputSchema = z.strictObject({
 export type EvennessInput = z.infer<typeof evennessInputSchema>;
 
 /** Offset of the strength at one place against the mat's mean, in log load: −0.09 cuts about 9 % light. */
-export type PlaceFound = { x: number; y: number; offset: number; low: number; high: number };
+type PlaceFound = { x: number; y: number; offset: number; low: number; high: number };
 export type Evenness = {
   places: PlaceFound[];
   /** The place that is surely light (or heavy) by the most, if any is. */

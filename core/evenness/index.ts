@@ -1,10 +1,2 @@
-export {
-  evennessDefaults,
-  evennessInputSchema,
-  fitEvenness,
-  zoneOf,
-  type Evenness,
-  type EvennessInput,
-  type PlaceFound,
-} from './fitEvenness.ts';
+export { evennessInputSchema, fitEvenness, zoneOf, type Evenness } from './fitEvenness.ts';
 export { readEvenness, type EvennessQuestion } from './readEvenness.ts';

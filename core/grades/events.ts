@@ -18,7 +18,7 @@ const common = {
     .describe('the device clock'),
 };
 
-export const gradeEventSchema = z.discriminatedUnion('kind', [
+const gradeEventSchema = z.discriminatedUnion('kind', [
   z.strictObject({
     ...common,
     kind: z.literal('grade'),
@@ -94,15 +94,15 @@ export function differences(events: readonly GradeEvent[]): Difference[] {
 }
 
 /** A pass was run over a cell: counted for the blade's age. */
-export const cutEventSchema = z.strictObject({ ...common, kind: z.literal('cut'), passes: z.int().min(1).max(9) });
-export type CutEvent = z.infer<typeof cutEventSchema>;
+const cutEventSchema = z.strictObject({ ...common, kind: z.literal('cut'), passes: z.int().min(1).max(9) });
+type CutEvent = z.infer<typeof cutEventSchema>;
 
 /** Details of the figure that may be lost in weeding. */
 export const details = ['corner', 'hole', 'bar', 'gap'] as const;
 export type Detail = (typeof details)[number];
 
 /** How the waste of a cell came off: the latest for a cell is the one that counts. */
-export const weedEventSchema = z.strictObject({
+const weedEventSchema = z.strictObject({
   ...common,
   kind: z.literal('weed'),
   ease: z.int().min(1).max(5).describe('1 hard, 5 by itself'),

@@ -5,13 +5,9 @@ export {
   details,
   differences,
   gradesAmong,
-  gradeEventSchema,
   lastGrade,
   type BenchEvent,
-  type CurrentGrade,
-  type CutEvent,
   type Detail,
-  type Difference,
   type GradeEvent,
   type WeedEvent,
 } from './events.ts';

@@ -143,7 +143,7 @@ const clues = {
     r.peel === 'cold' || r.peel === 'cool' ? `This film is peeled ${r.peel}.` : undefined,
   'pressed bare': (r) => (r.covered === false ? 'Nothing covered it in the press.' : undefined),
 } as const satisfies Record<string, (r: WrongRecord) => string | undefined>;
-export type Clue = keyof typeof clues;
+type Clue = keyof typeof clues;
 
 type Cause = {
   /** As it is said to the crafter. */

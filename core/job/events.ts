@@ -2,11 +2,12 @@ import { z } from 'zod';
 import { settingSchema } from '../controls/index.ts';
 import { causeKeys, remedies, symptomKeys } from './causes.ts';
 import { hash, jobLimits } from './plan.ts';
+import { stepKinds } from './steps.ts';
 import { peels, pressures } from '../vinyls/index.ts';
 import { pressDoes, pressPurposes } from '../press/index.ts';
 
 /** What came out of a press, as it is seen. */
-export const outcomes = [
+const outcomes = [
   'bonded',
   'edges lift',
   'shine mark',
@@ -23,7 +24,7 @@ export type Outcome = (typeof outcomes)[number];
 
 const step = z
   .string()
-  .regex(/^(trim|mat|cut|lift|weed|press|apply|wash)\/[0-9a-f-]{36}$/)
+  .regex(new RegExp(`^(${stepKinds.join('|')})/[0-9a-f-]{36}$`))
   .describe('kind/id of the part, the load, or uuidv5(piece, what is pressed)');
 
 const within = (at: number): boolean => at >= 0 && at < Date.UTC(2200, 0);

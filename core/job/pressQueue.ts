@@ -25,7 +25,7 @@ export type QueueStep = {
 };
 
 /** The one thing the hands do next. `due` is when; it may lie ahead: then a clock runs. */
-export type Turn =
+type Turn =
   | { do: 'heat'; heat: number; from: number | undefined; step: QueueStep }
   | { do: 'load'; step: QueueStep }
   | { do: 'open' | 'peel'; step: QueueStep; due: number }

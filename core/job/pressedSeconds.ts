@@ -1,7 +1,7 @@
 import type { JobEvent } from './events.ts';
 
 /** So far a press may be off its plan and still speak for it: seconds, and a share of them. */
-export const pressedDefaults = { seconds: 3, share: 0.25 };
+const pressedDefaults = { seconds: 3, share: 0.25 };
 
 /**
  * How long a step was truly in the press, s: from each closing to the next opening, by the clock of one device; of what is larger than the plate the

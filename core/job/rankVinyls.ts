@@ -28,7 +28,7 @@ export type RankedVinyl<V extends VinylOffer> = V & {
   words: OfferWord[];
 };
 
-export const rankDefaults = {
+const rankDefaults = {
   /** Colours nearer than this stand for each other at arm's length, ΔE00. Common practice, no source. */
   near: 20,
   /** Colours nearer than this are the same colour to a crafter, ΔE00. Common practice, no source. */

@@ -21,7 +21,7 @@ export type TipStep = {
 };
 
 /** Which moments a step is. */
-export function momentsOf({ kind, does, first, again, opened }: TipStep): Moment[] {
+function momentsOf({ kind, does, first, again, opened }: TipStep): Moment[] {
   const blank: Moment[] = first ? ['blank'] : [];
   switch (kind) {
     case 'trim':

@@ -1,10 +1,2 @@
-export { FontError, openFace, type Face } from './font.ts';
-export {
-  fitted,
-  letterAll,
-  lettering,
-  letteringDefaults,
-  letteringSvg,
-  type Lettered,
-  type Lettering,
-} from './lettering.ts';
+export { FontError, openFace } from './font.ts';
+export { letterAll, lettering, letteringSvg } from './lettering.ts';

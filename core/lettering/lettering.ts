@@ -3,7 +3,7 @@ import svgpath from 'svgpath';
 import { crossings, flatten, pathOfRings, toRings, writeSvg } from '../artwork/index.ts';
 import { drawText, type Face } from './font.ts';
 
-export const letteringDefaults = {
+const letteringDefaults = {
   /** Units to the em of what is drawn: fine enough for what is cut. */
   em: 100_000,
   /** Rows in which two letters are looked at, to push them together. */
@@ -101,7 +101,7 @@ function pushed(before: Paths64, letter: Paths64, join: number): number {
 }
 
 /** How wide a text is when it is as large as its box allows, µm. */
-export function fitted(
+function fitted(
   { width, height }: Pick<Lettering, 'width' | 'height'>,
   box: { width: number; height: number },
 ): number {

@@ -6,7 +6,6 @@ export { checkPack, readPack, sealPack, writePack } from './readPack.ts';
 export {
   openLicences,
   formatFor,
-  PACK_FORMAT,
   PACK_MEDIA_TYPE,
   packBodySchema,
   packConfirmationSchema,
@@ -17,7 +16,6 @@ export {
   type PackBody,
   type PackCard,
   type PackConfirmation,
-  type PackCutter,
   type PackVersion,
   type PackVinyl,
 } from './schema.ts';

@@ -9,7 +9,7 @@ import { aroundSchema, gradedCellSchema, targetSchema } from '../window/index.ts
 export const PACK_MEDIA_TYPE = 'application/vnd.versipel.pack+json';
 /** Packs whose vinyls are pressed by ways of one press; and those with sequences and keys. The first is written wherever it says enough. */
 export const PACK_FORMAT = 'versipel-pack/1';
-export const PACK_FORMAT_2 = 'versipel-pack/2';
+const PACK_FORMAT_2 = 'versipel-pack/2';
 export const packFormats = [PACK_FORMAT, PACK_FORMAT_2] as const;
 export const CHECKSUM_METHOD = 'SHA-256 of RFC 8785';
 
@@ -177,4 +177,3 @@ export type PackCard = Pack['cards'][number];
 export type PackVersion = PackCard['versions'][number];
 export type PackConfirmation = PackCard['confirmations'][number];
 export type PackVinyl = Pack['vinyls'][number];
-export type PackCutter = Pack['cutters'][number];

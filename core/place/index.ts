@@ -1,14 +1,5 @@
 export { truePaper } from './paper.ts';
-export {
-  placeTopics,
-  shapeKeys,
-  shapes,
-  type Margins,
-  type PlaceTopic,
-  type PlaceWay,
-  type Shape,
-  type ShapeKey,
-} from './shapes.ts';
+export { placeTopics, shapeKeys, shapes, type PlaceTopic, type ShapeKey } from './shapes.ts';
 export {
   blankSchema,
   bySize,
@@ -18,9 +9,6 @@ export {
   spotSchema,
   usualSpot,
   usualWidth,
-  widestDesign,
-  type MeasuredBlank,
-  type PlaceInput,
   type Placed,
   type PlaceHabits,
   type Spot,

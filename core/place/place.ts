@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import type { Micrometres } from '../units/index.ts';
-import { shapeKeys, shapes, type Margins, type PlaceTopic, type Shape } from './shapes.ts';
+import { shapeKeys, shapes, type PlaceTopic, type Shape } from './shapes.ts';
 
 const um = (from: number, to: number) => z.int().min(from).max(to);
 
@@ -132,5 +132,3 @@ export const usualSpot = (shape: Pick<Shape, 'place' | 'drop' | 'ways'>, habits:
   shape.place === 'below'
     ? { from: 'below', down: wayOf(shape, 'drop', habits)?.um.all ?? shape.drop, across: 0, anchor: { x: 0.5, y: 0 } }
     : { from: 'centred', down: 0, across: 0, anchor: { x: 0.5, y: 0.5 } };
-
-export type { Margins };

@@ -4,7 +4,7 @@ import type { Basis, BlankKey, Tip } from '../vinyls/index.ts';
 const inch = inchesToMicrometres;
 
 /** Free room at the edges that a design keeps off: seams, zips, handles. µm. */
-export type Margins = { side: Micrometres; top: Micrometres; bottom: Micrometres };
+type Margins = { side: Micrometres; top: Micrometres; bottom: Micrometres };
 
 /**
  * What is decorated, by its shape: how it is measured, what crafters make on it, where the design sits. What its cloth or face takes is
@@ -41,7 +41,7 @@ export type Shape = {
 export const placeTopics = ['drop', 'width'] as const;
 export type PlaceTopic = (typeof placeTopics)[number];
 /** One way: a length by size, `all` for any other. Of a range its middle. µm. */
-export type PlaceWay = { key: string; says: string; um: Readonly<Record<string, Micrometres>> };
+type PlaceWay = { key: string; says: string; um: Readonly<Record<string, Micrometres>> };
 
 const shirtWays: Record<PlaceTopic, readonly PlaceWay[]> = {
   drop: [

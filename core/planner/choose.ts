@@ -5,7 +5,7 @@ import { chancesAt, columnsOf, meanOf, plainWay, type Place, type Way } from './
 import type { Worth } from './design.ts';
 
 /** A further coupon must be expected to raise the value of the choice by this much. */
-export const WORTH = 0.02;
+const WORTH = 0.02;
 
 /** Whether cells are worth cutting: less than two in a hundred are no reason to load the mat again. */
 export const worthwhile = ({ now, after }: Pick<Worth, 'now' | 'after'>): boolean => after - now >= WORTH;

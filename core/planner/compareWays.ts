@@ -3,7 +3,7 @@ import { gradeChances, posterior, priorFor, type Draw } from '../window/index.ts
 import { choosePlace } from './choose.ts';
 import { waysFor, type PlanInput } from './planCoupon.ts';
 
-export const compareDefaults = {
+const compareDefaults = {
   /** What a scored or cut carrier costs beside not being clean: it tears on weeding, and the mat wears. */
   damage: 0.25,
   /** What it costs to take twice as long; half as long is gained. */

@@ -3,7 +3,7 @@ import { quickNormalCdf, seededRandom, type Random } from '../stats/index.ts';
 import { priorDefaults, type Interval, type Posterior } from '../window/index.ts';
 import { chancesAt, columnsOf, meanOf, plainWay, type Columns, type Place, type Way } from './columns.ts';
 
-export const designDefaults = {
+const designDefaults = {
   /** Draws of the posterior that outcomes are imagined with. */
   draws: 256,
   /** Imagined outcomes of the cells chosen so far that a further cell is weighed under. */

@@ -73,7 +73,7 @@ export const planInputSchema = z.strictObject({
 });
 export type PlanInput = z.infer<typeof planInputSchema>;
 
-export type PlannedCell = { number: number; position: number; shown: string; setting: Setting };
+type PlannedCell = { number: number; position: number; shown: string; setting: Setting };
 export type Plan = {
   format: 'versipel-plan-result/1';
   cells: PlannedCell[];

@@ -25,7 +25,7 @@ export type AppliedFilm = {
   stencil?: boolean | undefined;
 };
 
-export const applyDefaults = {
+const applyDefaults = {
   /** From this width on it is laid by a hinge, and wet on smooth hard ground, µm. Common practice, no source. */
   wide: 100_000,
   wet: 250_000,

@@ -1,4 +1,11 @@
-import { bothHeats, celsiusToMilliCelsius, fahrenheitToMilliCelsius, type MilliCelsius } from '../units/index.ts';
+import {
+  bothHeats,
+  wholeDegrees,
+  celsiusToMilliCelsius,
+  fahrenheitToMilliCelsius,
+  type MilliCelsius,
+  capitalise,
+} from '../units/index.ts';
 import { pressDefaults } from './laidFilm.ts';
 import { SAME_HEAT } from './troubles.ts';
 
@@ -58,8 +65,7 @@ export function setFor(source: Pick<HeatSource, 'levels' | 'shows' | 'off'>, hea
   const [level] = source.levels.toSorted((a, b) => Math.abs(a.heat - heat) - Math.abs(b.heat - heat));
   if (level) return { says: level.word, truly: level.heat, level };
   const shown = heat - source.off;
-  const degrees = source.shows === 'F' ? Math.round((shown / 1000) * 1.8 + 32) : Math.round(shown / 1000);
-  return { says: `${degrees} °${source.shows}`, truly: heat, level: undefined };
+  return { says: `${wholeDegrees(shown, source.shows)} °${source.shows}`, truly: heat, level: undefined };
 }
 
 /** What is to be pressed: the heats its films take together, how large it is, and what it needs of a press. */
@@ -85,7 +91,7 @@ const evenRank: Record<SourceKind, number> = { plate: 0, 'hand press': 1, 'cap p
 /** "It closes over all of it at once, and it reaches 305 °F (152 °C)." */
 const sentence = (parts: readonly string[]): string => {
   const all = parts.join(', and ');
-  return `${all[0]!.toUpperCase()}${all.slice(1)}.`;
+  return `${capitalise(all)}.`;
 };
 
 /** Which of one's presses to take, the best first, each with the weightiest reason. Source: common practice, no published source. */
@@ -181,5 +187,5 @@ export const pressureOf = (kg: number, areaUm2: number): number => (kg * GRAVITY
 export const kgFor = (kPa: number, areaUm2: number): number => (kPa * 1000 * (areaUm2 / 1e12)) / GRAVITY;
 
 /** What light, medium and heavy are on one's own press: turns of its knob, or what a bathroom scale under it reads. */
-export type HandPressure = { turns?: number | undefined; kg?: number | undefined };
+type HandPressure = { turns?: number | undefined; kg?: number | undefined };
 export type HandPressures = Partial<Record<'light' | 'medium' | 'heavy', HandPressure>>;

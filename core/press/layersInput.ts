@@ -1,10 +1,5 @@
 import { z } from 'zod';
-import {
-  celsiusToMilliCelsius,
-  fahrenheitToMilliCelsius,
-  milliCelsiusToCelsius,
-  milliCelsiusToFahrenheit,
-} from '../units/index.ts';
+import { milliCelsiusToCelsius, milliCelsiusToFahrenheit, toMilliCelsius } from '../units/index.ts';
 import { behaviourOf, blankKeys, blanks, peels, pressures, vinylTypeKeys, type PressWay } from '../vinyls/index.ts';
 import { pressDefaults } from './laidFilm.ts';
 import { pressPlan, type PlanFilm, type PressPlan } from './pressPlan.ts';
@@ -12,8 +7,6 @@ import { layerSchools, meetings, type Meeting, type PressStep } from './pressSeq
 
 export const unitSchema = z.enum(['C', 'F']).describe('degrees Celsius or Fahrenheit');
 /** A heat in the scale somebody reads it in, m°C. */
-export const toMilliCelsius = (degrees: number, unit: 'C' | 'F'): number =>
-  unit === 'F' ? fahrenheitToMilliCelsius(degrees) : celsiusToMilliCelsius(degrees);
 export const heatSchema = z
   .strictObject({ degrees: z.number(), unit: unitSchema })
   .refine(({ degrees, unit }) => toMilliCelsius(degrees, unit) >= 40_000 && toMilliCelsius(degrees, unit) <= 260_000, {
@@ -103,7 +96,7 @@ export const layersInputSchema = z
 export type LayersInput = z.infer<typeof layersInputSchema>;
 
 /** Carriers reach this far beyond their layer, µm: nearer ones cover each other. Common practice, no source. */
-export const CARRIER_MARGIN = 6_000;
+const CARRIER_MARGIN = 6_000;
 
 /** What two layers are to each other by where they lie. */
 export function meetingOf(a: Box, b: Box): Meeting {

@@ -1,4 +1,4 @@
-import { bothHeats } from '../units/index.ts';
+import { bothHeats, capitalise } from '../units/index.ts';
 import { fullWays, type Blank, type BlankKey, type Leaflet, type PressWay } from '../vinyls/index.ts';
 import type { StandingResult } from '../proof/index.ts';
 import { isPrinted, type Film } from './troubles.ts';
@@ -13,7 +13,7 @@ export const pressSources = [
   'proven by others',
   'type',
 ] as const;
-export type PressSource = (typeof pressSources)[number];
+type PressSource = (typeof pressSources)[number];
 
 /** A way that somebody said, and what became of it. */
 export type SaidWay = {
@@ -67,7 +67,7 @@ export function leafletWay(leaflet: Leaflet | undefined, film: Pick<Film, 'bond'
 export function overSurface(heat: number | undefined, blank: Pick<Blank, 'word' | 'heat'>): string | undefined {
   if (heat === undefined || blank.heat === undefined || heat <= blank.heat) return undefined;
   const word = blank.word.split(':')[0]!;
-  return `${word[0]!.toUpperCase()}${word.slice(1)} takes ${bothHeats(blank.heat)} at most, we think.`;
+  return `${capitalise(word)} takes ${bothHeats(blank.heat)} at most, we think.`;
 }
 
 /**

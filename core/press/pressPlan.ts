@@ -16,14 +16,14 @@ import {
 } from './pressSequence.ts';
 import { pairTrouble, type Film } from './troubles.ts';
 
-export type LayerHelp = {
+type LayerHelp = {
   do: 'swap' | 'knock out' | 'press apart' | 'another school' | 'another vinyl';
   films: string[];
   says: string;
 };
-export type LayerAlternative = { what: string; school: LayerSchool; cost: LayerCost; loses: string };
+type LayerAlternative = { what: string; school: LayerSchool; cost: LayerCost; loses: string };
 /** What a press of a plan lacks because nobody says it. */
-export type Lacking = { film: string; what: ('heat' | 'seconds')[] };
+type Lacking = { film: string; what: ('heat' | 'seconds')[] };
 
 export type PressPlan = {
   verdict: 'plan' | 'care' | 'refused';
@@ -316,7 +316,7 @@ function helps(stack: Bearing, tried: Tried): LayerHelp[] {
   return found;
 }
 
-export const schoolWords: Record<LayerSchool, string> = {
+const schoolWords: Record<LayerSchool, string> = {
   tack: 'Tack each layer and press all of it whole at the end.',
   top: 'Tack each layer; the top layer’s own press is the last one.',
   full: 'Press each layer for its full time.',

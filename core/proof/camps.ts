@@ -1,6 +1,6 @@
 import { z } from 'zod';
 
-export const campDefaults = {
+const campDefaults = {
   /** What two honest settings of one vinyl differ by beside their own errors, in log load. */
   spread: 0.06,
   /**

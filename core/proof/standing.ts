@@ -5,7 +5,7 @@ import { wilson } from '../stats/index.ts';
  * The rule by which a setting stands where it does. Every figure is a default that can be given anew. Common practice, no source, but
  * for the formulas named at `standing`.
  */
-export const standingDefaults = {
+const standingDefaults = {
   /** A lower bound is of an interval that holds this much. */
   confidence: 0.95,
   /** Proven: the lower bound of the share that did as wanted is at least this … */
@@ -29,7 +29,7 @@ export const standingDefaults = {
   /** What an outcome counts as a share of a cut that did as wanted. */
   worth: { worked: 1, almost: 0.5, failed: 0 },
 };
-export type StandingRules = typeof standingDefaults;
+type StandingRules = typeof standingDefaults;
 
 export const outcomes = ['worked', 'almost', 'failed'] as const;
 export type Outcome = (typeof outcomes)[number];

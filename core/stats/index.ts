@@ -1,7 +1,7 @@
 export { normalBetween, normalCdf, normalDensity, normalQuantile } from './normal.ts';
 export { seededRandom, seedFromText, type Random } from './random.ts';
-export { maximise, type Maximum, type Objective } from './maximise.ts';
-export { ordinalRegression, type OrdinalFit, type OrdinalOptions } from './ordinalRegression.ts';
+export { maximise } from './maximise.ts';
+export { ordinalRegression } from './ordinalRegression.ts';
 export { median, quantile } from './quantile.ts';
 export { wilson } from './wilson.ts';
 export { isotonic } from './isotonic.ts';
@@ -9,5 +9,5 @@ export { theilSen } from './theilSen.ts';
 export { monotoneCubic } from './monotoneCubic.ts';
 export { quickNormalCdf } from './quickNormalCdf.ts';
 export { gaussHermite } from './gaussHermite.ts';
-export { ordinalMixed, type OrdinalMixedFit } from './ordinalMixed.ts';
+export { ordinalMixed } from './ordinalMixed.ts';
 export { checked, SHARE, type Range } from './options.ts';

@@ -3,7 +3,7 @@ import { links, type LinkName } from './links.ts';
 import { maximise } from './maximise.ts';
 import { symmetricBetween } from './normal.ts';
 
-export const ordinalDefaults = {
+const ordinalDefaults = {
   link: 'probit' as LinkName,
   /** Chance that an answer is a slip, uniform over the categories. */
   lapse: 0,

@@ -1,2 +1,2 @@
-export { stripDomain, stripShades, stripSplit, stripTicks, stripX, type Domain, type Shade } from './stripGeometry.ts';
-export { leanStrip, listDomain, rowDomain, thinShades, type LeanStrip } from './leanStrip.ts';
+export { stripDomain, stripShades, stripSplit, stripTicks, stripX, type Domain } from './stripGeometry.ts';
+export { leanStrip, listDomain, rowDomain, type LeanStrip } from './leanStrip.ts';

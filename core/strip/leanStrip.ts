@@ -1,6 +1,7 @@
 import { formatPosition, shortPosition, type Axis } from '../controls/index.ts';
 import type { ShownFit } from '../window/index.ts';
 import { stripDomain, stripShades, stripSplit, stripX, type Domain, type Shade } from './stripGeometry.ts';
+import { placeToSet } from '../window/index.ts';
 
 /** All that a strip in a row is drawn from: places as shares of its width, 0 to 1. A few hundred bytes, where a fit has thousands. */
 export type LeanStrip = {
@@ -68,6 +69,4 @@ export const listDomain = (axis: Axis, results: readonly (ShownFit | undefined)[
  * clean windows.
  */
 export const rowDomain = (axis: Axis, result: ShownFit, list: Domain): Domain =>
-  result.wanted === 'through'
-    ? stripDomain(axis, [result.summary], [(result.summary.recommended ?? result.summary.best).position])
-    : list;
+  result.wanted === 'through' ? stripDomain(axis, [result.summary], [placeToSet(result.summary).position]) : list;

@@ -17,10 +17,10 @@ import { readCsv, readJsonTable, type Table } from './table.ts';
  * What becomes of a row: a new vinyl; more of one that is there, a colour or a number; nothing, since all of it is there; or it cannot be
  * taken.
  */
-export type RowState = 'new' | 'more' | 'already' | 'refused';
-export type SeenRow = { line: number; state: RowState; name: string; problems: Problem[]; note?: string };
+type RowState = 'new' | 'more' | 'already' | 'refused';
+type SeenRow = { line: number; state: RowState; name: string; problems: Problem[]; note?: string };
 /** A row that cannot be taken, with what stands in its cells, to be mended. */
-export type RefusedRow = SeenRow & { cells: string[] };
+type RefusedRow = SeenRow & { cells: string[] };
 
 /** Which column each heading stands for: its key, or null for one that is left out. */
 export type Mapping = (string | null)[];

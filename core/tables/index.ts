@@ -1,4 +1,4 @@
-export { readCsv, readJsonTable, tableLimits, TableError, writeCsv, writeJsonTable, type Table } from './table.ts';
+export { tableLimits, TableError, writeCsv, writeJsonTable } from './table.ts';
 export {
   columnWord,
   judgeTable,
@@ -8,9 +8,5 @@ export {
   type Judged,
   type JudgedNumber,
   type JudgeInput,
-  type Mapping,
-  type RefusedRow,
-  type RowState,
-  type SeenRow,
 } from './importTable.ts';
 export { guessSettingColumn, readSetting, settingColumns, type SettingColumn } from './settingColumns.ts';

@@ -24,7 +24,7 @@ import {
 } from '../window/index.ts';
 import type { ShelfScale, ShelfSetting } from './shelfInput.ts';
 
-export const evidenceDefaults = {
+const evidenceDefaults = {
   /** A place that came out clean says where the window is no closer than this, in log load: half a window over √3. */
   confirmedSd: 0.12,
   /** A reading that took its number mostly from the prior says nothing of its own. */

@@ -379,7 +379,7 @@ function downdate(S: Float64Array, dense: number, support: Int32Array, t: Float6
 }
 
 /** out = A·t on the rows and columns of a support; A symmetric, each pair read once; t begins at `from`. */
-export function spread(
+function spread(
   A: Float64Array,
   dense: number,
   support: Int32Array,

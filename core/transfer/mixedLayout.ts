@@ -1,5 +1,5 @@
 /** Something that varies over rows with one of its levels each. */
-export type Random = {
+type Random = {
   levels: number;
   /** Level of every row, −1 for none. */
   index: Int32Array;
@@ -7,7 +7,7 @@ export type Random = {
   coef?: Float64Array;
 };
 /** A column set without spread: one coefficient to be estimated a level. */
-export type Fixed = { index: Int32Array; coef?: Float64Array; sloped?: boolean };
+type Fixed = { index: Int32Array; coef?: Float64Array; sloped?: boolean };
 
 /**
  * y = Σ fixed + κ·(offset + Σ random) + ε, Var ε = σ²·share + known. Without slopes κ is 1.

@@ -3,7 +3,7 @@ import { normalBetween, normalCdf } from '../stats/index.ts';
 import { vinylTypes, type VinylTypeKey } from '../vinyls/index.ts';
 import { priorDefaults } from '../window/index.ts';
 
-export const rankDefaults = {
+const rankDefaults = {
   /** Doubt costs: the chance counted is that with the place this many standard deviations off, on the worse side. */
   doubt: 0.8,
   /** What the evidence behind a card is worth: a number that fails of late, or was never cut, is not trusted as it stands. */

@@ -62,10 +62,10 @@ export const translateInputSchema = z
 export type TranslateInput = z.infer<typeof translateInputSchema>;
 
 /** Input that is well formed but cannot be fitted. The message says why. */
-export class TranslateError extends Error {}
+class TranslateError extends Error {}
 
-export type Effect = { effect: number; se: number };
-export type Prediction = {
+type Effect = { effect: number; se: number };
+type Prediction = {
   /** On the scale of the values. */
   value: number;
   /** Where a further value would lie, and where the mean lies. */

@@ -1,5 +1,5 @@
 /** One inch is exactly 25.4 mm (NIST SP 811, B.8), so 25 400 µm. */
-export const MICROMETRES_PER_INCH = 25_400;
+const MICROMETRES_PER_INCH = 25_400;
 
 /** Lengths are kept in whole micrometres. */
 export type Micrometres = number;

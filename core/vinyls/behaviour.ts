@@ -35,7 +35,7 @@ export type Behaviour = Facts & {
  * press of the layers above presses it too. Raise: it rises, and is pressed on already. On faux leather: there alone.
  */
 export const purposes = ['full', 'tack', 'raise', 'on faux leather'] as const;
-export type Purpose = (typeof purposes)[number];
+type Purpose = (typeof purposes)[number];
 
 /** What lies under the blank at the press. */
 export const supports = ['as usual', 'hard board', 'pad', 'pillow', 'mitt'] as const;
@@ -78,7 +78,7 @@ export type PressWay = {
 };
 
 /** What a way in a list is known by: its key, else its place among them, from 1. */
-export const keyOf = (way: PressWay, place: number): string => way.key ?? `way ${place + 1}`;
+const keyOf = (way: PressWay, place: number): string => way.key ?? `way ${place + 1}`;
 
 /** The ways that press a film on for good, each with what it is known by: those of presses, or those in the words of an iron's dial. */
 export const fullWays = (press: readonly PressWay[], iron = false): { way: PressWay; key: string }[] =>

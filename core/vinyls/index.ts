@@ -1,21 +1,18 @@
 export { whatFollows } from './whatFollows.ts';
-export { vinylTypeKeys, vinylTypes, wantedOfType, type VinylType, type VinylTypeKey } from './types.ts';
+export { vinylTypeKeys, vinylTypes, wantedOfType, type VinylTypeKey } from './types.ts';
 export {
   behaviourOf,
   behaviourTable,
   fullPress,
   fullWays,
-  keyOf,
   otherPresses,
   saySeconds,
   type Behaviour,
   type PressWay,
-  purposes,
   supports,
-  type Purpose,
   type Support,
 } from './behaviour.ts';
-export { fabricTraits, type FabricTrait, type Facts, type School } from './facts.ts';
+export { fabricTraits } from './facts.ts';
 export { handSchools, handTopics, type HandTopic } from './schools.ts';
 export {
   behaviourFor,
@@ -28,16 +25,8 @@ export {
   pressures,
   type Overrides,
 } from './overrides.ts';
-export {
-  besideLeaflet,
-  leafletSchema,
-  washes,
-  type Beside,
-  type Leaflet,
-  type LeafletBeside,
-  type PeelKind,
-} from './leaflet.ts';
+export { besideLeaflet, leafletSchema, washes, type Beside, type Leaflet, type LeafletBeside } from './leaflet.ts';
 export { nameLikeness, sameName } from './likeness.ts';
-export { contrastOf, overBlank, overBlankDefaults, seenRange, type SeenRange } from './overBlank.ts';
+export { contrastOf, overBlank, seenRange, type SeenRange } from './overBlank.ts';
 export { blanks, blankKeys, suitsBlank, type Blank, type BlankKey, type Suits } from './blanks.ts';
 export { bases, moments, typeTips, unloadTip, type Basis, type Moment, type Tip } from './tips.ts';

@@ -47,7 +47,7 @@ export function nameLikeness(a: string, b: string): number {
 }
 
 /** From here on two names may well be the same vinyl: asked, never assumed. */
-export const SAME_NAME = 0.82;
+const SAME_NAME = 0.82;
 
 /** @example sameName('Quilow Drfit', 'Quillow Drift') // true */
 export const sameName = (a: string, b: string): boolean => nameLikeness(a, b) >= SAME_NAME;

@@ -1,5 +1,5 @@
 /** How much of a film's own colour is left over what lies below. Common practice, no source: judged by eye on white and black cloth. */
-export const overBlankDefaults = {
+const overBlankDefaults = {
   cover: { opaque: 1, translucent: 0.65, clear: 0.25 },
   /** That share differs from film to film by so much either way. Judgement, no source. */
   spread: 0.15,

@@ -38,7 +38,7 @@ const onePress = {
   margin: z.enum(['kept', 'trimmed']).optional().describe('whether the carrier is left wide'),
 };
 /** A way of one press, as packs of the first version have it. */
-export const onePressSchema = z.strictObject(onePress);
+const onePressSchema = z.strictObject(onePress);
 
 /** What a way may have beyond one press: what it is known by, and the presses that follow, each with all its own figures. */
 const word = z.string().min(1).max(40).optional().describe('with an iron: the word on its dial');

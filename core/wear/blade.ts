@@ -5,7 +5,7 @@ import { behaviourOf, vinylTypeKeys, type VinylTypeKey } from '../vinyls/index.t
 /** Metres of plain film that a blade cuts well, in µm. Common practice, no source. */
 export const PLAIN_LIFE: Micrometres = 60_000_000;
 /** The share of a life from which on a change is due soon. */
-export const CHANGE_SOON = 0.85;
+const CHANGE_SOON = 0.85;
 
 export type BladeWear = {
   /** What it has cut, each metre counted as often as its type dulls a blade: metres of plain film, in µm. */
@@ -45,7 +45,7 @@ export const lifeLeft = (
   types.map((type) => [type, Math.max(0, lifeUm - wear.wornUm) / behaviourOf(type).wear]);
 
 /** What counts of blades that came off: less than this was changed for another reason than wear. Common practice, no source. */
-export const learntLifeDefaults = { least: 10_000_000, blades: 2 };
+const learntLifeDefaults = { least: 10_000_000, blades: 2 };
 
 /**
  * How long a person's blades last, by those that came off: the median of what each had cut, in µm of plain film. Nothing is said after one

@@ -1,2 +1,2 @@
-export { bladeWear, learntLife, learntLifeDefaults, lifeLeft, PLAIN_LIFE, type BladeWear } from './blade.ts';
+export { bladeWear, learntLife, lifeLeft, PLAIN_LIFE, type BladeWear } from './blade.ts';
 export { matGrip, type MatGrip } from './mat.ts';

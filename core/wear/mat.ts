@@ -1,6 +1,6 @@
 import { checked, type Range } from '../stats/index.ts';
 
-export const matDefaults = {
+const matDefaults = {
   /** Loads until a fresh mat hardly holds. */
   loads: 40,
   /** What a wash brings back of what was there after the wash before. */

@@ -1,9 +1,1 @@
-export {
-  learntLeast,
-  type LearntLeast,
-  currentWeeds,
-  weedDefaults,
-  weedReading,
-  type Weed,
-  type WeedReading,
-} from './weed.ts';
+export { learntLeast, type LearntLeast, currentWeeds, weedReading, type Weed, type WeedReading } from './weed.ts';

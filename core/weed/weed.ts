@@ -2,7 +2,7 @@ import { figureDetails, type Finest } from '../coupon/index.ts';
 import { details, type Detail, type WeedEvent } from '../grades/index.ts';
 import type { Micrometres } from '../units/index.ts';
 
-export const weedDefaults = {
+const weedDefaults = {
   /** A detail holds in a vinyl when it is expected to survive so often. */
   holds: 0.75,
   /** Where it does not, lines must be so much wider. Common practice, no source. */

@@ -21,8 +21,8 @@ export {
 } from './prior.ts';
 export { gradedCellSchema, type GradedCell } from './cells.ts';
 export { withPlainLabels } from './plainLabels.ts';
-export { chanceOf, gradeChances, posterior, type Draw, type Posterior } from './posterior.ts';
-export { summarise, summaryDefaults, windowHalfWidth, type Edge, type Interval, type Summary } from './summary.ts';
-export { oneOf, say, timesInHundred, type Verdict } from './sentence.ts';
+export { gradeChances, posterior, type Draw, type Posterior } from './posterior.ts';
+export { placeToSet, summarise, summaryDefaults, windowHalfWidth, type Interval } from './summary.ts';
+export { oneOf, say, timesInHundred } from './sentence.ts';
 export { curveAt, shownFit, type ShownFit, type ShownSummary } from './shown.ts';
-export { nominalLoad, type NominalLoad } from './load.ts';
+export { nominalLoad } from './load.ts';

@@ -31,7 +31,7 @@ type Row = {
 type Sheet = { rows: Row[]; weight: number };
 
 /** An occasion with an effect of its own among the parameters. Coupons are not: there are many, and they are integrated out. */
-export type Effect = { kind: Exclude<EffectKind, 'coupon'>; level: string };
+type Effect = { kind: Exclude<EffectKind, 'coupon'>; level: string };
 export const sharedKinds = ['colour', 'batch', 'blade', 'cutter'] as const;
 
 /** The parameters of one fit: their prior, and how they make a load. */

@@ -44,7 +44,7 @@ export const priorDefaults = {
   effects: { coupon: 0.04, colour: 0.08, batch: 0.06, blade: 0.08, cutter: 0.12 },
 };
 
-export type LogNormalPrior = { median: number; sdlog: number };
+type LogNormalPrior = { median: number; sdlog: number };
 export type EffectKind = keyof (typeof priorDefaults)['effects'];
 
 export type Prior = {

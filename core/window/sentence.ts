@@ -1,5 +1,5 @@
 import { formatPosition, sayStrength, type Axis } from '../controls/index.ts';
-import type { Summary } from './summary.ts';
+import { placeToSet, type Summary } from './summary.ts';
 
 /** What the evidence amounts to. */
 export type Verdict =
@@ -47,7 +47,7 @@ export function say(axis: Axis, verdict: Verdict, summary: Summary, wanted: 'cle
     case 'prior':
       return `Nobody has cut this yet. Going by the type alone, ${at(best.position)} is where to look first.`;
     case 'elsewhere': {
-      const look = recommended ?? best;
+      const look = placeToSet({ recommended, best });
       return `Found on other machines of this model. On yours look first at ${at(look.position)}: ${wanted} about ${timesInHundred(look.chance)} on a machine nobody has tried.`;
     }
     case 'stronger':

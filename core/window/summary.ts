@@ -16,7 +16,7 @@ export const summaryDefaults = {
 
 export type Interval = { low: number; high: number };
 /** An edge of the window, as positions that may lie between two steps. */
-export type Edge = { at: number; interval: Interval };
+type Edge = { at: number; interval: Interval };
 
 export type Summary = {
   curve: { positions: number[]; mean: number[]; low: number[]; high: number[] };
@@ -32,6 +32,15 @@ export type Summary = {
   recommended: { position: number; chance: number; interval: Interval; grades: Record<Grade, number> } | null;
   best: { position: number; chance: number };
 };
+
+/** What to set: the recommended place, or the best there is where none is sure enough. */
+export const placeToSet = ({
+  recommended,
+  best,
+}: {
+  recommended: Summary['best'] | null;
+  best: Summary['best'];
+}): Summary['best'] => recommended ?? best;
 
 /** Half the width of the band of loads in which P(clean) ≥ chance, for a gap and noise; NaN when there is none. */
 export function windowHalfWidth(gap: number, sigma: number, chance: number): number {

@@ -21,7 +21,7 @@ export type Mat = {
 export const grades = ['uncut', 'hangs', 'clean', 'scored', 'through'] as const;
 export type TrueGrade = (typeof grades)[number];
 
-export type CutPoint = { at: Point; depth: number };
+type CutPoint = { at: Point; depth: number };
 export type CutPath = { path: Path; points: CutPoint[] };
 
 /** A number from 0 to 1 out of a text, always the same. */

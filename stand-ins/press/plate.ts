@@ -1,5 +1,5 @@
 /** How the simulated plate behaves. Invented for the demo, in the order of what home presses do. */
-export const plateDefaults = {
+const plateDefaults = {
   room: 22,
   /** °C a second that the heater adds, and the share of its surplus over the room that it loses in a second. */
   heats: 0.9,

@@ -2,7 +2,7 @@ import { many, one, type Query } from '#store/base/db.ts';
 import type { VinylRow } from '#store/vinyls/vinyls.ts';
 
 /** Columns a table can be sorted by, each with an index behind it; by last use only what is in hand. */
-export const sortable = { name: 'w.name', type: 'w.type', used: 'm.used_at', made: 'w.made_at' } as const;
+const sortable = { name: 'w.name', type: 'w.type', used: 'm.used_at', made: 'w.made_at' } as const;
 export type SortKey = keyof typeof sortable;
 
 export type TableFilter = {

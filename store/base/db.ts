@@ -287,9 +287,6 @@ export async function afterCommit(follow: () => unknown): Promise<void> {
   else await follow();
 }
 
-/** Outside the transaction that is under way, on a connection of the pool: only for what is started here and outlives it. */
-export const outside = <T>(work: () => T): T => within.exit(work);
-
 /** Work in the background that may take longer than a page: a limit of its own, for this transaction alone. */
 export async function patiently(q: Query, seconds: number): Promise<void> {
   await q.query(`select set_config('statement_timeout', $1, true)`, [`${seconds}s`]);

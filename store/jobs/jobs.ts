@@ -50,9 +50,6 @@ export const newestPlans = (q: Query, jobIds: readonly string[]) =>
       where p.job_id = any($1) and p.rev = (select max(m.rev) from job_plan m where m.job_id = p.job_id)`,
     [jobIds],
   );
-/** A plan as it was in one revision. */
-export const planAt = (q: Query, jobId: string, rev: number) =>
-  one<{ plan: Plan }>(q, 'select plan from job_plan where job_id = $1 and rev = $2', [jobId, rev]);
 /** The newest plan of a job that showed another drawing than this one. */
 export const planBeforeDrawing = (q: Query, jobId: string, artwork: string) =>
   one<{ plan: Plan }>(
@@ -155,12 +152,6 @@ export const cutsOf = (q: Query, jobIds: readonly string[]) =>
        join cell on cell.cut_id = cut.id and cell.number = 1
       where j.job_id = any($1)`,
     [jobIds],
-  );
-export const jobOfCut = (q: Query, cutId: string) =>
-  one<{ job_id: string; part_id: string; attempt: number }>(
-    q,
-    'select job_id, part_id, attempt from job_cut where cut_id = $1',
-    [cutId],
   );
 export const insertJobCut = (
   q: Query,

@@ -20,6 +20,7 @@ import { startStandIn, type StandIn } from '../../bin/lib/standIn.ts';
 import { fieldsOf, form, grade } from '../bench.ts';
 import { ownHouse } from '../house.ts';
 import { root, rows } from '../testDatabase.ts';
+import { placeToSet } from '#core/window/index.ts';
 
 // Ordinary cuts, through, passes, versions of a model, and the line to a cutter, on a real database with a real process
 // on the other end of the line.
@@ -65,7 +66,7 @@ describe('every kind of cutter', () => {
       expect(result.evidence.cells).toBe(4);
       const { formatPosition, strengthAxis } = await import('#core/controls/index.ts');
       const axis = strengthAxis(bench.cutter.model);
-      const strength = formatPosition(axis, (result.summary.recommended ?? result.summary.best).position);
+      const strength = formatPosition(axis, placeToSet(result.summary).position);
       await keepSetting(person, form({ vinyl, cutter: bench.cutter.id, strength }));
       const [listed] = await listVinyls(person, bench, 'loft');
       expect(formatPosition(axis, listed!.answer.position!)).toBe(strength);

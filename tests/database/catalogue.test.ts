@@ -46,6 +46,7 @@ import { workshopOf } from '#work/workshop/workshop.ts';
 import { fieldsOf, form, grade } from '../bench.ts';
 import { ownHouse } from '../house.ts';
 import { rows } from '../testDatabase.ts';
+import { placeToSet } from '#core/window/index.ts';
 
 const house = ownHouse();
 
@@ -169,9 +170,9 @@ describe('colours and batches', () => {
     const numbers = await colourNumbers(evidence, events);
     const at = (colour: string) => numbers.find((n) => n.colour === colour)!.position;
     expect(at(gold)).toBeGreaterThan(at(red!.id));
-    expect(at(red!.id)).toBe((result.summary.recommended ?? result.summary.best).position);
+    expect(at(red!.id)).toBe(placeToSet(result.summary).position);
     const forGold = (await readingFor(person.id, id, bench.cutter.id, 'clean', gold)).result;
-    expect((forGold.summary.recommended ?? forGold.summary.best).position).toBe(at(gold));
+    expect(placeToSet(forGold.summary).position).toBe(at(gold));
     expect((await catalogueOf(person, id)).batches.map((b) => [b.label, b.colour])).toEqual([['G-22', 'gold']]);
     // A number for one colour stands beside the one for all of them.
     const keep = (strength: number, colour?: string) =>

@@ -22,6 +22,7 @@ import { lifeSoFar, workshopOf } from '#work/workshop/workshop.ts';
 import { fieldsOf, form, grade } from '../bench.ts';
 import { ownHouse } from '../house.ts';
 import { rows } from '../testDatabase.ts';
+import { placeToSet } from '#core/window/index.ts';
 
 // Nothing a hand does is final: put right, put away, taken up again, and gone for good only where nothing rests on it.
 const house = ownHouse();
@@ -45,7 +46,7 @@ async function cutAndGrade(person: Person, vinyl: string): Promise<string> {
 const numberOf = async (person: Person, vinyl: string) => {
   const bench = (await benchOf(person))!;
   const { result } = await readingFor(person.id, vinyl, bench.cutter.id, 'clean', undefined);
-  return { cells: result.evidence.cells, at: (result.summary.recommended ?? result.summary.best).position };
+  return { cells: result.evidence.cells, at: placeToSet(result.summary).position };
 };
 
 describe('cutters and blades', () => {

@@ -69,7 +69,7 @@ export type TableRow = {
 const byColumn = (record: CatalogueRecord) => Object.fromEntries(columns.map((c) => [c.key, sayCell(c, record)]));
 
 /** Columns for the cutter on the bench: its controls and the blade, as a table brings them in, and what is known of the number. */
-export const numberColumns = (bench: Bench | undefined): NumberColumn[] =>
+const numberColumns = (bench: Bench | undefined): NumberColumn[] =>
   bench
     ? [
         ...settingColumns(bench.cutter.model),

@@ -26,7 +26,7 @@ import { correctPress, pressById } from '#work/workshop/presses.ts';
 // Nothing a hand does is final: everything a person names, notes or says can be put right, put away and taken up again, and goes for good
 // where nothing rests on it. One way for all of it.
 
-export type { RestKind, ThingKind };
+export type { ThingKind };
 
 /** A thing as the page that puts it right shows it. */
 export type Thing = {

@@ -5,6 +5,7 @@ import {
   micrometresToMm,
   mmToMicrometres,
   parseDecimal,
+  capitalise,
 } from '#core/units/index.ts';
 
 type Unit = 'mm' | 'in';
@@ -23,7 +24,7 @@ export const lengthField = (what: string, unit: Unit, limits: { min: number; max
       unit === 'mm' ? `${micrometresToMm(n)} mm` : `${Number(micrometresToInches(n).toFixed(1))} in`;
     context.addIssue({
       code: 'custom',
-      message: `${what[0]!.toUpperCase()}${what.slice(1)} is a length from ${say(limits.min)} to ${say(limits.max)}, as ${unit === 'mm' ? '305 or 5 m' : '12 or 5 ft'}.`,
+      message: `${capitalise(what)} is a length from ${say(limits.min)} to ${say(limits.max)}, as ${unit === 'mm' ? '305 or 5 m' : '12 or 5 ft'}.`,
     });
     return z.NEVER;
   });

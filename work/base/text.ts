@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { capitalise } from '#core/units/index.ts';
 
 /** Whether anything of a text can be seen: not only spaces, joiners, marks without a letter, or fillers that have no shape. */
 const visible = (text: string): boolean =>
@@ -16,7 +17,7 @@ export const paragraph = (what: string, max: number) =>
         .trim(),
     )
     .refine((s) => s.length <= max, {
-      message: `${what[0]!.toUpperCase()}${what.slice(1)} can have ${max} characters.`,
+      message: `${capitalise(what)} can have ${max} characters.`,
     });
 
 /**
@@ -34,11 +35,10 @@ export const line = (what: string, max: number, options: { optional?: boolean } 
     )
     .refine((s) => options.optional || s.length > 0, { message: `Give ${what}.` })
     .refine((s) => s.length === 0 || visible(s), {
-      message: `${what[0]!.toUpperCase()}${what.slice(1)} needs at least one letter, digit or sign that can be seen.`,
+      message: `${capitalise(what)} needs at least one letter, digit or sign that can be seen.`,
     })
     .refine((s) => s.length <= max, {
-      error: (issue) =>
-        `${what[0]!.toUpperCase()}${what.slice(1)} can have ${max} characters; this has ${String(issue.input).length}.`,
+      error: (issue) => `${capitalise(what)} can have ${max} characters; this has ${String(issue.input).length}.`,
     });
 
 /** A server as it is said: without how it is spoken to. Undefined where it is not known. */

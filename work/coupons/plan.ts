@@ -55,7 +55,7 @@ export async function cornerOf(
 }
 
 /** Cells of a coupon that looks how evenly the cutter presses over its mat, and how much of the mat they cover, µm. */
-export const EVEN = { cells: 12, width: 280_000, height: 280_000 };
+const EVEN = { cells: 12, width: 280_000, height: 280_000 };
 
 /** What a person asks of a plan: how many cells, what is wanted, and the controls other than strength. */
 export type PlanWish = {
@@ -247,7 +247,7 @@ function roomFor(model: CutterModel, vinyl: Vinyl, { count: asked, base, mode }:
 }
 
 /** What a cut is made on, as a form says it: a piece of stock with its colour and batch, or a colour and the label of a batch. */
-export async function inHand(
+async function inHand(
   person: Person,
   vinylId: string,
   form: FormData,

@@ -10,6 +10,7 @@ import {
   type Evidence,
   type FitInput,
   type FitResult,
+  placeToSet,
 } from '#core/window/index.ts';
 import * as coupons from '#store/coupons/coupons.ts';
 import type { Wanted } from '#store/coupons/coupons.ts';
@@ -21,7 +22,7 @@ import { fitOnThread } from '#work/base/compute.ts';
 import { wearOf, evidenceFor, inTermsOf } from './evidence.ts';
 
 /** Hash of everything a fit depends on. */
-export function inputHash(input: FitInput): Buffer {
+function inputHash(input: FitInput): Buffer {
   return createHash('sha256')
     .update(JSON.stringify([MODEL_VERSION, PRIOR_VERSION, input]))
     .digest();
@@ -69,7 +70,7 @@ export async function driftOf(
   const before = wearOf(known.reduce((a, b) => a + b, 0) / known.length);
   if (Math.abs(wear - before) < WEAR_TOLD) return undefined;
   const then = await posteriorOf(fitInputFrom({ ...evidence, target: { ...evidence.target, wear: before } }, events));
-  const place = ({ summary }: FitResult) => (summary.recommended ?? summary.best).position;
+  const place = ({ summary }: FitResult) => placeToSet(summary).position;
   return { then: place(then.result), now: place(result), share: wear };
 }
 /** Less of a blade's life than this makes no difference worth a word. */
@@ -127,7 +128,7 @@ export async function colourNumbers(
   for (const colour of colours) {
     const target = { ...evidence.target, colour };
     const { summary } = (await posteriorOf(fitInputFrom({ ...evidence, target }, events))).result;
-    numbers.push({ colour, position: (summary.recommended ?? summary.best).position });
+    numbers.push({ colour, position: placeToSet(summary).position });
   }
   return numbers;
 }

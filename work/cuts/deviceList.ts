@@ -6,7 +6,7 @@ import type { Person } from '#work/people/person.ts';
  * The cutters that can be reached over a line. Only whoever runs the server names them, in the JSON file that
  * VERSIPEL_CUTTERS points to; nothing typed in the application becomes an address.
  */
-export const deviceSchema = z.strictObject({
+const deviceSchema = z.strictObject({
   key: z.string().regex(/^[a-z][a-z0-9-]{0,40}$/),
   name: z.string().min(1).max(60),
   host: z.string().min(1).max(253),

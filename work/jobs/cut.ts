@@ -96,7 +96,7 @@ function drawingOf(job: JobView, layer: JobLayer, bench: Bench, setting: Setting
 }
 
 /** The plan of the pieces a part is for: all of them, or those that lost it. */
-export function planFor({ plan, events }: Pick<JobView, 'plan' | 'events'>, part: string): Plan {
+function planFor({ plan, events }: Pick<JobView, 'plan' | 'events'>, part: string): Plan {
   const pieces = loadsOf(plan, standingEvents(events))
     .flatMap((l) => l.parts)
     .find((p) => p.id === part)?.pieces;

@@ -141,7 +141,7 @@ export function sumsOf(plan: Pick<Plan, 'pieces'>, shown: readonly Shown[]) {
 }
 
 /** The thinnest line of film in what the pieces show, µm; infinite where nothing is narrow. */
-export const thinnest = (shown: readonly Shown[]): number =>
+const thinnest = (shown: readonly Shown[]): number =>
   Math.min(...shown.map(({ artwork, art, widthUm }) => finestOf(artwork, art, widthUm).line ?? Infinity));
 
 /** A plan with what of its drawing the press asks for: where each layer lies, and how thin its thinnest line is as it is cut. */

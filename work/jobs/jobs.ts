@@ -25,6 +25,7 @@ import { pressById } from '#work/workshop/presses.ts';
 import { loadsFor } from './loads.ts';
 import { drawingIn, keepArtwork } from './artwork.ts';
 import { measured } from './film.ts';
+import { capitalise } from '#core/units/index.ts';
 
 /** A job of one's own. @throws NotFound for anybody else's */
 export const ownJob = (person: Person | undefined, id: string): Promise<store.JobRow> =>
@@ -111,7 +112,7 @@ function blankIn(person: Person, form: FormData): { blank: JobBlank; count: numb
 /** What a job is called that nobody named: "Shirt, M". */
 const nameOf = ({ shape, size }: JobBlank): string => {
   const { word } = shapes[shape];
-  return `${word[0]!.toUpperCase()}${word.slice(1)}${size ? `, ${size}` : ''}`;
+  return `${capitalise(word)}${size ? `, ${size}` : ''}`;
 };
 
 /** Begins a job with a measured blank. Answers its id. @throws Invalid with a message a field */

@@ -16,7 +16,7 @@ import { ask } from '#work/base/queue.ts';
 import { isId } from '#work/people/owned.ts';
 
 /** How often a shelf is asked, and how long it is left alone after it failed: twice as long each time, up to a day. Minutes. */
-export const followDefaults = { every: 60, afterFailure: 5, longest: 1440, pages: 50 };
+const followDefaults = { every: 60, afterFailure: 5, longest: 1440, pages: 50 };
 
 const followForm = z.object({
   address: z.string().trim().min(1, 'Say which shelf to follow.').max(500, 'An address can have 500 characters.'),

@@ -12,7 +12,7 @@ import { vinylRow } from '#work/vinyls/vinyls.ts';
 import { isOpen, cutterOfVersion, packVersion, packConfirmation } from './versions.ts';
 
 /** Cards in one pack of the shelf; the rest are on the pages after it. */
-export const PACK_PAGE = 100;
+const PACK_PAGE = 100;
 
 /**
  * Puts cards together with all they rest on. Who confirmed goes under a pseudonym, authors under their name: they are to be named.

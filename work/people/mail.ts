@@ -14,7 +14,7 @@ const PRODUCT = 'Versipel';
 const until = (hours: number) => (hours === 1 ? 'within the hour' : `within ${hours} hours`);
 
 /** Subject and text of each kind. */
-export const letterText: Record<Letter['kind'], (l: Letter) => { subject: string; text: string }> = {
+const letterText: Record<Letter['kind'], (l: Letter) => { subject: string; text: string }> = {
   claim: (l) => ({
     subject: `Finish your account with ${PRODUCT}`,
     text: `Somebody, you most likely, asked for an account with this address. Open this ${until(l.hours)} to finish it:\n\n${l.link}\n\nWas it not you? Then do nothing: there is no account without this link.`,

@@ -11,6 +11,7 @@ import { searchWords } from '#work/base/searchWords.ts';
 import { NOBODY } from '#work/people/person.ts';
 import { foundIds, vinylRow } from '#work/vinyls/vinyls.ts';
 import { byId } from '#work/people/owned.ts';
+import { placeToSet } from '#core/window/index.ts';
 
 /** The public, read-only interface: what everybody may see, as JSON. A field once given is never taken away within a version. */
 const API_VERSION = 'v1';
@@ -23,7 +24,7 @@ const apiQuery = z.object({
 });
 
 const colour = z.object({ name: z.string(), hex: z.string() });
-export const apiVinyl = z
+const apiVinyl = z
   .object({
     id: z.uuid(),
     brand: z.string(),
@@ -32,7 +33,7 @@ export const apiVinyl = z
     colours: z.array(colour),
   })
   .meta({ id: 'Vinyl' });
-export const apiCard = z
+const apiCard = z
   .object({
     id: z.uuid(),
     version: z.int(),
@@ -75,7 +76,7 @@ const pageOf = <T extends z.ZodType>(item: T, id: string) =>
     .meta({ id });
 export const apiCards = pageOf(apiCard, 'Cards');
 export const apiVinyls = pageOf(apiVinyl, 'Vinyls');
-export const apiProblem = z
+const apiProblem = z
   .object({ type: z.string(), title: z.string(), status: z.int(), detail: z.string() })
   .meta({ id: 'Problem', description: 'RFC 9457' });
 
@@ -109,7 +110,7 @@ function toCard(row: store.NewestCard): ApiCard {
     said: formatSetting(model, controls).map(({ word, value }) => ({ word, value })),
     strength: sayStrength(axis, position),
     window: window && { low: window.low, high: window.high },
-    chance: at >= 0 ? curve.mean[at]! : (recommended ?? best).chance,
+    chance: at >= 0 ? curve.mean[at]! : placeToSet({ recommended, best }).chance,
     cells: result.evidence.cells,
     standing: row.standing ?? standing,
     proof: row.why ?? '',

@@ -30,8 +30,7 @@ import type { Bench } from '#work/workshop/bench.ts';
 import { needAccount } from '#work/people/owned.ts';
 
 /** What somebody can say of a card they cut with. */
-export const sayings = ['worked', 'more', 'less', 'failed'] as const;
-export type Saying = (typeof sayings)[number];
+const sayings = ['worked', 'more', 'less', 'failed'] as const;
 
 const confirmForm = z
   .object({
@@ -45,7 +44,7 @@ const confirmForm = z
   .refine((f) => f.outcome !== 'failed' || f.seen !== undefined, { path: ['seen'], message: 'Say what came out.' });
 
 /** The next place along an axis that a hand would try: one stop of a dial or list, about 7 % of a number. */
-export function oneStop(axis: Axis, position: number, way: 1 | -1): number {
+function oneStop(axis: Axis, position: number, way: 1 | -1): number {
   const { min, max } = limitsOf(axis);
   if (axis.kind !== 'number') return Math.min(max, Math.max(min, position + way));
   const load = nominalLoad(axis);
@@ -58,7 +57,7 @@ export function oneStop(axis: Axis, position: number, way: 1 | -1): number {
 const STOP = 0.07;
 
 /** The controls a card is cut with on another cutter: its own where the model is the same, else those the model starts from. */
-export const cardControls = (model: CutterModel, card: { model: CutterModel; controls: Setting }): Setting =>
+const cardControls = (model: CutterModel, card: { model: CutterModel; controls: Setting }): Setting =>
   carrySetting(card.model, model, card.controls) ?? startingSetting(model);
 
 /**

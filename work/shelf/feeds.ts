@@ -5,7 +5,7 @@ import { homeOf } from './cards.ts';
 import { searchWords } from '#work/base/searchWords.ts';
 import { vinylRow } from '#work/vinyls/vinyls.ts';
 
-export type FeedEntry = {
+type FeedEntry = {
   card: string;
   version: number;
   title: string;

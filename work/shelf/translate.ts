@@ -23,7 +23,7 @@ import { workshopOf } from '#work/workshop/workshop.ts';
 import type { Bench } from '#work/workshop/bench.ts';
 
 /** Raise when the model of the shelf changes: fits of another version are made again. */
-export const SHELF_VERSION = 's3';
+const SHELF_VERSION = 's3';
 /** Cutters whose translations are made with a fit; any other is translated when its owner looks. */
 const IN_USE = 200;
 

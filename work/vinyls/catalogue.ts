@@ -27,7 +27,7 @@ export const recordOf = (row: store.VinylRow, colours: readonly { name: string; 
   note: row.note,
 });
 /** What is said of one vinyl, a field a column, with what its type says where nothing is said. */
-export type CatalogueField = { key: string; word: string; about: string; said: string; told: string; type: string };
+type CatalogueField = { key: string; word: string; about: string; said: string; told: string; type: string };
 
 export type CatalogueView = {
   id: string;
@@ -81,7 +81,7 @@ export async function catalogueOf(person: Person | undefined, id: string): Promi
   };
 }
 
-export const ownVinyl = async (person: Person, id: string) => {
+const ownVinyl = async (person: Person, id: string) => {
   const row = await vinylRow(person, id);
   if (!can(person, 'change', { owner: row.person_id })) throw new NotFound('No such vinyl.');
   return row;

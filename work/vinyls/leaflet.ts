@@ -1,7 +1,7 @@
 import { v7 as uuidv7 } from 'uuid';
 import { z } from 'zod';
 import { leafletSchema, peels, pressures, washes } from '#core/vinyls/index.ts';
-import { celsiusToMilliCelsius, fahrenheitToMilliCelsius, parseDecimal } from '#core/units/index.ts';
+import { parseDecimal, toMilliCelsius } from '#core/units/index.ts';
 import { db } from '#store/base/db.ts';
 import * as store from '#store/vinyls/vinyls.ts';
 import { Invalid } from '#work/base/errors.ts';
@@ -52,9 +52,7 @@ export async function addLeaflet(person: Person, vinylId: string, form: FormData
     ...(input.heat === undefined
       ? {}
       : {
-          heat: Math.round(
-            input.heatUnit === 'F' ? fahrenheitToMilliCelsius(input.heat) : celsiusToMilliCelsius(input.heat),
-          ),
+          heat: Math.round(toMilliCelsius(input.heat, input.heatUnit)),
         }),
     ...(from === undefined ? {} : { seconds: [Math.round(from), Math.round(to!)] }),
     ...(input.pressure ? { pressure: input.pressure } : {}),

@@ -46,7 +46,7 @@ const isKept = (r: recipeStore.RecipeRow, f: swatchStore.FoundRow): boolean =>
   r.way.heat === f.way!.heat && r.way.seconds?.[1] === f.way!.seconds?.[1];
 
 /** A recipe of a vinyl on a surface with where it stands. */
-export type StandingRecipe = { row: recipeStore.RecipeRow; stands: ReturnType<typeof recipeStanding> };
+type StandingRecipe = { row: recipeStore.RecipeRow; stands: ReturnType<typeof recipeStanding> };
 /** All that was said of how a vinyl is pressed on a surface. */
 export type SaidOf = {
   /** Ways of a full press, each with its source; of one source the newest first. */

@@ -9,7 +9,7 @@ import {
   type PressAnswer,
   type SaidWay,
 } from '#core/press/index.ts';
-import { celsiusToMilliCelsius, fahrenheitToMilliCelsius, parseDecimal } from '#core/units/index.ts';
+import { parseDecimal, toMilliCelsius } from '#core/units/index.ts';
 import {
   blankKeys,
   peels,
@@ -161,8 +161,7 @@ const recipeForm = z.object({
 function heatSaid(text: string, unit: 'C' | 'F', field: string): number | undefined {
   if (text.trim() === '') return undefined;
   const degrees = parseDecimal(text);
-  const heat =
-    degrees === undefined ? undefined : (unit === 'F' ? fahrenheitToMilliCelsius : celsiusToMilliCelsius)(degrees);
+  const heat = degrees === undefined ? undefined : toMilliCelsius(degrees, unit);
   if (heat === undefined || heat < 100_000 || heat > 220_000)
     throw new Invalid({
       [field]: 'A press is meant to be between 100 and 220 °C (212 and 428 °F). Which scale does yours read?',

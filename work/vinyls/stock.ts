@@ -18,7 +18,7 @@ import { line } from '#work/base/text.ts';
 import { vinylOf } from './vinyls.ts';
 import { isId, owned } from '#work/people/owned.ts';
 
-export const stockKinds = ['roll', 'sheet', 'offcut', 'transfer'] as const;
+const stockKinds = ['roll', 'sheet', 'offcut', 'transfer'] as const;
 
 export type Piece = {
   id: string;
@@ -74,8 +74,7 @@ const toPiece = (r: store.StockRow): Piece => ({
 });
 
 /** Minor units a square centimetre. 1 cm² is 10⁸ µm². */
-export const pricePerCm2 = (minor: number, widthUm: number, lengthUm: number): number =>
-  minor / ((widthUm * lengthUm) / 1e8);
+const pricePerCm2 = (minor: number, widthUm: number, lengthUm: number): number => minor / ((widthUm * lengthUm) / 1e8);
 
 export async function stockOf(person: Person | undefined, limit = 300): Promise<Piece[]> {
   return person ? (await store.stockOf(db(), person.id, limit)).map(toPiece) : [];

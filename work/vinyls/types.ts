@@ -1,6 +1,6 @@
 import { v7 as uuidv7 } from 'uuid';
 import { z } from 'zod';
-import { columns, readRow, sayCell, type ReadContext } from '#core/catalogue/index.ts';
+import { columns, readRow, sayCell } from '#core/catalogue/index.ts';
 import {
   behaviourFor,
   onlyDifferent,
@@ -29,11 +29,6 @@ export type OwnType = {
 };
 export const ownTypesOf = async (person: Person | undefined): Promise<OwnType[]> =>
   person ? ((await store.ownTypes(db(), person.id)) as OwnType[]) : [];
-
-/** Types a person may name in a file: their own by its word. */
-export const readContext = async (person: Person): Promise<ReadContext> => ({
-  ownTypes: new Map((await ownTypesOf(person)).map((t) => [t.word.toLowerCase(), t.parent])),
-});
 
 /** Columns that the page of a vinyl asks for in fields of its own. */
 export const ownFields = new Set(['brand', 'name', 'type', 'colours']);

@@ -13,7 +13,7 @@ import {
   type Level,
   type SourceKind,
 } from '#core/press/index.ts';
-import { celsiusToMilliCelsius, fahrenheitToMilliCelsius, parseDecimal } from '#core/units/index.ts';
+import { parseDecimal, toMilliCelsius, apartInMilliCelsius } from '#core/units/index.ts';
 import { db } from '#store/base/db.ts';
 import * as store from '#store/workshop/workshop.ts';
 import { Invalid } from '#work/base/errors.ts';
@@ -24,7 +24,7 @@ import { lengthField } from '#work/base/lengths.ts';
 import { line } from '#work/base/text.ts';
 import { owned } from '#work/people/owned.ts';
 
-export const pressKinds = sourceKinds;
+const pressKinds = sourceKinds;
 const degrees = (limits: { min: number; max: number }, message: string) =>
   z
     .string(message)
@@ -35,7 +35,6 @@ const degrees = (limits: { min: number; max: number }, message: string) =>
 function pressIn(person: Person, form: FormData): Omit<store.PressRow, 'id'> {
   const unit = person.length_unit;
   const shows = form.get('shows') === 'F' ? 'F' : 'C';
-  const toMc = shows === 'F' ? fahrenheitToMilliCelsius : celsiusToMilliCelsius;
   const input = read(
     z.object({
       name: line('a name for the press', 80),
@@ -55,10 +54,9 @@ function pressIn(person: Person, form: FormData): Omit<store.PressRow, 'id'> {
     kind: input.kind,
     width_um: input.width,
     length_um: input.length,
-    hottest: toMc(input.hottest),
+    hottest: toMilliCelsius(input.hottest, shows),
     shows,
-    // A difference of degrees has no zero point to move.
-    off: Math.round(input.off * (shows === 'F' ? 1000 / 1.8 : 1000)),
+    off: apartInMilliCelsius(input.off, shows),
   };
 }
 
@@ -91,7 +89,7 @@ export async function largestPlaten(
 }
 
 /** A press as what heats: with the words on its dial and what they mean on it. */
-export const toSource = (p: store.PressRow & store.PressMeasured): HeatSource => ({
+const toSource = (p: store.PressRow & store.PressMeasured): HeatSource => ({
   id: p.id,
   name: p.name,
   kind: p.kind as SourceKind,
@@ -155,7 +153,6 @@ const optionalNumber = (what: string, most: number) =>
 export async function measurePress(person: Person, id: string, form: FormData): Promise<void> {
   const row = await pressById(person, id);
   const words = levelsOf(row.kind as SourceKind, row.levels).map((l) => l.word);
-  const toMc = row.shows === 'F' ? fahrenheitToMilliCelsius : celsiusToMilliCelsius;
   const input = read(
     z.object({
       ...Object.fromEntries(words.map((_, i) => [`level-${i}`, optionalNumber('What it has, measured', 500)])),
@@ -173,14 +170,14 @@ export async function measurePress(person: Person, id: string, form: FormData): 
     const degrees = input[`level-${i}`];
     // What swatches found stands until a thermometer says it.
     if (degrees === undefined) return row.levels.filter((l) => l.word === word && l.how === 'swatch');
-    const heat = toMc(degrees);
+    const heat = toMilliCelsius(degrees, row.shows);
     if (heat < 60_000 || heat > 260_000)
       throw new Invalid({ [`level-${i}`]: `Between 60 and 260 °C. This one reads °${row.shows}.` });
     return [{ word, heat, how: 'thermometer' }];
   });
   await store.measurePress(db(), row.id, {
     levels,
-    uneven: Math.round((input.uneven ?? 0) * (row.shows === 'F' ? 1000 / 1.8 : 1000)),
+    uneven: apartInMilliCelsius(input.uneven ?? 0, row.shows),
     pressures: Object.fromEntries(
       forces.flatMap((f) => {
         const [turns, kg] = [input[`turns-${f}`], input[`kg-${f}`]];
@@ -208,7 +205,6 @@ function readNine({ heat, seconds, grades }: NonNullable<store.PressMeasured['pl
 /** Keeps the same swatch in nine places: where the plate is cool, and by how much. @throws Invalid with a message a field */
 export async function keepNine(person: Person, id: string, form: FormData): Promise<void> {
   const row = await pressById(person, id);
-  const toMc = row.shows === 'F' ? fahrenheitToMilliCelsius : celsiusToMilliCelsius;
   const grade = z.union([z.enum(bondGrades), z.literal('').transform(() => null)]).default(null as never);
   const input = read(
     z.object({
@@ -222,6 +218,6 @@ export async function keepNine(person: Person, id: string, form: FormData): Prom
     (_, i) => read(z.object({ g: grade }), { g: String(form.get(`place-${i}`) ?? '') }).g,
   );
   if (grades.every((g) => g === null)) throw new Invalid({ form: 'Grade the squares first: how far each bonded.' });
-  const places = { heat: toMc(input.heat), seconds: input.seconds, grades };
+  const places = { heat: toMilliCelsius(input.heat, row.shows), seconds: input.seconds, grades };
   await store.keepPlaces(db(), row.id, places, Math.round(Math.max(0, readNine(places).uneven) * 1000));
 }

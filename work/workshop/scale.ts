@@ -10,7 +10,7 @@ import {
   type CutterModel,
   type ScaleFit,
 } from '#core/controls/index.ts';
-import { parseDecimal } from '#core/units/index.ts';
+import { parseDecimal, capitalise } from '#core/units/index.ts';
 import { db } from '#store/base/db.ts';
 import * as store from '#store/workshop/workshop.ts';
 import { Invalid, NotFound } from '#work/base/errors.ts';
@@ -45,7 +45,7 @@ export async function scaleOf(person: Person | undefined, cutterId: string): Pro
     return { ...scale, fit, why: undefined };
   } catch (error) {
     if (!(error instanceof ScaleError)) throw error;
-    return { ...scale, fit: undefined, why: `${error.message[0]!.toUpperCase()}${error.message.slice(1)}.` };
+    return { ...scale, fit: undefined, why: `${capitalise(error.message)}.` };
   }
 }
 

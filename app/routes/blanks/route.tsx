@@ -7,12 +7,12 @@ import { vinylsFor } from '#work/answer/blanks.ts';
 import { words } from '../../messages/index.ts';
 import { visitorsBench, enter } from '../../server/enter.server.ts';
 import { leanRows } from '../../server/rows.server.ts';
-import { bothHeats, capital } from '../../ui/base/format.ts';
 import { useTemperatureUnit } from '../../ui/people/usePerson.ts';
 import { BlankDrawing } from '../../ui/vinyls/BlankDrawing.tsx';
 import { vinylHex } from '../../ui/vinyls/vinylName.ts';
 import { Verdict } from './Verdict.tsx';
 import type { Route } from './+types/route';
+import { heatInBoth, capitalise } from '#core/units/index.ts';
 
 export const access = { read: 'look round' } as const satisfies Access;
 
@@ -56,9 +56,9 @@ export default function Blanks({ loaderData: { on, colour, vinyls } }: Route.Com
           <div className="head">
             <BlankDrawing blank={on} hex={colour} size={92} />
             <div>
-              <h2>{capital(blank.word)}</h2>
+              <h2>{capitalise(blank.word)}</h2>
               <p>
-                {blank.heat === undefined ? t.noPress : t.takes(bothHeats(blank.heat, unit).join(' · '))}.{' '}
+                {blank.heat === undefined ? t.noPress : t.takes(heatInBoth(blank.heat, unit).join(' · '))}.{' '}
                 {blank.tips.map((tip) => tip.says).join(' ')}
               </p>
             </div>

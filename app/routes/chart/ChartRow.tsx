@@ -77,7 +77,7 @@ export function ChartRow({
   );
 }
 
-export function Pressing({
+function Pressing({
   press: { said, overSurface },
   bond,
   unit,

@@ -7,6 +7,7 @@ import { words } from '../../messages/index.ts';
 import { ChanceChart } from '../../ui/coupons/ChanceChart.tsx';
 import { percent } from '../../ui/base/format.ts';
 import { Section } from '../../ui/base/Section.tsx';
+import { placeToSet } from '#core/window/index.ts';
 
 /** The chance over the axis, as a curve and as a table. */
 export function ChanceCurve({
@@ -24,7 +25,7 @@ export function ChanceCurve({
   const t = words.result;
   const { summary } = result;
   const show = (p: number) => formatPosition(axis, Math.round(p));
-  const number = summary.recommended ?? summary.best;
+  const number = placeToSet(summary);
   const shownRows = summary.curve.positions
     .map((p, i) => ({ p, i }))
     .filter(

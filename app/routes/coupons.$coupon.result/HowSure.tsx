@@ -1,5 +1,5 @@
 import type { Ahead } from '#workers/planning.worker.ts';
-import { type FitResult, timesInHundred } from '#core/window/index.ts';
+import { type FitResult, timesInHundred, placeToSet } from '#core/window/index.ts';
 import type { CouponView } from '#work/coupons/coupons.ts';
 import { formatPosition, strengthAxis } from '#core/controls/index.ts';
 import { words } from '../../messages/index.ts';
@@ -25,7 +25,7 @@ export function HowSure({
   const { summary } = result;
   const show = (p: number) => formatPosition(axis, Math.round(p));
   const settled = result.verdict.kind === 'window';
-  const number = kept === undefined ? (summary.recommended ?? summary.best) : { chance: kept };
+  const number = kept === undefined ? placeToSet(summary) : { chance: kept };
   const told = kept === undefined ? summary.recommended : undefined;
   return (
     <Section id="sure" title={t.sure}>

@@ -1,5 +1,5 @@
 import { answerFor } from '#core/answer/index.ts';
-import { shownFit, timesInHundred } from '#core/window/index.ts';
+import { shownFit, timesInHundred, placeToSet } from '#core/window/index.ts';
 import type { Access } from '#work/people/permissions.ts';
 import { useMemo } from 'react';
 import { describeLimits, formatPosition, sayStrength, strengthAxis } from '#core/controls/index.ts';
@@ -74,7 +74,7 @@ export default function Result({ loaderData: { coupon, kept, evenness }, actionD
   const { summary } = result;
   const show = (p: number) => formatPosition(axis, Math.round(p));
   const settled = result.verdict.kind === 'window';
-  const best = summary.recommended ?? summary.best;
+  const best = placeToSet(summary);
   const keptAt = kept?.steps[axis.key];
   // The one answer, as the bench card has it: what was kept stays while another place would be no better.
   const answer = answerFor({ kept: keptAt, reading: shownFit(result), from: 'here', split: undefined });

@@ -6,7 +6,7 @@ import type { Bench } from '#work/workshop/bench.ts';
 import type { Preview } from '#work/coupons/plan.ts';
 import { formatPosition, formatSetting, strengthAxis } from '#core/controls/index.ts';
 import { stripDomain } from '#core/strip/index.ts';
-import { timesInHundred } from '#core/window/index.ts';
+import { timesInHundred, placeToSet } from '#core/window/index.ts';
 import { words } from '../../messages/index.ts';
 import { ControlFacts } from '../../ui/workshop/ControlFacts.tsx';
 import { FormNotice } from '../../ui/base/Field.tsx';
@@ -40,7 +40,7 @@ export function Says({
   const { plan, sheet, before, wanted, base, mode, also } = preview;
   const axis = strengthAxis(cutter.model);
   const [size, otherSize] = bothSizes(sheet.width + HANDLING, sheet.height + HANDLING, unit, style);
-  const now = (before.summary.recommended ?? before.summary.best).chance;
+  const now = placeToSet(before.summary).chance;
   const others = cutter.model.axes.filter((a) => a.role !== 'strength');
   const rest = formatSetting(cutter.model, base).filter(
     (p) => p.key !== axis.key && !also.some((role) => role === p.role),

@@ -6,11 +6,11 @@ import { currentGrades, gradeIndex, gradesAmong } from '#core/grades/index.ts';
 import type { AfterCut } from '#work/answer/afterCut.ts';
 import type { CutView } from '#work/cuts/cuts.ts';
 import { words } from '../../messages/index.ts';
-import { capital } from '../../ui/base/format.ts';
 import { KeptLine } from '../../ui/cuts/KeptLine.tsx';
 import { KeepNow } from '../../ui/cuts/KeepNow.tsx';
 import { useBenchEvents } from '../../ui/coupons/useBenchEvents.ts';
 import { useOutbox } from '../../ui/coupons/outbox.tsx';
+import { capitalise } from '#core/units/index.ts';
 
 /** A cut was graded: what can still be done on the mat, and what to set next time, with one tap to keep it. */
 export function WhatNext({ cut, after }: { cut: CutView; after: AfterCut | undefined }) {
@@ -82,7 +82,7 @@ function NextTime({
     return (
       <>
         <p>{next.why === 'as wanted' ? t.stays(said(cut.position)) : t.stay}</p>
-        {next.why === 'as wanted' && missing && <p className="quiet">{capital(missing)}.</p>}
+        {next.why === 'as wanted' && missing && <p className="quiet">{capitalise(missing)}.</p>}
       </>
     );
   return (

@@ -9,7 +9,7 @@ import { layerOfStep } from './sayStep.ts';
 import type { Job, Work } from './useSheet.ts';
 
 /** The lines that hands need at a step: at most two. */
-export function tipsOf(job: Job, step: SheetStep): string[] {
+function tipsOf(job: Job, step: SheetStep): string[] {
   const kind = filmSteps.find((k) => k === step.kind);
   if (kind) return job.tips.layers[layerOfStep(job, step)?.id ?? '']?.[kind] ?? [];
   if (step.press === undefined) return [];

@@ -5,7 +5,7 @@ import { passesOf, strengthAxis } from '#core/controls/index.ts';
 import { vinylTypes } from '#core/vinyls/index.ts';
 import { oneOf } from '#core/window/index.ts';
 import { words } from '../../messages/index.ts';
-import { bothLengths, capital, metres } from '../../ui/base/format.ts';
+import { bothLengths, metres } from '../../ui/base/format.ts';
 import { GoButton } from '../../ui/base/Link.tsx';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import { RowStrip } from '../../ui/base/RowStrip.tsx';
@@ -17,6 +17,7 @@ import { standingOf } from '../../ui/answer/VinylRow.tsx';
 import { Corner } from '../../ui/vinyls/Swatch.tsx';
 import { useLookAgain } from '../../ui/base/useLookAgain.ts';
 import type { StepProps } from './useSheet.ts';
+import { capitalise } from '#core/units/index.ts';
 
 /** What to set, and how the lines get to the cutter: by the line, as a file, or cut already. */
 export function CutStep(props: StepProps) {
@@ -67,7 +68,7 @@ export function CutStep(props: StepProps) {
             <Guess layer={layer} guess={guess} risk={risk} />
           ) : (
             <p>
-              <Corner standing={standingOf(layer.row)} /> {capital(words.standing[standingOf(layer.row)])}.{' '}
+              <Corner standing={standingOf(layer.row)} /> {capitalise(words.standing[standingOf(layer.row)])}.{' '}
               {risk && <span data-testid="risk">{t.risk(risk)}</span>}{' '}
               <Link to={`/vinyls/${layer.vinyl.id}`}>{t.card}</Link>
             </p>

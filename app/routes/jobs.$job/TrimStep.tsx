@@ -1,11 +1,12 @@
 import Button from '@mui/material/Button';
 import { words } from '../../messages/index.ts';
-import { bothLengths, bothSizes, capital } from '../../ui/base/format.ts';
+import { bothLengths, bothSizes } from '../../ui/base/format.ts';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import { StepFilm } from './StepFilm.tsx';
 import { useLengthUnit, useNumberStyle } from '../../ui/people/usePerson.ts';
 import { guessOf } from './CutStep.tsx';
 import type { StepProps } from './useSheet.ts';
+import { capitalise } from '#core/units/index.ts';
 
 /** The piece of film to cut off. */
 export function TrimStep({ job, step, layer, done }: StepProps) {
@@ -25,7 +26,7 @@ export function TrimStep({ job, step, layer, done }: StepProps) {
         <span className="quiet">{other}</span>
       </p>
       <p>
-        {t.ask} {film.because.length > 0 && `${capital(film.because.map((b) => t.because[b]).join(', '))}.`}
+        {t.ask} {film.because.length > 0 && `${capitalise(film.because.map((b) => t.because[b]).join(', '))}.`}
       </p>
       {guess && !film.test && <p data-testid="guess-room">{t.guessRoom}</p>}
       {from && from.besideUm > 0 && (

@@ -5,7 +5,7 @@ import { words } from '../../messages/index.ts';
 import { sayLength } from '../../ui/base/format.ts';
 import { useLengthUnit, useNumberStyle } from '../../ui/people/usePerson.ts';
 
-export type JudgedName = ReturnType<typeof judge>;
+type JudgedName = ReturnType<typeof judge>;
 type Props = { names: readonly JudgedName[]; box: { width: number; height: number }; hex: string };
 
 /** What is to be said of a name in a film at its size. */

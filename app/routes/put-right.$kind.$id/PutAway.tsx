@@ -1,8 +1,8 @@
 import Button from '@mui/material/Button';
 import type { Thing } from '#work/answer/things.ts';
 import { words } from '../../messages/index.ts';
-import { capital } from '../../ui/base/format.ts';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
+import { capitalise } from '#core/units/index.ts';
 
 /** Whether a thing stays: put away with everything that rests on it, taken up again, or gone for good where nothing does. */
 export function PutAway({ thing }: { thing: Thing }) {
@@ -30,7 +30,7 @@ export function PutAway({ thing }: { thing: Thing }) {
       )}
       {rests.length > 0 && (
         <p className="quiet" data-testid="rests">
-          {capital(t.rests(list, rests.length > 1 ? 2 : thing.rests[0]!.n))}
+          {capitalise(t.rests(list, rests.length > 1 ? 2 : thing.rests[0]!.n))}
         </p>
       )}
       {thing.mayGo && (

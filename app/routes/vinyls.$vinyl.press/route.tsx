@@ -12,13 +12,13 @@ import { sourcesOf } from '#work/workshop/presses.ts';
 import { words } from '../../messages/index.ts';
 import { actions, over, enter } from '../../server/enter.server.ts';
 import { FormNotice, SelectField } from '../../ui/base/Field.tsx';
-import { capital } from '../../ui/base/format.ts';
 import { Folded } from '../../ui/base/Folded.tsx';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import { vinylName } from '../../ui/vinyls/vinylName.ts';
 import { AnswerRecipe, OtherRecipe } from './Recipe.tsx';
 import { RecipeForm } from './RecipeForm.tsx';
 import type { Route } from './+types/route';
+import { capitalise } from '#core/units/index.ts';
 
 export const access = { read: 'look round', write: 'begin' } as const satisfies Access;
 
@@ -105,7 +105,7 @@ export default function Recipes({
           answer={undefined}
           initial={surface}
           key={surface}
-          options={blankKeys.map((k) => [k, capital(blanks[k].word)])}
+          options={blankKeys.map((k) => [k, capitalise(blanks[k].word)])}
           onChange={(e) => (e.target as HTMLInputElement).form?.requestSubmit()}
         />
         <noscript>

@@ -1,7 +1,7 @@
 import { contrastOf } from '#core/vinyls/index.ts';
 import { words } from '../../messages/index.ts';
-import { bothHeats } from '../../ui/base/format.ts';
 import { useTemperatureUnit } from '../../ui/people/usePerson.ts';
+import { heatInBoth } from '#core/units/index.ts';
 
 type Cell = { heat: number; seconds: number; word?: string | undefined; set: string | undefined };
 
@@ -44,7 +44,7 @@ export function CardDrawing({
     >
       {rows.map((key, row) => {
         const first = cells.find((c) => rowOf(c) === key)!;
-        const [a, b] = bothHeats(first.heat, unit);
+        const [a, b] = heatInBoth(first.heat, unit);
         return (
           <g key={key} transform={`translate(0 ${row * 36 + 2})`}>
             <text x="0" y="13" className="swatch-heat">

@@ -3,13 +3,14 @@ import { useState } from 'react';
 import { bondGrades, harmGrades, puffGrades, puffHarms } from '#core/press/index.ts';
 import { words } from '../../messages/index.ts';
 import type { FormAnswer } from '../../server/enter.server.ts';
-import { bothHeats, isolate } from '../../ui/base/format.ts';
+import { isolate } from '../../ui/base/format.ts';
 import { PressTimer } from '../../ui/base/PressTimer.tsx';
 import { useAlive } from '../../ui/base/useAlive.ts';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import { useTemperatureUnit } from '../../ui/people/usePerson.ts';
 import { CardDrawing } from './CardDrawing.tsx';
 import type { Route } from './+types/route';
+import { heatInBoth } from '#core/units/index.ts';
 
 type Card = Route.ComponentProps['loaderData']['cards'][number];
 
@@ -70,7 +71,7 @@ export function GradeCard({
           <fieldset key={c.id} className="swatch-cell" hidden={alive && i !== at} data-testid={`square-${i}`}>
             <legend>
               <strong>{t.square(i + 1)}</strong>{' '}
-              <span className="quiet">{t.cell(c.set ?? bothHeats(c.heat, unit)[0], c.seconds)}</span>
+              <span className="quiet">{t.cell(c.set ?? heatInBoth(c.heat, unit)[0], c.seconds)}</span>
             </legend>
             {alive && i === at && !seen[i]!.bond && <PressTimer key={c.id} seconds={c.seconds} />}
             <Answers name={`bond-${i}`} says={t.bond} of={bonds} chosen={seen[i]!.bond} on={(w) => say(i, 'bond', w)} />

@@ -1,7 +1,7 @@
 import { words } from '../../messages/index.ts';
-import { bothHeats } from '../../ui/base/format.ts';
 import { useTemperatureUnit } from '../../ui/people/usePerson.ts';
 import type { Route } from './+types/route';
+import { heatInBoth } from '#core/units/index.ts';
 
 type Loaded = Route.ComponentProps['loaderData'];
 /** Both at least so likely: drawn as safe. */
@@ -56,7 +56,7 @@ export function Region({
         })}
         {heats.map((h, i) => (
           <text key={h} x="-6" y={i * ch + 17} textAnchor="end">
-            {wordAt(h) ?? bothHeats(h * 1000, unit)[0]}
+            {wordAt(h) ?? heatInBoth(h * 1000, unit)[0]}
           </text>
         ))}
         {times.map((s, i) => (

@@ -9,7 +9,7 @@ import { vinylOf } from '#work/vinyls/vinyls.ts';
 import { words } from '../../messages/index.ts';
 import { actions, enter } from '../../server/enter.server.ts';
 import { FormNotice, SelectField } from '../../ui/base/Field.tsx';
-import { bothHeats, isolate } from '../../ui/base/format.ts';
+import { isolate } from '../../ui/base/format.ts';
 import { Folded } from '../../ui/base/Folded.tsx';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import { useTemperatureUnit } from '../../ui/people/usePerson.ts';
@@ -18,6 +18,7 @@ import { CardDrawing } from './CardDrawing.tsx';
 import { GradeCard } from './GradeCard.tsx';
 import { Region } from './Region.tsx';
 import type { Route } from './+types/route';
+import { heatInBoth, degreesApart } from '#core/units/index.ts';
 
 export const access = { read: 'look round', write: 'begin' } as const satisfies Access;
 
@@ -82,7 +83,7 @@ export default function Swatches({ loaderData, actionData }: Route.ComponentProp
   const unit = useTemperatureUnit();
   const open = cards.find((c) => !c.graded);
   const seen = cards.flatMap((c) => c.cells).filter((c) => c.bond || c.harm).length;
-  const heat = result.recipe && bothHeats(result.recipe.celsius * 1000, unit);
+  const heat = result.recipe && heatInBoth(result.recipe.celsius * 1000, unit);
   return (
     <>
       <div className="head">
@@ -194,8 +195,8 @@ function DialWords({ dial, press }: { dial: NonNullable<Loaded['result']['dial']
       <h2 id="dial">{t.dial(isolate(press))}</h2>
       <ul className="plain-list">
         {dial.map((w) => {
-          const heat = bothHeats(w.celsius * 1000, unit)[0];
-          const doubt = `${Math.round(2 * w.doubt * (unit === 'F' ? 1.8 : 1))} °${unit}`;
+          const heat = heatInBoth(w.celsius * 1000, unit)[0];
+          const doubt = `${Math.round(degreesApart(2000 * w.doubt, unit))} °${unit}`;
           return (
             <li key={w.word}>
               {w.known === 'measured'

@@ -58,6 +58,16 @@ export function WantedNav({ wanted, inHand }: { wanted: string; inHand: string |
   );
 }
 
+/** What the number rests on, from what the answer itself rests on: the line of trust below it counts the same people. */
+function restsOn({ answer, result, shared, translated }: OnBench): string {
+  const { cells, coupons } = result.evidence;
+  const { tried, cells: counted, others, sameModel, translated: otherModels, type } = words.from;
+  if (cells > 0) return `${tried}: ${counted(cells, coupons)}`;
+  if (answer.from === 'translated' && translated) return `${others(translated.crafters)}, ${otherModels}`;
+  if (shared) return `${others(shared.crafters)}, ${sameModel}`;
+  return translated ? `${others(translated.crafters)}, ${otherModels}` : type;
+}
+
 /** What vinyl this is, how far it is known, and what to do next. */
 export function Head({
   vinyl,
@@ -86,9 +96,7 @@ export function Head({
         <h1>{vinylTitle(vinyl)}</h1>
         <p className="quiet">
           {typeWord(vinyl)}
-          {bench &&
-            ` · ${cells > 0 ? `${words.from.tried}: ${words.from.cells(cells, bench.result.evidence.coupons)}` : bench.shared ? `${words.from.others(bench.shared.crafters)}, ${words.from.sameModel}` : bench.translated ? `${words.from.others(bench.translated.crafters)}, ${words.from.translated}` : words.from.type}`}{' '}
-          · <PutRightLink kind="vinyl" id={vinyl.id} />
+          {bench && ` · ${restsOn(bench)}`} · <PutRightLink kind="vinyl" id={vinyl.id} />
         </p>
       </div>
       {bench &&

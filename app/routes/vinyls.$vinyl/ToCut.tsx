@@ -4,7 +4,6 @@ import { formatSetting, strengthAxis } from '#core/controls/index.ts';
 import { stripDomain } from '#core/strip/index.ts';
 import { words } from '../../messages/index.ts';
 import { ToSet } from '../../ui/workshop/ControlDrawing.tsx';
-import { capital } from '../../ui/base/format.ts';
 import { Schools } from '../../ui/vinyls/Schools.tsx';
 import { WindowStrip } from '../../ui/base/WindowStrip.tsx';
 import { Section } from '../../ui/base/Section.tsx';
@@ -16,6 +15,7 @@ import { Trust } from './Trust.tsx';
 import { Camps } from './Camps.tsx';
 import { Why } from './Why.tsx';
 import { type OnBench, shownResult, shownSetting } from './shown.ts';
+import { capitalise } from '#core/units/index.ts';
 
 /** One answer: what to set now, how far it can be trusted and what to do next; the reasons a tap below. */
 export function ToCut({
@@ -74,8 +74,8 @@ export function ToCut({
         colour={inHand}
         ways={behaviour.cutSchools.map((s) => ({
           key: s.key,
-          title: capital(s.says),
-          shown: <p>{s.because ? `${capital(s.because)}.` : words.schools.noReason}</p>,
+          title: capitalise(s.says),
+          shown: <p>{s.because ? `${capitalise(s.because)}.` : words.schools.noReason}</p>,
         }))}
       />
     </Section>

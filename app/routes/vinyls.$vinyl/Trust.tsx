@@ -2,9 +2,10 @@ import { Link } from 'react-router';
 import type { Standing } from '#core/proof/index.ts';
 import { sayMissing } from '#core/proof/index.ts';
 import { words } from '../../messages/index.ts';
-import { capital, isolate } from '../../ui/base/format.ts';
+import { isolate } from '../../ui/base/format.ts';
 import { Corner } from '../../ui/vinyls/Swatch.tsx';
 import { CHECK_UNDER, type OnBench } from './shown.ts';
+import { capitalise } from '#core/units/index.ts';
 
 /** How far the number can be trusted, in one line, and the one thing that would help most. */
 export function Trust({
@@ -25,7 +26,7 @@ export function Trust({
   return (
     <div className="trust" data-testid="trust">
       <p>
-        <Corner standing={standing} /> <strong>{capital(sourceOf(bench, colours))}</strong>{' '}
+        <Corner standing={standing} /> <strong>{capitalise(sourceOf(bench, colours))}</strong>{' '}
         {answer.from !== 'type' && answer.chance !== undefined && (
           <span>{t.chance(wanted, Math.min(99, Math.max(1, Math.round(answer.chance * 100))))}</span>
         )}
@@ -47,7 +48,7 @@ export function Trust({
 }
 
 /** Where the number of a bench card stands. */
-export const standingOf = ({ kept, answer }: OnBench): Standing =>
+const standingOf = ({ kept, answer }: OnBench): Standing =>
   answer.keptBefore === undefined && kept ? (kept.standing as Standing) : answer.from === 'here' ? 'tried' : 'draft';
 
 /** What stands behind the number, in a word or a few. */
@@ -95,7 +96,7 @@ function nextStep(bench: OnBench, planAt: string): { says: string; to?: string; 
         return bench.drift ? { says: t.wornNext, ...check } : { says: t.unsettled, ...cells };
       if (answer.from === 'here')
         return bench.otherColours.length > 0 ? { says: t.colourNext, ...cells } : { says: t.keepNext };
-      return kept!.missing ? { says: `${capital(sayMissing(kept!.missing))}.` } : { says: t.lift };
+      return kept!.missing ? { says: `${capitalise(sayMissing(kept!.missing))}.` } : { says: t.lift };
     }
   }
 }

@@ -2,9 +2,10 @@ import { Link } from 'react-router';
 import { formatPosition, strengthAxis } from '#core/controls/index.ts';
 import { useZone } from '../../ui/people/usePerson.ts';
 import { words } from '../../messages/index.ts';
-import { capital, day, isolate, percent } from '../../ui/base/format.ts';
+import { day, isolate, percent } from '../../ui/base/format.ts';
 import { howTranslated, SplitNotice } from '../../ui/shelf/Translated.tsx';
 import { type OnBench, shownResult } from './shown.ts';
+import { capitalise } from '#core/units/index.ts';
 
 /** Why this number: where it comes from, what it rests on, what moved it; in that order, behind one tap. */
 export function Why({ bench, colours }: { bench: OnBench; colours: readonly { id: string; name: string }[] }) {
@@ -21,12 +22,12 @@ export function Why({ bench, colours }: { bench: OnBench; colours: readonly { id
   const other = one && further.find((o) => o.position !== one.position);
   const reasons = [
     translated
-      ? `${capital(howTranslated(translated))} ${words.card.between(said(translated.low), said(translated.high))}`
+      ? `${capitalise(howTranslated(translated))} ${words.card.between(said(translated.low), said(translated.high))}`
       : result.sentence,
     answer.from === 'others' && t.othersMark,
     kept &&
-      `${capital(t.keptOn(day(kept.at, zone), said(kept.controls.steps[axis.key]!)))}${kept.colour ? `, ${t.keptFor(isolate(kept.colour))}` : ''}.${kept.note ? ` ${kept.note}` : ''}`,
-    kept?.why && `${capital(kept.why)}.`,
+      `${capitalise(t.keptOn(day(kept.at, zone), said(kept.controls.steps[axis.key]!)))}${kept.colour ? `, ${t.keptFor(isolate(kept.colour))}` : ''}.${kept.note ? ` ${kept.note}` : ''}`,
+    kept?.why && `${capitalise(kept.why)}.`,
     drift &&
       (drift.then === drift.now
         ? t.driftSame(percent(drift.share))
@@ -36,9 +37,9 @@ export function Why({ bench, colours }: { bench: OnBench; colours: readonly { id
     one && other && t.colourDiffers(nameOf(one.colour), said(one.position), nameOf(other.colour), said(other.position)),
     cells > 0
       ? t.evidence(cells, bench.result.evidence.coupons)
-      : bench.shared
+      : bench.shared && !translated
         ? t.evidenceOthers(result.evidence.cells, bench.shared.crafters)
-        : t.noEvidence,
+        : !translated && t.noEvidence,
   ].filter((r): r is string => !!r);
   return (
     <details className="why" data-testid="why">

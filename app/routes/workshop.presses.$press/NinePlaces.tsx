@@ -1,12 +1,12 @@
 import Button from '@mui/material/Button';
 import { bondGrades } from '#core/press/index.ts';
-import { milliCelsiusToFahrenheit } from '#core/units/index.ts';
 import { words } from '../../messages/index.ts';
 import type { FormAnswer } from '../../server/enter.server.ts';
 import { Field, SelectField } from '../../ui/base/Field.tsx';
 import { Section } from '../../ui/base/Section.tsx';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import type { Route } from './+types/route';
+import { degreesApart, wholeDegrees } from '#core/units/index.ts';
 
 /** The same swatch in nine places of the plate: where it is cool, and what size still presses evenly. */
 export function NinePlaces({
@@ -22,8 +22,8 @@ export function NinePlaces({
   answer: FormAnswer | undefined;
 }) {
   const t = words.measuredPress;
-  const degrees = (celsius: number) => `${Math.round(shows === 'F' ? celsius * 1.8 : celsius)} °${shows}`;
-  const set = places && Math.round(shows === 'F' ? milliCelsiusToFahrenheit(places.heat) : places.heat / 1000);
+  const degrees = (celsius: number) => `${Math.round(degreesApart(celsius * 1000, shows))} °${shows}`;
+  const set = places && wholeDegrees(places.heat, shows);
   const read = places?.read;
   return (
     <Section id="places" title={t.nine} className="above-40">

@@ -4,20 +4,20 @@ import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
 import { Fragment } from 'react';
 import { Link } from 'react-router';
-import { milliCelsiusToFahrenheit } from '#core/units/index.ts';
 import { usualLevels } from '#core/press/index.ts';
 import { wellKnown } from '#work/vinyls/swatchPress.ts';
 import { keepNine, measuredPress, measurePress } from '#work/workshop/presses.ts';
 import { words } from '../../messages/index.ts';
 import { actions, over, enter } from '../../server/enter.server.ts';
 import { Field, FormNotice } from '../../ui/base/Field.tsx';
-import { bothHeats, isolate } from '../../ui/base/format.ts';
+import { isolate } from '../../ui/base/format.ts';
 import { GoButton } from '../../ui/base/Link.tsx';
 import { Section } from '../../ui/base/Section.tsx';
 import { vinylName } from '../../ui/vinyls/vinylName.ts';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import { NinePlaces } from './NinePlaces.tsx';
 import type { Route } from './+types/route';
+import { heatInBoth, wholeDegrees, degreesApart } from '#core/units/index.ts';
 
 export const access = { read: 'begin', write: 'begin' } as const satisfies Access;
 
@@ -63,8 +63,8 @@ export default function MeasuredPress({
 }: Route.ComponentProps) {
   const t = words.measuredPress;
   const { shows } = source;
-  const degrees = (mc: number) => String(Math.round(shows === 'F' ? milliCelsiusToFahrenheit(mc) : mc / 1000));
-  const uneven = Math.round((source.uneven / 1000) * (shows === 'F' ? 1.8 : 1));
+  const degrees = (mc: number) => String(wholeDegrees(mc, shows));
+  const uneven = Math.round(degreesApart(source.uneven, shows));
   return (
     <>
       <h1>{t.title(isolate(source.name))}</h1>
@@ -100,10 +100,10 @@ export default function MeasuredPress({
                     inputMode="decimal"
                     help={
                       l.how === 'swatch'
-                        ? t.found(bothHeats(l.heat, shows).join(', '))
+                        ? t.found(heatInBoth(l.heat, shows).join(', '))
                         : l.how === 'thermometer' || !usual
                           ? t.measured
-                          : t.usually(bothHeats(usual.heat, shows).join(', '))
+                          : t.usually(heatInBoth(usual.heat, shows).join(', '))
                     }
                   />
                 );

@@ -4,6 +4,7 @@ import type { Grade } from '#core/grades/index.ts';
 import { stripShades, stripSplit, stripTicks, stripX, type Domain } from '#core/strip/index.ts';
 import type { ShownFit } from '#core/window/index.ts';
 import { GradeMark, GradePatterns } from './grades.tsx';
+import { placeToSet } from '#core/window/index.ts';
 
 type Props = {
   axis: Axis;
@@ -56,7 +57,7 @@ function Strip({
   const { summary } = result;
   const split = stripSplit(summary, domain) * width;
   const shades = stripShades(axis, summary, domain);
-  const position = mark ?? summary.recommended?.position ?? summary.best.position;
+  const position = mark ?? placeToSet(summary).position;
   const x = stripX(domain, position) * width;
   const top = 26;
   const label = shortPosition(axis, position);

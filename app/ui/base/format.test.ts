@@ -1,8 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { fahrenheitToMilliCelsius } from '#core/units/index.ts';
+import { fahrenheitToMilliCelsius, heatInBoth } from '#core/units/index.ts';
 import {
-  bothHeats,
   bothLengths,
   bothSizes,
   clockOf,
@@ -40,8 +39,8 @@ describe('what pages write', () => {
   });
 
   it('a heat in both scales, one’s own first; every whole degree Fahrenheit is shown as itself', () => {
-    expect(bothHeats(160_000, 'F')).toEqual(['320 °F', '160 °C']);
-    for (let f = 212; f <= 430; f++) expect(bothHeats(fahrenheitToMilliCelsius(f), 'F')[0]).toBe(`${f} °F`);
+    expect(heatInBoth(160_000, 'F')).toEqual(['320 °F', '160 °C']);
+    for (let f = 212; f <= 430; f++) expect(heatInBoth(fahrenheitToMilliCelsius(f), 'F')[0]).toBe(`${f} °F`);
     expect(heatOf({}, 'C')).toBeUndefined();
     expect(heatOf({ heat: 154_444, upTo: 165_556 }, 'F')![0]).toBe('310 to 330 °F');
   });

@@ -1,12 +1,11 @@
 import {
   micrometresToInches,
   micrometresToMm,
-  milliCelsiusToCelsius,
-  milliCelsiusToFahrenheit,
   sayDecimal,
   sayInches,
   withPoint,
   type NumberStyle,
+  heatInBoth,
 } from '#core/units/index.ts';
 
 /** What stands where nobody knows a figure, or it is none. */
@@ -62,13 +61,6 @@ export function isolate(text: string): string {
   return `\u2068${text.replace(/[\u2066-\u2069]/g, '')}\u2069`;
 }
 
-/** A heat in the person's own unit and in the other: "160 °C", "320 °F". Whole degrees, as presses show them. */
-export function bothHeats(milliCelsius: number, unit: 'C' | 'F'): [string, string] {
-  const c = `${Math.round(milliCelsiusToCelsius(milliCelsius))} °C`;
-  const f = `${Math.round(milliCelsiusToFahrenheit(milliCelsius))} °F`;
-  return unit === 'C' ? [c, f] : [f, c];
-}
-
 /** Seconds as a clock shows them: "45", and from a hundred on "1:40", "1:00:00". */
 export function clockOf(seconds: number): string {
   const s = Math.max(0, Math.ceil(seconds));
@@ -84,9 +76,9 @@ export function heatOf(
   unit: 'C' | 'F',
 ): [string, string] | undefined {
   if (way.heat === undefined) return undefined;
-  const low = bothHeats(way.heat, unit);
+  const low = heatInBoth(way.heat, unit);
   if (way.upTo === undefined) return low;
-  const high = bothHeats(way.upTo, unit);
+  const high = heatInBoth(way.upTo, unit);
   return [`${low[0].replace(/ .*/, '')} to ${high[0]}`, `${low[1].replace(/ .*/, '')} to ${high[1]}`];
 }
 
@@ -147,9 +139,6 @@ export const stepDown = (um: number, unit: 'mm' | 'in'): number => {
 
 /** A difference in log load as a share of load, in whole per cent: 0.07 is 7. */
 export const loadPercent = (log: number): number => Math.round(100 * Math.expm1(log));
-
-/** A sentence begins with a capital. */
-export const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
 /** A length as a field shows it, in the person's unit and without it: "305", "12". */
 export const typedLength = (um: number, unit: 'mm' | 'in'): string =>

@@ -4,7 +4,7 @@ import { pathData } from '#core/coupon/index.ts';
 import type { Grade } from '#core/grades/index.ts';
 import { gradeFill, GradePatterns } from '../base/grades.tsx';
 
-export type DrawnCell = { number: number; shown: string; grade?: Grade | undefined; done?: boolean; word?: string };
+type DrawnCell = { number: number; shown: string; grade?: Grade | undefined; done?: boolean; word?: string };
 
 type Props = {
   sheet: CouponSheet;

@@ -30,7 +30,7 @@ type State = {
   keeps: boolean;
 };
 /** What the hands did: at a cell of a cut, or at a step of a job. */
-export type HandEvent = BenchEvent | JobEvent;
+type HandEvent = BenchEvent | JobEvent;
 type Unstamped<E> = E extends unknown ? Omit<E, 'id' | 'device' | 'deviceAt'> : never;
 type Add = (event: Unstamped<HandEvent>) => HandEvent;
 type Outbox = State & { add: Add; forgetRefused: () => void; deviceId: () => string };

@@ -6,10 +6,11 @@ import { blankKeys, blanks } from '#core/vinyls/index.ts';
 import type { FormAnswer } from '../../server/enter.server.ts';
 import { words } from '../../messages/index.ts';
 import { Field, FormNotice, SelectField } from '../base/Field.tsx';
-import { capital, typedLength } from '../base/format.ts';
+import { typedLength } from '../base/format.ts';
 import { WriteForm } from '../base/WriteForm.tsx';
 import { useLengthUnit } from '../people/usePerson.ts';
 import { ShapeDrawing } from './ShapeDrawing.tsx';
+import { capitalise } from '#core/units/index.ts';
 
 /** What a form starts from: a shape with its usual measures, a blank that is kept, or the one of the job. */
 export type BlankStart = Omit<JobBlank, 'side'> & { side?: string };
@@ -135,7 +136,7 @@ export function BlankForm({
           label={t.side}
           answer={answer}
           initial={start.side ?? shape.sides[0]!}
-          options={shape.sides.map((s) => [s, capital(s)] as const)}
+          options={shape.sides.map((s) => [s, capitalise(s)] as const)}
         />
       </div>
       <div className="triple">

@@ -3,7 +3,7 @@ import type { FilmPiece } from '#core/job/index.ts';
 import { contrastOf } from '#core/vinyls/index.ts';
 
 /** Outlines with the box round them, in units of a drawing, and how many µm a unit is. */
-export type Shape = { d: string; box: { x: number; y: number; width: number; height: number }; scale: number };
+type Shape = { d: string; box: { x: number; y: number; width: number; height: number }; scale: number };
 type Props = {
   film: FilmPiece;
   /** What the copies show: one for all, or one for each. */

@@ -1,5 +1,5 @@
 import { words } from '../../messages/index.ts';
-import { bothHeats } from '../base/format.ts';
+import { heatInBoth } from '#core/units/index.ts';
 
 /** The press a plan is pressed with, as far as it says what is set on it. */
 export type SetOn = { words: boolean; off: number } | undefined;
@@ -16,8 +16,8 @@ export function pressSetting(
 ): { set: string; really: string; off: boolean } | undefined {
   if (heat === undefined) return undefined;
   const t = words.pressPlan;
-  const [a, b] = bothHeats(heat, scale);
+  const [a, b] = heatInBoth(heat, scale);
   if (on?.words && toSet !== undefined) return { set: t.word(toSet), really: t.about(a), off: false };
-  const [shown] = bothHeats(heat - (on?.off ?? 0), scale);
+  const [shown] = heatInBoth(heat - (on?.off ?? 0), scale);
   return shown === a ? { set: a, really: b, off: false } : { set: shown, really: t.really(a), off: true };
 }

@@ -1,5 +1,6 @@
 import type { FormAnswer } from '../../server/enter.server.ts';
 import { Field } from '../base/Field.tsx';
+import { capitalise } from '#core/units/index.ts';
 
 /** Fields that are chosen and not typed, by the column's key. Empty follows the type. */
 const chosen: Record<string, readonly string[]> = {
@@ -21,7 +22,7 @@ export function CatalogueFields({ fields, answer }: { fields: readonly Shown[]; 
   return (
     <div className="triple">
       {fields.map((f) => {
-        const label = f.word[0]!.toUpperCase() + f.word.slice(1);
+        const label = capitalise(f.word);
         const choices = chosen[f.key];
         if (choices)
           return (

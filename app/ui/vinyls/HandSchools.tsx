@@ -2,8 +2,8 @@ import { handSchools, handTopics, type VinylTypeKey } from '#core/vinyls/index.t
 import type { Schools as Voices } from '#work/vinyls/schools.ts';
 import { words } from '../../messages/index.ts';
 import { Folded } from '../base/Folded.tsx';
-import { capital } from '../base/format.ts';
 import { Schools } from './Schools.tsx';
+import { capitalise } from '#core/units/index.ts';
 
 /** What crafters do in several ways beside the number and the press figures, topic by topic, behind one tap. */
 export function HandSchools({
@@ -37,8 +37,8 @@ export function HandSchools({
             colour={colour}
             ways={(schools[topic] ?? []).map((s) => ({
               key: s.key,
-              title: capital(s.says),
-              shown: s.because ? <p>{capital(s.because)}.</p> : null,
+              title: capitalise(s.says),
+              shown: s.because ? <p>{capitalise(s.because)}.</p> : null,
             }))}
           />
         ))

@@ -1,12 +1,13 @@
 import { peels, saySeconds, type Beside } from '#core/vinyls/index.ts';
 import type { LeafletView } from '#work/answer/leaflet.ts';
 import { words } from '../../messages/index.ts';
-import { bothHeats, day, isolate } from '../base/format.ts';
+import { day, isolate } from '../base/format.ts';
 import { useTemperatureUnit, useZone } from '../people/usePerson.ts';
 import { Folded } from '../base/Folded.tsx';
 import { WriteForm } from '../base/WriteForm.tsx';
 import type { FormAnswer } from '../../server/enter.server.ts';
 import { LeafletForm } from './LeafletForm.tsx';
+import { heatInBoth } from '#core/units/index.ts';
 
 /** What the maker says of a vinyl, beside what crafters here do: a source of its own, never mixed with theirs. */
 export function LeafletBox({
@@ -26,7 +27,7 @@ export function LeafletBox({
   const t = words.leaflet;
   const unit = useTemperatureUnit();
   const zone = useZone();
-  const heat = (mc: number) => bothHeats(mc, unit)[0];
+  const heat = (mc: number) => heatInBoth(mc, unit)[0];
   const told = <T,>(beside: Beside<T> | undefined, of: string, say: (v: T) => string) =>
     beside &&
     (beside.contradicts ? (
@@ -42,7 +43,7 @@ export function LeafletBox({
         <>
           <p className="leaflet-says">
             {[
-              leaflet.heat !== undefined && bothHeats(leaflet.heat, unit).join(' / '),
+              leaflet.heat !== undefined && heatInBoth(leaflet.heat, unit).join(' / '),
               leaflet.seconds && saySeconds(leaflet.seconds),
               leaflet.pressure && t.pressure(leaflet.pressure),
               leaflet.peel && t.peel(leaflet.peel),

@@ -1,13 +1,12 @@
 import Button from '@mui/material/Button';
-import { milliCelsiusToCelsius, milliCelsiusToFahrenheit } from '#core/units/index.ts';
 import { peels, pressures, washes, type Leaflet } from '#core/vinyls/index.ts';
 import { words } from '../../messages/index.ts';
 import type { FormAnswer } from '../../server/enter.server.ts';
 import { Field, FormNotice, SelectField } from '../base/Field.tsx';
 import { Folded } from '../base/Folded.tsx';
-import { capital } from '../base/format.ts';
 import { WriteForm } from '../base/WriteForm.tsx';
 import { usePerson, useTemperatureUnit } from '../people/usePerson.ts';
+import { wholeDegrees, capitalise } from '#core/units/index.ts';
 
 /**
  * The press figures of a vinyl, said by whoever has them: copied from its leaflet, or one's own. The one form for it, on the bench card and in a
@@ -32,8 +31,7 @@ export function LeafletForm({
   const unit = useTemperatureUnit();
   const guest = usePerson()?.guest ?? true;
   const heat = leaflet?.heat;
-  const shown =
-    heat === undefined ? '' : Math.round(unit === 'F' ? milliCelsiusToFahrenheit(heat) : milliCelsiusToCelsius(heat));
+  const shown = heat === undefined ? '' : wholeDegrees(heat, unit);
   const more = [leaflet?.blade, leaflet?.passes, leaflet?.cut, leaflet?.wash].some((v) => v !== undefined);
   const pick = (name: 'pressure' | 'peel' | 'wash', label: string, list: readonly string[]) => (
     <SelectField
@@ -57,8 +55,8 @@ export function LeafletForm({
         <Field name="heat" label={t.heat(unit)} answer={answer} initial={String(shown)} inputMode="decimal" />
         {number('from', t.from, leaflet?.seconds?.[0])}
         {number('to', t.to, leaflet?.seconds?.[1])}
-        {pick('peel', capital(words.press.peel), peels)}
-        {pick('pressure', capital(words.press.pressure), pressures)}
+        {pick('peel', capitalise(words.press.peel), peels)}
+        {pick('pressure', capitalise(words.press.pressure), pressures)}
       </div>
       {!inJob && (
         <Folded summary={t.more} open={more}>

@@ -5,11 +5,12 @@ import type { SchoolVoice } from '#work/vinyls/schools.ts';
 import { words } from '../../messages/index.ts';
 import type { Press } from '#work/workshop/workshop.ts';
 import { PressTimer } from '../base/PressTimer.tsx';
-import { capital, heatOf } from '../base/format.ts';
+import { heatOf } from '../base/format.ts';
 import { OwnPresses } from '../workshop/OwnPresses.tsx';
 import { sayFollows, sayTrust } from './sayPress.ts';
 import { Schools } from './Schools.tsx';
 import { useTemperatureUnit } from '../people/usePerson.ts';
+import { capitalise } from '#core/units/index.ts';
 
 function Way({ way, large, trust }: { way: PressWay; large: boolean; trust?: ReactNode }) {
   const unit = useTemperatureUnit();
@@ -143,7 +144,7 @@ export function PressSteps({
       />
       {(!answer.said || answer.said.source === 'type') && (
         <p className="quiet small above-14">
-          {capital(because)}. {t.source}
+          {capitalise(because)}. {t.source}
         </p>
       )}
     </>

@@ -1,7 +1,8 @@
 import type { PressAnswer, SaidWay } from '#core/press/index.ts';
 import { saySeconds, whatFollows, type PressWay } from '#core/vinyls/index.ts';
 import { words } from '../../messages/index.ts';
-import { bothHeats, heatOf, isolate } from '../base/format.ts';
+import { heatOf, isolate } from '../base/format.ts';
+import { heatInBoth, capitalise } from '#core/units/index.ts';
 
 /** A press answer as a line shows it: the figures, whose they are, and what is wrong with them. */
 export type LeanPress =
@@ -34,7 +35,7 @@ export function leanPress({ said, pressed, overSurface }: PressAnswer): LeanPres
 /** What follows a press, with heats in the order in which a person reads them. */
 export const sayFollows = (way: PressWay, unit: 'C' | 'F'): string[] =>
   whatFollows(way, (heat) => {
-    const [first, second] = bothHeats(heat, unit);
+    const [first, second] = heatInBoth(heat, unit);
     return `${first} (${second})`;
   });
 
@@ -43,7 +44,7 @@ export function sayTrust(said: Pick<SaidWay, 'source' | 'by'>): string {
   const t = words.pressSource;
   if (said.source === 'leaflet' || said.source === 'type') return t.trust[said.source];
   const says = saySource(said);
-  return `${says[0]!.toUpperCase()}${says.slice(1)}.`;
+  return `${capitalise(says)}.`;
 }
 
 /** Whose figures they are: "your recipe, proven". */

@@ -92,7 +92,7 @@ function List({ axis, position }: { axis: ListAxis; position: number }) {
 }
 
 /** A control drawn the way the cutter has it. Numbers need no drawing: they are set as they are read. */
-export function ControlDrawing({ axis, position, size }: Props) {
+function ControlDrawing({ axis, position, size }: Props) {
   switch (axis.kind) {
     case 'dial':
       return <Dial axis={axis} position={position} {...(size ? { size } : {})} />;

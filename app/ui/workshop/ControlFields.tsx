@@ -1,8 +1,7 @@
 import { describeLimits, formatPosition, positionsOf, type Axis } from '#core/controls/index.ts';
 import type { FormAnswer } from '../../server/enter.server.ts';
 import { Field } from '../base/Field.tsx';
-
-const capital = (word: string) => word[0]!.toUpperCase() + word.slice(1);
+import { capitalise } from '#core/units/index.ts';
 
 /** The field of one control: typed where it is a number, chosen where it is a dial, a list or only a few steps. */
 export function ControlField({
@@ -21,7 +20,7 @@ export function ControlField({
     return (
       <Field
         name={name}
-        label={capital(axis.word)}
+        label={capitalise(axis.word)}
         answer={answer}
         initial={shown}
         help={describeLimits(axis)}
@@ -31,7 +30,7 @@ export function ControlField({
   return (
     <Field
       name={name}
-      label={capital(axis.word)}
+      label={capitalise(axis.word)}
       answer={answer}
       initial={shown}
       select

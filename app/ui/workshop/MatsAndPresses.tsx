@@ -5,12 +5,13 @@ import type { Mat, Press } from '#work/workshop/workshop.ts';
 import { words } from '../../messages/index.ts';
 import type { FormAnswer } from '../../server/enter.server.ts';
 import { Field, FormNotice, SelectField } from '../base/Field.tsx';
-import { bothHeats, bothSizes, isolate, percent, typedLength } from '../base/format.ts';
+import { bothSizes, isolate, percent, typedLength } from '../base/format.ts';
 import { Link } from 'react-router';
 import { PutRightLink } from '../base/PutRightLink.tsx';
 import { useLengthUnit, useNumberStyle } from '../people/usePerson.ts';
 import { WriteForm } from '../base/WriteForm.tsx';
 import { Section } from '../base/Section.tsx';
+import { heatInBoth, degreesApart } from '#core/units/index.ts';
 
 function One({ what, name, value, text }: { what: string; name: string; value: string; text: string }) {
   return (
@@ -165,7 +166,7 @@ export function PressFields({ answer, press }: Answered & { press?: Omit<Press, 
         name="hottest"
         label={t.hottest}
         answer={answer}
-        initial={press ? bothHeats(press.hottest, shows)[0].replace(/ .*/, '') : '200'}
+        initial={press ? heatInBoth(press.hottest, shows)[0].replace(/ .*/, '') : '200'}
         inputMode="numeric"
       />
       <Field
@@ -180,8 +181,7 @@ export function PressFields({ answer, press }: Answered & { press?: Omit<Press, 
 }
 
 /** How much too little a press shows, whole degrees of its own scale. */
-const offDegrees = (p: { off: number; shows: 'C' | 'F' }): number =>
-  Math.round(p.shows === 'F' ? (p.off / 1000) * 1.8 : p.off / 1000);
+const offDegrees = (p: { off: number; shows: 'C' | 'F' }): number => Math.round(degreesApart(p.off, p.shows));
 
 /** Mats with what is left of their grip, and the one that cuts are counted on. */
 export function Mats({ mats, answer }: { mats: readonly Mat[]; answer: FormAnswer | undefined }) {
@@ -240,7 +240,7 @@ export function Presses({ presses, answer }: { presses: readonly Press[]; answer
               </div>
             </div>
             <div>
-              {bothHeats(p.hottest, p.shows).join(' · ')}
+              {heatInBoth(p.hottest, p.shows).join(' · ')}
               {p.off !== 0 && <div className="quiet small">{t.offSays(off(p))}</div>}
             </div>
             <div className="row-actions">

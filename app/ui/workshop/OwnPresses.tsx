@@ -1,6 +1,7 @@
 import type { Press } from '#work/workshop/workshop.ts';
 import { words } from '../../messages/index.ts';
-import { bothHeats, isolate } from '../base/format.ts';
+import { isolate } from '../base/format.ts';
+import { heatInBoth } from '#core/units/index.ts';
 
 type Props = {
   /** What it is to be, m°C. */
@@ -14,7 +15,7 @@ export function OwnPresses({ heat, presses }: Props) {
   const t = words.press;
   return presses.map((p) => (
     <p className="above-10" key={p.name} data-testid="own-press">
-      {p.hottest < heat ? t.tooCool(isolate(p.name)) : t.on(isolate(p.name), bothHeats(heat - p.off, p.shows)[0])}
+      {p.hottest < heat ? t.tooCool(isolate(p.name)) : t.on(isolate(p.name), heatInBoth(heat - p.off, p.shows)[0])}
     </p>
   ));
 }

@@ -10,7 +10,7 @@ import {
   type Usual,
 } from './swatchModel.ts';
 
-export const planDefaults = {
+const planDefaults = {
   /** A card: so many heats, so many times at each. The press changes its heat once a card. */
   heats: 2,
   times: 3,

@@ -1,14 +1,14 @@
 import { posterior } from './readSwatch.ts';
 import { gradeChance, type SwatchCell, type SwatchGrade, type SwatchSeen, type Usual } from './swatchModel.ts';
 
-export const placesDefaults = {
+const placesDefaults = {
   /** How far the places of a plate differ before anybody looked, °C. Judgement, no source. */
   sd: 6,
   /** Places nearer than this to the middle press as it does, °C. */
   even: 5,
 };
 
-export type PlaceRead = {
+type PlaceRead = {
   /** Row and column, from the top left: 0 to 2. */
   row: number;
   column: number;

@@ -23,12 +23,7 @@ export const readDefaults = {
 export type Weighed = { faces: readonly Face[]; weights: Float64Array };
 
 /** Weighs draws of one face by what was seen of it. Importance sampling from the prior. */
-export function weigh(
-  faces: readonly Face[],
-  seen: readonly SwatchSeen[],
-  usual: Usual,
-  which: 'bond' | 'harm',
-): Weighed {
+function weigh(faces: readonly Face[], seen: readonly SwatchSeen[], usual: Usual, which: 'bond' | 'harm'): Weighed {
   const logs = Float64Array.from(faces, (f) =>
     seen.reduce((s, c) => (c[which] === undefined ? s : s + Math.log(gradeChance(f, c, usual, c[which]))), 0),
   );

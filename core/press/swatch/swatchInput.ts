@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { bothHeats, milliCelsiusToCelsius, milliCelsiusToFahrenheit } from '../../units/index.ts';
-import { heatSchema, toMilliCelsius, unitSchema } from '../layersInput.ts';
+import { bothHeats, milliCelsiusToCelsius, milliCelsiusToFahrenheit, toMilliCelsius } from '../../units/index.ts';
+import { heatSchema, unitSchema } from '../layersInput.ts';
 import { planSwatch } from './planSwatch.ts';
 import { dialDefaults, type DialWord } from './dial.ts';
 import { gridOf, gridOfWords, readDefaults, readSwatch, wordsOf, type Dial, type SwatchPoint } from './readSwatch.ts';
@@ -128,7 +128,7 @@ const harmOf = (word: string | undefined): SwatchGrade | undefined => {
 };
 
 /** A cell as its grades say it: what the wash showed counts instead of what the peel showed. */
-export const seenOf = (c: {
+const seenOf = (c: {
   heat: number;
   seconds: number;
   word?: string | undefined;

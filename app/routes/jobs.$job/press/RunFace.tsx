@@ -1,6 +1,6 @@
 import type { CSSProperties } from 'react';
 import { words } from '../../../messages/index.ts';
-import { bothHeats, bothLengths, clockOf } from '../../../ui/base/format.ts';
+import { bothLengths, clockOf } from '../../../ui/base/format.ts';
 import { pressSetting } from '../../../ui/jobs/pressSetting.ts';
 import { OnBlank } from '../../../ui/jobs/OnBlank.tsx';
 import { useLengthUnit, useNumberStyle } from '../../../ui/people/usePerson.ts';
@@ -10,6 +10,7 @@ import type { Job } from '../useSheet.ts';
 import type { Turned } from './turnOf.ts';
 import type { Live } from './useLive.ts';
 import type { Run } from './useRun.ts';
+import { heatInBoth } from '#core/units/index.ts';
 
 /** The left half: a ring that closes while something runs, else the piece with what lies on it and what is laid now. */
 export function RunFace({ job, run, turned, live }: { job: Job; run: Run; turned: Turned; live: Live | undefined }) {
@@ -42,7 +43,7 @@ export function RunFace({ job, run, turned, live }: { job: Job; run: Run; turned
       {plan?.over && <p className="care-line">{plan.over}</p>}
       {live && (
         <p className="run-live" data-testid="run-live">
-          {words.pressRun.live(bothHeats(live.celsius * 1000, turned.shows)[0])}
+          {words.pressRun.live(heatInBoth(live.celsius * 1000, turned.shows)[0])}
           {live.simulated && <span className="quiet"> {words.pressRun.simulated}</span>}
         </p>
       )}

@@ -1,7 +1,7 @@
 import type { QueueStep } from '#core/job/index.ts';
 import { minutes } from '#core/press/index.ts';
 import { words } from '../../../messages/index.ts';
-import { bothHeats, isolate } from '../../../ui/base/format.ts';
+import { isolate } from '../../../ui/base/format.ts';
 import { pressSetting } from '../../../ui/jobs/pressSetting.ts';
 import { shapes } from '#core/place/index.ts';
 import { isLastPress, layersWord } from '../sayStep.ts';
@@ -9,6 +9,7 @@ import type { Job } from '../useSheet.ts';
 import { closedFor } from './openedEarly.ts';
 import { BEHIND, type Live } from './useLive.ts';
 import type { Run } from './useRun.ts';
+import { heatInBoth, capitalise } from '#core/units/index.ts';
 
 /** What the run shows for its turn: a title, lines, the big button, and what that says. */
 export type Turned = {
@@ -34,7 +35,6 @@ export type Turned = {
   also: { says: string; does: 'enough' | 'close' } | undefined;
 };
 
-const capital = (s: string) => s[0]!.toUpperCase() + s.slice(1);
 /** A number and its unit stay on one line. */
 const unbroken = (s: string) => s.replaceAll(' ', '\u00a0');
 
@@ -115,8 +115,8 @@ export function turnOf(
         lines: [
           ...(turn.from === undefined
             ? []
-            : [t.heat.from(bothHeats(turn.from, base.shows)[0], minutes(plan.change?.seconds ?? 120))]),
-          ...(off ? [t.heat.off(bothHeats(turn.heat, base.shows)[0])] : []),
+            : [t.heat.from(heatInBoth(turn.from, base.shows)[0], minutes(plan.change?.seconds ?? 120))]),
+          ...(off ? [t.heat.off(heatInBoth(turn.heat, base.shows)[0])] : []),
           ...(byWord ? [] : [live ? t.heat.askSet : t.heat.ask]),
           t.heat.hot,
         ],
@@ -143,9 +143,9 @@ export function turnOf(
       const title = {
         before: t.load.before(piece),
         layer: t.load.layer(what, piece),
-        last: capital(t.load.last(piece)),
+        last: capitalise(t.load.last(piece)),
         raise: t.load.raise(what, piece),
-        after: capital(t.load.after(piece)),
+        after: capitalise(t.load.after(piece)),
         back: t.load.back(piece),
         'backing off': '',
       }[plan.does];
@@ -179,8 +179,8 @@ export function turnOf(
           ...base,
           does: 'close',
           step,
-          title: t.behind.title(unbroken(bothHeats(live.celsius * 1000, base.shows)[0])),
-          lines: [t.behind.text(bothHeats(plan.heat, base.shows)[0])],
+          title: t.behind.title(unbroken(heatInBoth(live.celsius * 1000, base.shows)[0])),
+          lines: [t.behind.text(heatInBoth(plan.heat, base.shows)[0])],
           button: t.behind.anyway,
           behind: true,
         };
@@ -198,7 +198,7 @@ export function turnOf(
             : plan.does === 'layer'
               ? [t.load.layerHow]
               : []),
-          ...(plan.cover ? [`${capital(p.cover(plan.cover))}.`] : []),
+          ...(plan.cover ? [`${capitalise(p.cover(plan.cover))}.`] : []),
           // A tip says it already, where there is one.
           ...(plan.support === 'hard board' && !tips.board ? [t.board] : []),
           ...(plan.parts > 1 ? [t.load.parts(plan.parts)] : []),
@@ -216,7 +216,7 @@ export function turnOf(
         ...base,
         does: more && over ? 'next' : 'open',
         step,
-        title: closedTitle(plan, step.part, over, capital(what || piece), capital(piece)),
+        title: closedTitle(plan, step.part, over, capitalise(what || piece), capitalise(piece)),
         lines: [
           plan.parts > 1 ? (more ? t.closed.overlap : t.closed.last(plan.parts)) : '',
           plan.purpose === 'raise'
@@ -244,10 +244,10 @@ export function turnOf(
           : 'peel'
         : t.cools.lift.toLowerCase();
       const title = !over
-        ? capital(t.cools.wait(piece))
+        ? capitalise(t.cools.wait(piece))
         : last
-          ? capital(t.came.title(piece))
-          : capital(t.cools.title(piece, how));
+          ? capitalise(t.came.title(piece))
+          : capitalise(t.cools.title(piece, how));
       return {
         ...base,
         does: 'peel',
@@ -255,7 +255,7 @@ export function turnOf(
         title,
         lines: [
           ...tips.opened,
-          ...(peels && over ? [`${last ? `${capital(how)}. ` : ''}${t.cools.roll}`] : []),
+          ...(peels && over ? [`${last ? `${capitalise(how)}. ` : ''}${t.cools.roll}`] : []),
           ...(plan.then && over ? [plan.then] : []),
         ],
         button: last ? t.came.button : peels ? t.cools.button : t.cools.lifted,
