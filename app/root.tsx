@@ -24,7 +24,7 @@ import { Frame } from './ui/Frame.tsx';
 import { EarlyTaps, useEarlyTaps } from './ui/base/EarlyTaps.tsx';
 import type { Here } from './ui/people/usePerson.ts';
 import { useNonce } from './ui/base/nonce.ts';
-import { OutboxProvider } from './ui/coupons/outbox.tsx';
+import { OutboxProvider } from './ui/base/outbox.tsx';
 
 /** Who is here and what is on their bench: shown on every page. */
 export async function loader(args: Route.LoaderArgs) {

@@ -7,7 +7,7 @@ import type { JobEvent } from '#core/job/index.ts';
 import { closeDb, db, transaction } from '#store/base/db.ts';
 import * as store from '#store/jobs/jobs.ts';
 import { migrate } from '#store/base/migrate.ts';
-import { takeJobEvent } from '#work/jobs/events.ts';
+import { takeAll } from '#work/deliver.ts';
 import { beginJob } from '#work/jobs/jobs.ts';
 import { publishShippedModels } from '#work/workshop/models.ts';
 import { becomeGuest } from '#work/people/people.ts';
@@ -58,7 +58,7 @@ export async function run({ taps, before }: Cases): Promise<Figure> {
       deviceAt: new Date(Date.now() - 1_000 + i).toISOString(),
       kind: i % 2 ? 'pause' : 'start',
     });
-    const insert = (e: JobEvent) => transaction((q) => store.insertEvent(q, person.id, e));
+    const insert = (e: JobEvent) => transaction((q) => store.insertEvents(q, person.id, [e]));
     for (let i = 0; i < before; i++) {
       await insert(event(job, i));
       await insert(event(bare, i));
@@ -68,8 +68,8 @@ export async function run({ taps, before }: Cases): Promise<Figure> {
       const least = await timed(() => insert(event(bare, i)));
       const tap = event(job, i);
       const cost = await timed(async () => {
-        const { outcome } = await takeJobEvent(person, tap);
-        if (outcome !== 'stored') throw new Error(`a tap was ${outcome}`);
+        const [told] = await takeAll(person, [tap]);
+        if (told?.outcome !== 'stored') throw new Error(`a tap was ${told?.outcome}`);
       });
       if (i < 20) continue;
       mine!.push(cost);

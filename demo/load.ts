@@ -7,7 +7,7 @@ import { becomeGuest } from '#work/people/people.ts';
 import type { Person } from '#work/people/person.ts';
 import { couponOf } from '#work/coupons/coupons.ts';
 import { makeCoupon } from '#work/coupons/plan.ts';
-import { takeEvents } from '#work/shelf/evidence.ts';
+import { takeAll } from '#work/deliver.ts';
 import { adoptCard, reportCutWithCard, sayWhatWasSeen } from '#work/shelf/adopt.ts';
 import { cardRow } from '#work/shelf/cards.ts';
 import { mergeVinyls } from '#work/shelf/kin.ts';
@@ -85,11 +85,11 @@ async function loadPerson(
     const truth = { ...plain, centre: plain.centre + (plan.lean ?? 0) };
     const at = (minutes: number) => new Date(madeAt.getTime() + minutes * 60_000).toISOString();
     const cutting = plan.grade === 0 ? [] : cells;
-    await takeEvents(
+    await takeAll(
       person,
       cutting.map((c, i) => ({ id: uuidv7(), kind: 'cut', cell: c.id, passes: 1, device, deviceAt: at(i) })),
     );
-    await takeEvents(
+    await takeAll(
       person,
       cells.slice(0, plan.grade).map((c, i) => {
         const seen = cutByHand(axis, c.position, truth, bias, random);
@@ -137,11 +137,11 @@ async function loadPerson(
     const events = [];
     for (const [i, grade] of grades.entries())
       events.push(...(await cutAgain({ vinyl, daysAgo: YEAR - Math.round((i * (YEAR - 3)) / grades.length), grade })));
-    await takeEvents(person, events);
+    await takeAll(person, events);
   }
   for (const [i, cut] of who.cuts.entries()) {
     say(`${who.name}: cut ${i + 1} of ${who.cuts.length}`);
-    await takeEvents(person, await cutAgain(cut));
+    await takeAll(person, await cutAgain(cut));
   }
   // The blade has worn on meanwhile.
   await readForBlade(person.id, bench.cutter.id);
@@ -200,7 +200,7 @@ async function loadHelper(
     );
     const { cell, passes } = await cutOf(crafter, id);
     const deviceAt = new Date(madeAt.getTime() + 3_600_000).toISOString();
-    await takeEvents(crafter, [
+    await takeAll(crafter, [
       { id: uuidv7(), kind: 'grade', cell, figure: 1, passes, grade: cut.grade, device, deviceAt },
     ]);
     if (cut.said) await sayWhatWasSeen(crafter, id, form({ said: cut.said }), 'demo');

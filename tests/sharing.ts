@@ -5,7 +5,7 @@ import { publishCard } from '#work/shelf/publish.ts';
 import { confirmCard } from '#work/shelf/confirm.ts';
 import { couponOf } from '#work/coupons/coupons.ts';
 import { makeCoupon } from '#work/coupons/plan.ts';
-import { takeEvents } from '#work/shelf/evidence.ts';
+import { takeAll } from '#work/deliver.ts';
 import { nextCutId } from '#work/cuts/cuts.ts';
 import { keepSetting } from '#work/shelf/evidence.ts';
 import type { Person } from '#work/people/person.ts';
@@ -26,7 +26,7 @@ export async function learn(person: Person, vinyl: string, load: number, days = 
     createdAt: new Date(Date.now() - days * DAY),
   });
   const { cells } = await couponOf(person, coupon);
-  await takeEvents(
+  await takeAll(
     person,
     cells.map((c, i) => {
       const off = scale.at(c.position) - load;

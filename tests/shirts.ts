@@ -1,7 +1,7 @@
 import { v7 as uuidv7 } from 'uuid';
 import { cellId, cutId, type StepKind } from '#core/job/index.ts';
 import { answersFor } from '#work/jobs/cut.ts';
-import { takeAll } from '#work/jobs/events.ts';
+import { takeAll } from '#work/deliver.ts';
 import { beginJob, chooseVinyl, setDrawing, setSize } from '#work/jobs/jobs.ts';
 import { jobOf } from '#work/jobs/view.ts';
 import type { Person } from '#work/people/person.ts';

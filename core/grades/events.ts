@@ -1,22 +1,12 @@
 import { z } from 'zod';
+import { envelope, standingOf } from '../events/index.ts';
 import { gradeWords, type Grade } from './grade.ts';
 
-/** Clocks are wrong by years, not by centuries. What is no moment at all, as 25 o'clock, is NaN. */
-const within = (at: number): boolean => at >= 0 && at < Date.UTC(2200, 0);
-
 /**
- * One thing a person said about a cell. Events are only ever added: a correction is a later event for the same cell,
- * figure and passes; taking one back is a `retract` that names it.
+ * One thing a person said about a cell. A correction is a later event for the same cell, figure and passes; taking one back is a `retract`
+ * that names it.
  */
-const common = {
-  id: z.uuid({ version: 'v7' }).describe('made by the device that saw it'),
-  cell: z.uuid(),
-  device: z.uuid(),
-  deviceAt: z.iso
-    .datetime({ offset: true })
-    .refine((at) => within(Date.parse(at)), { message: 'a device clock lies between 1970 and 2200' })
-    .describe('the device clock'),
-};
+const common = { ...envelope, cell: z.uuid() };
 
 const gradeEventSchema = z.discriminatedUnion('kind', [
   z.strictObject({
@@ -32,20 +22,17 @@ export type GradeEvent = z.infer<typeof gradeEventSchema>;
 
 export type CurrentGrade = { cell: string; figure: number; passes: number; grade: Grade; event: string };
 
-/** Device time, then id: the order in which things happened as far as anybody can tell. */
-const inOrder = (a: GradeEvent, b: GradeEvent) =>
-  Date.parse(a.deviceAt) - Date.parse(b.deviceAt) || (a.id < b.id ? -1 : 1);
+/** The grades that nobody took back, in order. */
+const standingGrades = (events: readonly GradeEvent[]) =>
+  standingOf(events, (e) => (e.kind === 'retract' ? e.retracts : undefined)).filter((e) => e.kind === 'grade');
 
 /**
  * What stands after all events: for each cell, figure and number of passes the latest grade that nobody took back.
  * The answer does not depend on the order in which events arrived, nor on repeats.
  */
 export function currentGrades(events: readonly GradeEvent[]): CurrentGrade[] {
-  const once = [...new Map(events.map((e) => [e.id, e])).values()].sort(inOrder);
-  const gone = new Set(once.flatMap((e) => (e.kind === 'retract' ? [e.retracts] : [])));
   const standing = new Map<string, CurrentGrade>();
-  for (const event of once) {
-    if (event.kind !== 'grade' || gone.has(event.id)) continue;
+  for (const event of standingGrades(events)) {
     const { cell, figure, passes, grade, id } = event;
     standing.set(`${cell} ${figure} ${passes}`, { cell, figure, passes, grade, event: id });
   }
@@ -53,13 +40,7 @@ export function currentGrades(events: readonly GradeEvent[]): CurrentGrade[] {
 }
 
 /** The latest grade event that still counts: what undo would take back. */
-export function lastGrade(events: readonly GradeEvent[]): GradeEvent | undefined {
-  const gone = new Set(events.flatMap((e) => (e.kind === 'retract' ? [e.retracts] : [])));
-  return [...events]
-    .filter((e) => e.kind === 'grade' && !gone.has(e.id))
-    .sort(inOrder)
-    .at(-1);
-}
+export const lastGrade = (events: readonly GradeEvent[]): GradeEvent | undefined => standingGrades(events).at(-1);
 
 /** Two devices that said different things about one and the same figure after the same passes. */
 export type Difference = {
@@ -73,11 +54,8 @@ export type Difference = {
  * not all the same. The last of them is the one that counts.
  */
 export function differences(events: readonly GradeEvent[]): Difference[] {
-  const once = [...new Map(events.map((e) => [e.id, e])).values()].sort(inOrder);
-  const gone = new Set(once.flatMap((e) => (e.kind === 'retract' ? [e.retracts] : [])));
   const heard = new Map<string, Map<string, GradeEvent & { kind: 'grade' }>>();
-  for (const event of once) {
-    if (event.kind !== 'grade' || gone.has(event.id)) continue;
+  for (const event of standingGrades(events)) {
     const key = `${event.cell} ${event.figure} ${event.passes}`;
     const voices = heard.get(key) ?? new Map<string, GradeEvent & { kind: 'grade' }>();
     heard.set(key, voices);

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { settingSchema } from '../controls/index.ts';
+import { envelope } from '../events/index.ts';
 import { causeKeys, remedies, symptomKeys } from './causes.ts';
 import { hash, jobLimits } from './plan.ts';
 import { stepKinds } from './steps.ts';
@@ -27,17 +28,12 @@ const step = z
   .regex(new RegExp(`^(${stepKinds.join('|')})/[0-9a-f-]{36}$`))
   .describe('kind/id of the part, the load, or uuidv5(piece, what is pressed)');
 
-const within = (at: number): boolean => at >= 0 && at < Date.UTC(2200, 0);
 const common = {
-  id: z.uuid({ version: 'v7' }).describe('made by the device that saw it'),
+  ...envelope,
   job: z.uuid(),
   step,
   attempt: z.int().min(1).max(50).describe('2 for the first time a part is cut anew'),
   rev: z.int().min(1).max(jobLimits.revisions).describe('the plan the hand saw'),
-  device: z.uuid(),
-  deviceAt: z.iso
-    .datetime({ offset: true })
-    .refine((at) => within(Date.parse(at)), { message: 'a device clock lies between 1970 and 2200' }),
 };
 
 /** A press as it was shown to the hands that did it. */

@@ -1,4 +1,5 @@
 import { v5 as uuidv5 } from 'uuid';
+import { standingOf } from '../events/index.ts';
 import type { Grade } from '../grades/index.ts';
 import { shapes } from '../place/index.ts';
 import type { CauseKey, Remedy, Symptom } from './causes.ts';
@@ -110,8 +111,6 @@ export type PressPlan = {
   /** What hands do before the press that follows: it is over once that is. */
   byHand?: boolean | undefined;
 }[];
-
-const order = (a: JobEvent, b: JobEvent) => Date.parse(a.deviceAt) - Date.parse(b.deviceAt) || (a.id < b.id ? -1 : 1);
 
 /** Length of the union of stretches of time, ms. */
 function together(stretches: [number, number][]): number {
@@ -249,11 +248,8 @@ function pressed(
 type Known = { byStep: Map<string, JobEvent[]>; attempts: Map<string, number>; standing: JobEvent[] };
 
 /** Events without repeats and without what was taken back, in the order of the devices' clocks. */
-export function standingEvents(events: readonly JobEvent[]): JobEvent[] {
-  const once = [...new Map(events.map((e) => [e.id, e])).values()].sort(order);
-  const gone = new Set(once.flatMap((e) => (e.kind === 'undo' ? [e.event] : [])));
-  return once.filter((e) => e.kind !== 'undo' && !gone.has(e.id));
-}
+export const standingEvents = (events: readonly JobEvent[]): JobEvent[] =>
+  standingOf(events, (e) => (e.kind === 'undo' ? e.event : undefined));
 
 function known(events: readonly JobEvent[]): Known {
   const standing = standingEvents(events);

@@ -1,4 +1,5 @@
 import { figureDetails, type Finest } from '../coupon/index.ts';
+import { onceInOrder } from '../events/index.ts';
 import { details, type Detail, type WeedEvent } from '../grades/index.ts';
 import type { Micrometres } from '../units/index.ts';
 
@@ -16,12 +17,9 @@ export type Weed = { cell: string; ease: number; lost: Detail[]; torn: boolean; 
 
 /** What stands after all events: for each cell the latest word, by device time, then id. */
 export function currentWeeds(events: readonly (WeedEvent & { finest?: Finest })[]): Weed[] {
-  const inOrder = [...new Map(events.map((e) => [e.id, e])).values()].sort(
-    (a, b) => Date.parse(a.deviceAt) - Date.parse(b.deviceAt) || (a.id < b.id ? -1 : 1),
-  );
   return [
     ...new Map(
-      inOrder.map(({ cell, ease, lost, torn, finest }) => [
+      onceInOrder(events).map(({ cell, ease, lost, torn, finest }) => [
         cell,
         { cell, ease, lost, torn, ...(finest ? { finest } : {}) },
       ]),

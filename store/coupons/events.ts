@@ -1,52 +1,71 @@
 import type { Finest } from '#core/coupon/index.ts';
-import type { Grade, Detail, GradeEvent, WeedEvent } from '#core/grades/index.ts';
-import { many, type Query, one } from '#store/base/db.ts';
+import type { BenchEvent, Grade, Detail, GradeEvent, WeedEvent } from '#core/grades/index.ts';
+import { many, type Query } from '#store/base/db.ts';
 
-/** Who made a cell, to decide who may grade it, and how much was said of it. */
-export const cellOwner = (q: Query, cellId: string) =>
-  one<{ person_id: string; cut_id: string; vinyl_id: string; cutter_id: string; told: number }>(
+/** Who made each of some cells, to decide who may grade it, and how much was said of it. */
+export const cellOwners = (q: Query, cells: readonly string[]) =>
+  many<{ cell_id: string; person_id: string; cut_id: string; vinyl_id: string; cutter_id: string; told: number }>(
     q,
-    `select cut.person_id, cut.id as cut_id, vinyl_root(cut.vinyl_id) as vinyl_id, cut.cutter_id,
+    `select cell.id as cell_id, cut.person_id, cut.id as cut_id, vinyl_root(cut.vinyl_id) as vinyl_id, cut.cutter_id,
         (select count(*)::int from grade_event e where e.cell_id = cell.id)
           + (select count(*)::int from cell_cut_event e where e.cell_id = cell.id)
           + (select count(*)::int from weed_event e where e.cell_id = cell.id) as told
-       from cell join cut on cut.id = cell.cut_id where cell.id = $1`,
-    [cellId],
+       from cell join cut on cut.id = cell.cut_id where cell.id = any($1)`,
+    [cells],
   );
 
-/** Adds an event; answers false when it was there already. */
-export const insertGradeEvent = async (q: Query, personId: string, e: GradeEvent) =>
+/** Those of some events that are there already. */
+export const eventsThere = async (q: Query, ids: readonly string[]): Promise<string[]> =>
   (
-    await q.query(
-      `insert into grade_event (id, cell_id, kind, figure, passes, grade, retracts, person_id, device_id, device_at)
-       values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10) on conflict (id) do nothing`,
-      [
-        e.id,
-        e.cell,
-        e.kind,
-        e.kind === 'grade' ? e.figure : null,
-        e.kind === 'grade' ? e.passes : null,
-        e.kind === 'grade' ? e.grade : null,
-        e.kind === 'retract' ? e.retracts : null,
-        personId,
-        e.device,
-        e.deviceAt,
-      ],
+    await many<{ id: string }>(
+      q,
+      `select id from grade_event where id = any($1) union all select id from cell_cut_event where id = any($1)
+       union all select id from weed_event where id = any($1)`,
+      [ids],
     )
-  ).rowCount === 1;
+  ).map((r) => r.id);
 
-export const insertCellCutEvent = async (
+/** A pass over a cell, as a hand or the line to a cutter tells it. */
+export type PassRun = Pick<BenchEvent, 'id' | 'cell' | 'device' | 'deviceAt'> & { kind: 'cut'; passes: number };
+
+/** Adds what was said of cells, one statement a table; what is there already stays as it is. Answers the ids of those that were added. */
+export async function insertEvents(
   q: Query,
   personId: string,
-  e: { id: string; cell: string; passes: number; device: string; deviceAt: string },
-) =>
-  (
-    await q.query(
-      `insert into cell_cut_event (id, cell_id, person_id, passes, device_id, device_at)
-       values ($1, $2, $3, $4, $5, $6) on conflict (id) do nothing`,
-      [e.id, e.cell, personId, e.passes, e.device, e.deviceAt],
-    )
-  ).rowCount === 1;
+  events: readonly (GradeEvent | WeedEvent | PassRun)[],
+): Promise<Set<string>> {
+  const added = new Set<string>();
+  const insert = async (kinds: readonly string[], statement: string) => {
+    const these = events.filter((e) => kinds.includes(e.kind));
+    if (these.length === 0) return;
+    const { rows } = await q.query<{ id: string }>(`${statement} on conflict (id) do nothing returning id`, [
+      JSON.stringify(these),
+      personId,
+    ]);
+    for (const { id } of rows) added.add(id);
+  };
+  await insert(
+    ['grade', 'retract'],
+    `insert into grade_event (id, cell_id, kind, figure, passes, grade, retracts, person_id, device_id, device_at)
+     select id, cell, kind, figure, passes, grade, retracts, $2, device, "deviceAt"
+       from jsonb_to_recordset($1::jsonb) as e (id uuid, cell uuid, kind text, figure integer, passes integer, grade text,
+         retracts uuid, device uuid, "deviceAt" timestamptz)`,
+  );
+  await insert(
+    ['cut'],
+    `insert into cell_cut_event (id, cell_id, person_id, passes, device_id, device_at)
+     select id, cell, $2, passes, device, "deviceAt"
+       from jsonb_to_recordset($1::jsonb) as e (id uuid, cell uuid, passes integer, device uuid, "deviceAt" timestamptz)`,
+  );
+  await insert(
+    ['weed'],
+    `insert into weed_event (id, cell_id, ease, lost, torn, person_id, device_id, device_at)
+     select id, cell, ease, lost, torn, $2, device, "deviceAt"
+       from jsonb_to_recordset($1::jsonb) as e (id uuid, cell uuid, ease integer, lost text[], torn boolean, device uuid,
+         "deviceAt" timestamptz)`,
+  );
+  return added;
+}
 
 export const passesRun = (q: Query, cutId: string) =>
   many<{ cell_id: string; passes: number }>(
@@ -73,16 +92,6 @@ const toEvent = (r: EventRow): GradeEvent => {
     ? { ...common, kind: 'grade', figure: r.figure, passes: r.passes, grade: r.grade }
     : { ...common, kind: 'retract', retracts: r.retracts };
 };
-
-/** Adds what was said about weeding a cell; answers false when it was there already. */
-export const insertWeedEvent = async (q: Query, personId: string, e: WeedEvent) =>
-  (
-    await q.query(
-      `insert into weed_event (id, cell_id, ease, lost, torn, person_id, device_id, device_at)
-       values ($1, $2, $3, $4, $5, $6, $7, $8) on conflict (id) do nothing`,
-      [e.id, e.cell, e.ease, e.lost, e.torn, personId, e.device, e.deviceAt],
-    )
-  ).rowCount === 1;
 
 /** Cells of some vinyls that one person cut and told of how they weeded. */
 export const weededCells = (q: Query, personId: string, vinylIds: readonly string[]) =>

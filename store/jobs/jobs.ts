@@ -94,28 +94,37 @@ export const eventsOf = async (q: Query, jobIds: readonly string[]): Promise<Job
         deviceAt: r.device_at.toISOString(),
       }) as JobEvent,
   );
-/** Adds an event; answers false when it was there already. */
-export const insertEvent = async (q: Query, personId: string, e: JobEvent) => {
-  const { id, job, step, attempt, rev, kind, device, deviceAt, ...body } = e;
-  return (
-    (
-      await q.query(
-        `insert into job_event (id, job_id, step, attempt, rev, kind, body, person_id, device_id, device_at)
-         values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10) on conflict (id) do nothing`,
-        [id, job, step, attempt, rev, kind, JSON.stringify(body), personId, device, deviceAt],
-      )
-    ).rowCount === 1
+/** Adds events, in one statement. */
+export async function insertEvents(q: Query, personId: string, events: readonly JobEvent[]): Promise<void> {
+  if (events.length === 0) return;
+  const rows = events.map(({ id, job, step, attempt, rev, kind, device, deviceAt, ...body }) => ({
+    ...{ id, job, step, attempt, rev, kind, device, deviceAt },
+    body,
+  }));
+  await q.query(
+    `insert into job_event (id, job_id, step, attempt, rev, kind, body, person_id, device_id, device_at)
+     select id, job, step, attempt, rev, kind, body, $2, device, "deviceAt"
+       from jsonb_to_recordset($1::jsonb) as e (id uuid, job uuid, step text, attempt integer, rev integer, kind text, body jsonb,
+         device uuid, "deviceAt" timestamptz)
+     on conflict (id) do nothing`,
+    [JSON.stringify(rows), personId],
   );
-};
-/** What a new event of a locked job is checked against; its plan only where something is read from it. */
-export const beforeEvent = async (q: Query, e: Pick<JobEvent, 'id' | 'job' | 'rev'>, withPlan: boolean) =>
-  (await one<{ already: boolean; n: number; seen: boolean; plan: unknown }>(
+}
+
+export type BeforeEvents = { there: string[]; n: number; revs: number[]; plan: unknown };
+/** What new events of one locked job are checked against; the plan of the first only where something is read from it. */
+export const beforeEvents = async (
+  q: Query,
+  events: readonly Pick<JobEvent, 'id' | 'job' | 'rev'>[],
+  withPlan: boolean,
+): Promise<BeforeEvents> =>
+  (await one<BeforeEvents>(
     q,
-    `select exists (select 1 from job_event where id = $2) as already,
+    `select array(select id::text from job_event where id = any($2)) as there,
         (select count(*)::int from job_event where job_id = $1) as n,
-        exists (select 1 from job_plan where job_id = $1 and rev = $3) as seen,
-        ${withPlan ? '(select plan from job_plan where job_id = $1 and rev = $3)' : 'null'} as plan`,
-    [e.job, e.id, e.rev],
+        array(select rev from job_plan where job_id = $1 and rev = any($3)) as revs,
+        ${withPlan ? '(select plan from job_plan where job_id = $1 and rev = ($3::int[])[1])' : 'null'} as plan`,
+    [events[0]!.job, events.map((e) => e.id), events.map((e) => e.rev)],
   ))!;
 export const eventById = (q: Query, id: string) =>
   one<{ id: string; job_id: string; kind: string; body: Record<string, unknown> }>(

@@ -7,7 +7,7 @@ import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { publishCard } from '#work/shelf/publish.ts';
 import { couponOf } from '#work/coupons/coupons.ts';
 import { makeCoupon } from '#work/coupons/plan.ts';
-import { takeEvents } from '#work/shelf/evidence.ts';
+import { takeAll } from '#work/deliver.ts';
 import { keepSetting } from '#work/shelf/evidence.ts';
 import { quotas } from '#work/base/quotas.ts';
 import { addVinyl } from '#work/vinyls/vinyls.ts';
@@ -172,7 +172,7 @@ beforeAll(async () => {
   const view = await couponOf(author, coupon);
   known.adaCells = view.cells.map((c) => c.id);
   const words = ['uncut', 'uncut', 'hangs', 'clean', 'scored', 'through'];
-  await takeEvents(
+  await takeAll(
     author,
     view.cells.map((c, i) => grade(c.id, words[i]!, 1, i)),
   );

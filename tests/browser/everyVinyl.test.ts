@@ -8,7 +8,7 @@ import { closeDb } from '#store/base/db.ts';
 import { addColour } from '#work/vinyls/catalogue.ts';
 import { couponOf } from '#work/coupons/coupons.ts';
 import { makeCoupon } from '#work/coupons/plan.ts';
-import { takeEvents } from '#work/shelf/evidence.ts';
+import { takeAll } from '#work/deliver.ts';
 import { claimAccount } from '#work/people/accounts.ts';
 import { becomeGuest } from '#work/people/people.ts';
 import { addPiece } from '#work/vinyls/stock.ts';
@@ -42,7 +42,7 @@ beforeAll(async () => {
   ids.gold = await addColour(person, ids.starling, form({ colour: 'gold', hex: '#c99a2c' }));
   const words = ['uncut', 'uncut', 'hangs', 'clean', 'scored', 'through'];
   const coupon = await makeCoupon(person, (await benchOf(person))!, ids.starling, form({ cells: '6' }));
-  await takeEvents(
+  await takeAll(
     person,
     (await couponOf(person, coupon)).cells.map((c, i) => grade(c.id, words[i]!, 1, i)),
   );

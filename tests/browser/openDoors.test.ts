@@ -4,7 +4,7 @@ import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { publishCard } from '#work/shelf/publish.ts';
 import { couponOf } from '#work/coupons/coupons.ts';
 import { makeCoupon } from '#work/coupons/plan.ts';
-import { takeEvents } from '#work/shelf/evidence.ts';
+import { takeAll } from '#work/deliver.ts';
 import { keepSetting } from '#work/shelf/evidence.ts';
 import { quotas } from '#work/base/quotas.ts';
 import { addVinyl } from '#work/vinyls/vinyls.ts';
@@ -35,7 +35,7 @@ beforeAll(async () => {
     vinyl ||= id;
     const coupon = await makeCoupon(author, bench, id, form({ cells: '6' }));
     const words = ['uncut', 'uncut', 'hangs', 'clean', 'scored', 'through'];
-    await takeEvents(
+    await takeAll(
       author,
       (await couponOf(author, coupon)).cells.map((c, i) => grade(c.id, words[i]!, 1, i)),
     );

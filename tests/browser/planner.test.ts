@@ -4,7 +4,7 @@ import { gradeWords, type Grade } from '#core/grades/index.ts';
 import { closeDb } from '#store/base/db.ts';
 import { couponOf } from '#work/coupons/coupons.ts';
 import { makeCoupon } from '#work/coupons/plan.ts';
-import { takeEvents } from '#work/shelf/evidence.ts';
+import { takeAll } from '#work/deliver.ts';
 import { publishCard } from '#work/shelf/publish.ts';
 import type { Person } from '#work/people/person.ts';
 import { keepSetting } from '#work/shelf/evidence.ts';
@@ -40,7 +40,7 @@ beforeAll(async () => {
   const seen = (force: number): Grade =>
     force < 95 ? 'uncut' : force < 108 ? 'hangs' : force < 150 ? 'clean' : force < 190 ? 'scored' : 'through';
   const view = await couponOf(author, coupon);
-  await takeEvents(
+  await takeAll(
     author,
     view.cells.map((c, i) => grade(c.id, seen(c.position), 1, i)),
   );

@@ -3,7 +3,7 @@ import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { closeDb } from '#store/base/db.ts';
 import { couponOf } from '#work/coupons/coupons.ts';
 import { makeCoupon } from '#work/coupons/plan.ts';
-import { takeEvents } from '#work/shelf/evidence.ts';
+import { takeAll } from '#work/deliver.ts';
 import { keepSetting } from '#work/shelf/evidence.ts';
 import { addVinyl } from '#work/vinyls/vinyls.ts';
 import { benchOf } from '#work/workshop/bench.ts';
@@ -37,7 +37,7 @@ beforeAll(async () => {
   const bench = (await benchOf(author))!;
   const coupon = await makeCoupon(author, bench, vinyl, form({ cells: '6' }));
   const words = ['uncut', 'uncut', 'hangs', 'clean', 'scored', 'through'];
-  await takeEvents(
+  await takeAll(
     author,
     (await couponOf(author, coupon)).cells.map((c, i) => grade(c.id, words[i]!, 1, i)),
   );

@@ -11,7 +11,7 @@ import { mergeVinyls } from '#work/shelf/kin.ts';
 import { confirmCard } from '#work/shelf/confirm.ts';
 import { couponOf } from '#work/coupons/coupons.ts';
 import { makeCoupon } from '#work/coupons/plan.ts';
-import { takeEvents } from '#work/shelf/evidence.ts';
+import { takeAll } from '#work/deliver.ts';
 import { settleCell } from '#work/cuts/line.ts';
 import { Stale } from '#work/base/errors.ts';
 import { doImport, seeFile } from '#work/answer/imports.ts';
@@ -38,7 +38,7 @@ const starling = { brand: 'Quillow', type: 'smooth', colour: 'one', hex: '#cfc4e
 const words = ['uncut', 'uncut', 'hangs', 'clean', 'scored', 'through'];
 async function graded(person: Person, vinylId: string): Promise<string> {
   const coupon = await makeCoupon(person, (await benchOf(person))!, vinylId, form({ cells: '6' }));
-  await takeEvents(
+  await takeAll(
     person,
     (await couponOf(person, coupon)).cells.map((c, i) => grade(c.id, words[i]!, 1, i)),
   );

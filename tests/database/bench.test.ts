@@ -3,7 +3,7 @@ import { v4 as uuidv4, v7 as uuidv7 } from 'uuid';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { couponFile, couponOf, listCoupons } from '#work/coupons/coupons.ts';
 import { makeCoupon } from '#work/coupons/plan.ts';
-import { takeEvents } from '#work/shelf/evidence.ts';
+import { takeAll } from '#work/deliver.ts';
 import { lineOf, sendToCutter, settleAfterCrash, settleCell } from '#work/cuts/line.ts';
 import { NotFound } from '#work/base/errors.ts';
 import { setAway } from '#work/answer/things.ts';
@@ -58,7 +58,7 @@ describe('every kind of cutter', () => {
       for (const kind of ['svg', 'hpgl', 'dxf'] as const)
         expect((await couponFile(person, coupon, kind, 2)).body).toContain(kind === 'dxf' ? 'CELL_2' : 'cell');
       const words = ['hangs', 'clean', 'clean', 'scored'];
-      await takeEvents(
+      await takeAll(
         person,
         view.cells.map((c, i) => grade(c.id, words[i]!)),
       );
@@ -91,7 +91,7 @@ describe('every kind of cutter', () => {
 
   test('only cells cut at the depth of the coming cut speak about it', async () => {
     const { person, vinyl, bench, view } = await atWork();
-    await takeEvents(person, [grade(view.cells[1]!.id, 'clean')]);
+    await takeAll(person, [grade(view.cells[1]!.id, 'clean')]);
     const deeper = await couponOf(person, await makeCoupon(person, bench, vinyl, form({ 'c.depth': '5' })));
     expect(deeper.result.evidence.cells).toBe(0);
     expect((await couponOf(person, view.id)).result.evidence.cells).toBe(1);
@@ -100,7 +100,7 @@ describe('every kind of cutter', () => {
   test('through is a reading and a setting of its own', async () => {
     const { person, vinyl, bench, view } = await atWork('marlow-24', 'smooth', { wanted: 'through' });
     expect(view.wanted).toBe('through');
-    await takeEvents(
+    await takeAll(
       person,
       view.cells.map((c, i) => grade(c.id, ['scored', 'through', 'through', 'through'][i]!)),
     );
@@ -138,7 +138,7 @@ describe('every kind of cutter', () => {
     );
     await rows(house.url, 'update cutter set model_version = 1 where id = $1', [cutter.id]);
     const bench = (await benchOf(person))!;
-    await takeEvents(
+    await takeAll(
       person,
       view.cells.map((c, i) => grade(c.id, ['uncut', 'clean', 'clean', 'scored'][i]!)),
     );
@@ -163,7 +163,7 @@ describe('every kind of cutter', () => {
     const cell = view.cells[0]!.id;
     const before = (await workshopOf(person)).cutters[0]!.blade!.cutUm;
     for (const passes of [1, 2, 2])
-      await takeEvents(person, [
+      await takeAll(person, [
         { id: uuidv7(), kind: 'cut', cell, passes, device: uuidv4(), deviceAt: new Date().toISOString() },
       ]);
     expect((await workshopOf(person)).cutters[0]!.blade!.cutUm - before).toBe(2 * view.sheet.cells[0]!.length);
@@ -186,7 +186,7 @@ describe('"I cut this"', () => {
     expect(await reportCut(person, bench, said(id))).toBe(id);
     expect(await openCuts(person)).toHaveLength(1);
     const told = await cutOf(person, id);
-    await takeEvents(person, [grade(told.cell, 'clean')]);
+    await takeAll(person, [grade(told.cell, 'clean')]);
     expect(await openCuts(person)).toEqual([]);
     expect((await couponOf(person, view.id)).result.evidence).toMatchObject({ cells: 1, coupons: 1 });
     const other = nextCutId();
@@ -272,7 +272,7 @@ describe('the line to a cutter', () => {
     await settleCell(person, coupon, form({ run: doubt!.run, cell: doubt!.cell, pass: '1', seen: 'spoiled' }));
     expect((await couponOf(person, coupon)).cells.map((c) => c.leftOut)).toEqual([false, false, false, true]);
     expect(await problem(sendToCutter(person, coupon, send('4')))).toContain('may have been cut');
-    await takeEvents(
+    await takeAll(
       person,
       view.cells.slice(0, 3).map((c) => grade(c.id, 'clean')),
     );

@@ -7,7 +7,7 @@ import { markInboxRead, openInbox, unreadCount } from '#work/shelf/inbox.ts';
 import { reportCard } from '#work/shelf/reports.ts';
 import { couponOf } from '#work/coupons/coupons.ts';
 import { makeCoupon } from '#work/coupons/plan.ts';
-import { takeEvents } from '#work/shelf/evidence.ts';
+import { takeAll } from '#work/deliver.ts';
 import { Invalid, NotFound, TooMany } from '#work/base/errors.ts';
 import { cutOf, nextCutId } from '#work/cuts/cuts.ts';
 import { count, countAsked } from '#work/people/limits.ts';
@@ -51,7 +51,7 @@ async function author(visibility = 'public', vinylForm: Record<string, string> =
   const coupon = await makeCoupon(person, await bench(person), vinyl, form({ cells: '6' }));
   const { cells } = await couponOf(person, coupon);
   const words = ['uncut', 'uncut', 'hangs', 'clean', 'scored', 'through'];
-  await takeEvents(
+  await takeAll(
     person,
     cells.map((c, i) => grade(c.id, words[i]!, 1, i)),
   );
@@ -82,7 +82,7 @@ const cutWith = async (person: Person, vinyl: string, word: string) => {
     'a',
   );
   const { cell } = await cutOf(person, cut);
-  await takeEvents(person, [grade(cell, word)]);
+  await takeAll(person, [grade(cell, word)]);
   return cut;
 };
 

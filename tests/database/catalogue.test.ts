@@ -12,7 +12,7 @@ import { alikeVinyls } from '#work/vinyls/alike.ts';
 import { followSchool, schoolsOf } from '#work/vinyls/schools.ts';
 import { couponOf, listCoupons } from '#work/coupons/coupons.ts';
 import { makeCoupon } from '#work/coupons/plan.ts';
-import { takeEvents } from '#work/shelf/evidence.ts';
+import { takeAll } from '#work/deliver.ts';
 import { NotFound } from '#work/base/errors.ts';
 import { claimAccount, signIn } from '#work/people/accounts.ts';
 import { becomeGuest } from '#work/people/people.ts';
@@ -63,7 +63,7 @@ const words = ['uncut', 'uncut', 'hangs', 'clean', 'scored', 'through'];
 async function cutAndGrade(person: Person, vinyl: string, fields: Record<string, string> = {}, shift = 0) {
   const coupon = await makeCoupon(person, (await benchOf(person))!, vinyl, form({ cells: '6', ...fields }));
   const { cells } = await couponOf(person, coupon);
-  await takeEvents(
+  await takeAll(
     person,
     cells.map((c, i) => grade(c.id, words[Math.max(0, Math.min(5, i - shift))]!, 1, i)),
   );
@@ -430,7 +430,7 @@ describe('the workshop', () => {
       const { id, device, deviceAt } = grade(cell, 'clean', passes, i);
       return { id, kind: 'cut', cell, passes, device, deviceAt };
     };
-    await takeEvents(
+    await takeAll(
       person,
       cells.map((c, i) => event(c.id, 1, i)),
     );
@@ -444,7 +444,7 @@ describe('the workshop', () => {
     expect(once.cutUm).toBe(length!.um);
     expect(once.wear.wornUm).toBeCloseTo(2.5 * length!.um, 0);
     // A second pass over one cell counts that cell once more; a repeat of the first counts nothing.
-    await takeEvents(person, [event(cells[0]!.id, 2, 10), event(cells[1]!.id, 1, 11)]);
+    await takeAll(person, [event(cells[0]!.id, 2, 10), event(cells[1]!.id, 1, 11)]);
     const [one] = await rows<{ um: number }>(house.url, 'select length_um::int as um from cell where id = $1', [
       cells[0]!.id,
     ]);

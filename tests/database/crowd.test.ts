@@ -6,7 +6,7 @@ import { isAwake } from '#work/base/health.ts';
 import { log } from '#work/base/log.ts';
 import { makeCoupon } from '#work/coupons/plan.ts';
 import type { Person } from '#work/people/person.ts';
-import { takeEvents } from '#work/shelf/evidence.ts';
+import { takeAll } from '#work/deliver.ts';
 import { alikeVinyls } from '#work/vinyls/alike.ts';
 import { addVinyl } from '#work/vinyls/vinyls.ts';
 import { benchOf } from '#work/workshop/bench.ts';
@@ -94,7 +94,7 @@ test('what follows from evidence and fails is logged; what was said is kept, and
   await rows(house.url, `alter table reading rename to reading_away`);
   const warned = vi.spyOn(log, 'warn').mockImplementation(() => undefined);
   try {
-    expect(await takeEvents(ada, [grade(cell!.id, 'clean')])).toEqual([expect.objectContaining({ outcome: 'stored' })]);
+    expect(await takeAll(ada, [grade(cell!.id, 'clean')])).toEqual([expect.objectContaining({ outcome: 'stored' })]);
     expect(warned.mock.calls.map(([what]) => what)).toContainEqual(
       expect.objectContaining({ event: 'left for later', what: 'readings' }),
     );

@@ -8,7 +8,7 @@ import { deleteAccount } from '#work/people/accounts.ts';
 import { becomeGuest } from '#work/people/people.ts';
 import type { Person } from '#work/people/person.ts';
 import { answersFor, partFile } from '#work/jobs/cut.ts';
-import { takeAll } from '#work/jobs/events.ts';
+import { takeAll } from '#work/deliver.ts';
 import { keepArtwork, sweepArtworks } from '#work/jobs/artwork.ts';
 import {
   archiveJob,

@@ -4,7 +4,7 @@ import { inchesToMicrometres as inch } from '#core/units/index.ts';
 import { erase } from '#store/people/people.ts';
 import { db } from '#store/base/db.ts';
 import { addNote, notesOf, remindersFor } from '#work/jobs/beside.ts';
-import { takeAll } from '#work/jobs/events.ts';
+import { takeAll } from '#work/deliver.ts';
 import { habitsIn, offersFor, setHabit } from '#work/jobs/habits.ts';
 import { setSchool, setSize } from '#work/jobs/jobs.ts';
 import { followPlace } from '#work/jobs/placeHabit.ts';

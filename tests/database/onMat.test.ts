@@ -5,7 +5,7 @@ import { tooLarge } from '#core/job/index.ts';
 import { correct } from '#work/answer/things.ts';
 import { makeCoupon } from '#work/coupons/plan.ts';
 import { couponOf } from '#work/coupons/coupons.ts';
-import { takeAll } from '#work/jobs/events.ts';
+import { takeAll } from '#work/deliver.ts';
 import { partFile } from '#work/jobs/cut.ts';
 import { beginJob, chooseVinyl, setDrawing, setSize } from '#work/jobs/jobs.ts';
 import { setRounds } from '#work/jobs/rounds.ts';

@@ -5,7 +5,7 @@ import { keptAt } from '#core/job/index.ts';
 import { vinylTypeKeys } from '#core/vinyls/index.ts';
 import { NotFound } from '#work/base/errors.ts';
 import { checkFilms, drawingOfJob } from '#work/jobs/check.ts';
-import { takeAll } from '#work/jobs/events.ts';
+import { takeAll } from '#work/deliver.ts';
 import { beginJob, chooseVinyl, setDrawing, setSize } from '#work/jobs/jobs.ts';
 import { changeLayers } from '#work/jobs/layers.ts';
 import { mendJob, takeMended, unmendJob } from '#work/jobs/mend.ts';

@@ -4,7 +4,7 @@ import { couponOf } from '#work/coupons/coupons.ts';
 import { makeCoupon } from '#work/coupons/plan.ts';
 import { checkFilms } from '#work/jobs/check.ts';
 import { learntLeasts } from '#work/coupons/learnt.ts';
-import { takeEvents } from '#work/shelf/evidence.ts';
+import { takeAll } from '#work/deliver.ts';
 import { evennessOf, evennessOfCutter } from '#work/coupons/evenness.ts';
 import { cutOf, markFile, nextCutId, reportCut } from '#work/cuts/cuts.ts';
 import { becomeGuest } from '#work/people/people.ts';
@@ -35,7 +35,7 @@ const gradeBy = async (
   word: (force: number, i: number) => string,
 ) => {
   const { cells } = await couponOf(person, coupon);
-  await takeEvents(
+  await takeAll(
     person,
     cells.map((c, i) => grade(c.id, word(c.position, i), 1, i)),
   );
@@ -101,7 +101,7 @@ describe('weeding', () => {
       torn: false,
     });
     const first = weed(cells[3]!.id, 2, ['bar'], 1);
-    const outcomes = await takeEvents(person, [
+    const outcomes = await takeAll(person, [
       first,
       first,
       weed(cells[3]!.id, 4, [], 2),
@@ -113,7 +113,7 @@ describe('weeding', () => {
     const { evidence, events } = await readingFor(person.id, vinyl, bench.cutter.id, 'clean', undefined);
     expect(await weedingOf(evidence, events)).toMatchObject({ n: 2, ease: 3, leastLineUm: 1_200, leastGapUm: 500 });
     const { person: other } = await atWork();
-    expect((await takeEvents(other, [weed(cells[3]!.id, 5, [], 6)]))[0]!.outcome).toBe('later');
+    expect((await takeAll(other, [weed(cells[3]!.id, 5, [], 6)]))[0]!.outcome).toBe('later');
     await expect(rows(house.url, 'update weed_event set ease = 1')).rejects.toThrow();
     // What was lost is what a drawing is judged by, for this person and nobody else.
     const needs = async (who: typeof person) =>
@@ -124,7 +124,7 @@ describe('weeding', () => {
     const fine = await makeCoupon(person, bench, vinyl, form({ cells: '6', bar: '900', gap: '400' }));
     expect((await couponOf(person, fine)).sheet.finest).toEqual({ bar: 900, gap: 400 });
     const fineCells = await gradeBy(person, fine, () => 'clean');
-    await takeEvents(
+    await takeAll(
       person,
       fineCells.slice(0, 3).map((c, i) => weed(c.id, 5, [], 10 + i)),
     );
@@ -158,7 +158,7 @@ describe('a test mark', () => {
     const { marks, events } = await cutOf(person, cut);
     expect(marks.map((m) => m.number)).toEqual([2, 3, 4]);
     expect(events).toEqual([]);
-    await takeEvents(person, [grade(marks[0]!.cell, 'hangs'), grade(marks[1]!.cell, 'clean', 1, 1)]);
+    await takeAll(person, [grade(marks[0]!.cell, 'hangs'), grade(marks[1]!.cell, 'clean', 1, 1)]);
     const { result } = await readingFor(person.id, vinyl, bench.cutter.id, 'clean', undefined);
     expect(result.evidence.cells).toBe(cells.length + 2);
     // What was wanted next starts from the job, not from its marks.
@@ -182,7 +182,7 @@ describe('cells that try passes beside the strength', () => {
     expect(view.evidence.base.steps.passes).toBe(1);
     expect((await baseFor(person.id, vinyl, bench.cutter, 'clean')).steps.passes).toBe(1);
     // Every cell is graded after its own passes.
-    await takeEvents(
+    await takeAll(
       person,
       view.cells.map((c, i) => grade(c.id, i < 3 ? 'hangs' : i < 7 ? 'clean' : 'scored', c.planned, i)),
     );

@@ -3,7 +3,7 @@ import { describe, expect, test } from 'vitest';
 import { fahrenheitToMilliCelsius as f } from '#core/units/index.ts';
 import { pressId } from '#core/job/index.ts';
 import { NotFound } from '#work/base/errors.ts';
-import { takeAll } from '#work/jobs/events.ts';
+import { takeAll } from '#work/deliver.ts';
 import { setPress, setSchool } from '#work/jobs/jobs.ts';
 import { jobsOf } from '#work/jobs/list.ts';
 import { sayPressFigures } from '#work/jobs/sayPressFigures.ts';

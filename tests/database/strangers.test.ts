@@ -10,7 +10,7 @@ import { catalogueOf } from '#work/vinyls/catalogue.ts';
 import { confirmCard } from '#work/shelf/confirm.ts';
 import { couponOf } from '#work/coupons/coupons.ts';
 import { makeCoupon } from '#work/coupons/plan.ts';
-import { takeEvents } from '#work/shelf/evidence.ts';
+import { takeAll } from '#work/deliver.ts';
 import { settleAfterCrash } from '#work/cuts/line.ts';
 import { sweepImports, seeFile } from '#work/answer/imports.ts';
 import { nextCutId } from '#work/cuts/cuts.ts';
@@ -187,7 +187,7 @@ test('two passes are two, whatever the axis is called: a card that is cut twice 
   const own = await addVinyl(author, { ...starling, name: 'Twice over' }, 'public');
   const bench = (await benchOf(author))!;
   const coupon = await makeCoupon(author, bench, own, form({ cells: '4', 'c.rounds': '2' }));
-  await takeEvents(
+  await takeAll(
     author,
     (await couponOf(author, coupon)).cells.map((c, i) => grade(c.id, ['hangs', 'clean', 'clean', 'scored'][i]!, 2, i)),
   );

@@ -2,7 +2,7 @@ import { v4 as uuidv4 } from 'uuid';
 import { describe, expect, test } from 'vitest';
 import { pressId } from '#core/job/index.ts';
 import { NotFound } from '#work/base/errors.ts';
-import { takeAll } from '#work/jobs/events.ts';
+import { takeAll } from '#work/deliver.ts';
 import { setPress } from '#work/jobs/jobs.ts';
 import { jobsOf } from '#work/jobs/list.ts';
 import { jobOf } from '#work/jobs/view.ts';

@@ -8,7 +8,8 @@ import { readingFor } from '#work/coupons/readings.ts';
 import { nextCutId, openCuts, reportCut } from '#work/cuts/cuts.ts';
 import { becomeGuest } from '#work/people/people.ts';
 import type { Person } from '#work/people/person.ts';
-import { saveCatalogue, takeEvents } from '#work/shelf/evidence.ts';
+import { takeAll } from '#work/deliver.ts';
+import { saveCatalogue } from '#work/shelf/evidence.ts';
 import { addColour, catalogueOf, coloursOf } from '#work/vinyls/catalogue.ts';
 import { addPiece, pieceOf, stockOf, takeByHand } from '#work/vinyls/stock.ts';
 import { addOwnType, ownTypesOf } from '#work/vinyls/types.ts';
@@ -37,7 +38,7 @@ const words = ['uncut', 'hangs', 'clean', 'clean', 'scored', 'through'];
 async function cutAndGrade(person: Person, vinyl: string): Promise<string> {
   const coupon = await makeCoupon(person, (await benchOf(person))!, vinyl, form({ cells: '6' }));
   const { cells } = await couponOf(person, coupon);
-  await takeEvents(
+  await takeAll(
     person,
     cells.map((c, i) => grade(c.id, words[i]!, 1, i)),
   );
@@ -135,7 +136,7 @@ describe('cuts and grades', () => {
     const before = await numberOf(person, vinyl);
     const { cells } = await couponOf(person, coupon);
     // The two that were called clean held fast: the number moves up.
-    await takeEvents(person, [grade(cells[2]!.id, 'uncut', 1, 20), grade(cells[3]!.id, 'hangs', 1, 21)]);
+    await takeAll(person, [grade(cells[2]!.id, 'uncut', 1, 20), grade(cells[3]!.id, 'hangs', 1, 21)]);
     const after = await numberOf(person, vinyl);
     expect(after.cells).toBe(6);
     expect(after.at).toBeGreaterThan(before.at);

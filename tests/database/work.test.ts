@@ -7,7 +7,7 @@ import { closeDb } from '#store/base/db.ts';
 import { migrate } from '#store/base/migrate.ts';
 import { couponFile, couponOf, listCoupons, setCouponAside } from '#work/coupons/coupons.ts';
 import { makeCoupon } from '#work/coupons/plan.ts';
-import { takeEvents } from '#work/shelf/evidence.ts';
+import { takeAll } from '#work/deliver.ts';
 import { Busy, Invalid, NotFound, TooMany } from '#work/base/errors.ts';
 import { becomeGuest, choosePreferences, formerSelves, personOfToken, signOut } from '#work/people/people.ts';
 import type { Person } from '#work/people/person.ts';
@@ -80,7 +80,7 @@ describe('a coupon from plan to reading', () => {
   test('grades become a reading, the reading a setting', async () => {
     const { person, coupon, vinyl, bench } = await atWork();
     const { cells } = await couponOf(person, coupon);
-    const outcomes = await takeEvents(
+    const outcomes = await takeAll(
       person,
       cells.map((c, i) => grade(c.id, words[i]!, 1, i)),
     );
@@ -109,9 +109,9 @@ describe('a coupon from plan to reading', () => {
     const { person, coupon } = await atWork();
     const { cells } = await couponOf(person, coupon);
     const events = cells.map((c, i) => grade(c.id, words[i]!, 1, i));
-    await takeEvents(person, events.slice(3).reverse());
-    await takeEvents(person, events);
-    const again = await Promise.all([takeEvents(person, events), takeEvents(person, [...events].reverse())]);
+    await takeAll(person, events.slice(3).reverse());
+    await takeAll(person, events);
+    const again = await Promise.all([takeAll(person, events), takeAll(person, [...events].reverse())]);
     expect(again.flat().every((o) => o.outcome === 'already')).toBe(true);
     const stored = await rows(
       house.url,
@@ -126,8 +126,8 @@ describe('a coupon from plan to reading', () => {
     const { person, coupon } = await atWork();
     const { cells } = await couponOf(person, coupon);
     const wrong = grade(cells[0]!.id, 'through');
-    await takeEvents(person, [wrong]);
-    await takeEvents(person, [
+    await takeAll(person, [wrong]);
+    await takeAll(person, [
       {
         id: uuidv7(),
         kind: 'retract',
@@ -155,7 +155,7 @@ describe('a coupon from plan to reading', () => {
       device,
       deviceAt: new Date().toISOString(),
     };
-    await takeEvents(person, [cut, cut, { ...cut, id: uuidv7(), passes: 2 }]);
+    await takeAll(person, [cut, cut, { ...cut, id: uuidv7(), passes: 2 }]);
     expect((await benchOf(person))!.blade!.cutUm).toBe(2_500_000 + 2 * sheet.cells[0]!.length);
     expect((await couponOf(person, coupon)).cells[0]!.passesRun).toBe(2);
   });
@@ -182,14 +182,14 @@ describe('a coupon from plan to reading', () => {
   test('a second coupon of the same vinyl adds to the first', async () => {
     const { person, coupon, vinyl, bench } = await atWork();
     const first = await couponOf(person, coupon);
-    await takeEvents(
+    await takeAll(
       person,
       first.cells.map((c, i) => grade(c.id, words[i]!, 1, i)),
     );
     const next = await couponOf(person, await makeCoupon(person, bench, vinyl, form({ cells: '4' })));
     expect(next.plan.reason).toBe('narrowed');
     expect(next.cells).toHaveLength(4);
-    await takeEvents(
+    await takeAll(
       person,
       next.cells.map((c) => grade(c.id, 'clean')),
     );
@@ -225,16 +225,16 @@ describe('what cannot be', () => {
 
   test('a grade for a cell that is not there, or not yours, waits a week and is refused then, with the reason', async () => {
     const { cells } = await couponOf(mine.person, mine.coupon);
-    const [foreign] = await takeEvents(stranger, [grade(cells[0]!.id, 'clean')]);
-    const [nowhere] = await takeEvents(mine.person, [grade(uuidv7(), 'clean')]);
+    const [foreign] = await takeAll(stranger, [grade(cells[0]!.id, 'clean')]);
+    const [nowhere] = await takeAll(mine.person, [grade(uuidv7(), 'clean')]);
     expect(foreign).toMatchObject({ outcome: 'later' });
     expect({ ...nowhere, id: '' }).toEqual({ ...foreign, id: '' });
     const old = { ...grade(cells[0]!.id, 'clean'), id: uuidv7({ msecs: Date.now() - 8 * 86_400_000 }) };
-    expect((await takeEvents(stranger, [old]))[0]).toMatchObject({
+    expect((await takeAll(stranger, [old]))[0]).toMatchObject({
       outcome: 'refused',
       why: 'There is no such cell among your coupons.',
     });
-    const odd = await takeEvents(mine.person, [
+    const odd = await takeAll(mine.person, [
       null,
       5,
       {},
@@ -244,7 +244,7 @@ describe('what cannot be', () => {
     expect(odd.every((o) => o.outcome === 'refused' && o.why)).toBe(true);
     // One that can never be kept does not keep the others back: a zone no clock has, a year before all, a grade that takes back nothing.
     const good = grade(cells[0]!.id, 'uncut', 1, 90);
-    const mixed = await takeEvents(mine.person, [
+    const mixed = await takeAll(mine.person, [
       { ...grade(cells[0]!.id, 'clean'), deviceAt: '0000-01-01T00:00:00Z' },
       { ...grade(cells[0]!.id, 'clean'), deviceAt: '2026-01-01T25:00:00Z' },
       {
@@ -315,7 +315,7 @@ describe('what cannot be', () => {
 
   test('the database itself refuses what must never be', async () => {
     const { cells } = await couponOf(mine.person, mine.coupon);
-    await takeEvents(mine.person, [grade(cells[0]!.id, 'clean')]);
+    await takeAll(mine.person, [grade(cells[0]!.id, 'clean')]);
     for (const sql of [
       `update grade_event set grade = 'hangs'`,
       'delete from grade_event',
@@ -338,7 +338,7 @@ describe('workshop', () => {
   test('a new blade takes the old one’s place; the old can come back with its age', async () => {
     const { person, bench, coupon } = await atWork();
     const { cells } = await couponOf(person, coupon);
-    await takeEvents(person, [
+    await takeAll(person, [
       { id: uuidv7(), kind: 'cut', cell: cells[0]!.id, passes: 1, device, deviceAt: new Date().toISOString() },
     ]);
     const worn = (await benchOf(person))!.blade!.cutUm;
@@ -379,7 +379,7 @@ describe('people', () => {
     await claimAccount(member, form({ ...account, email: 'member@example.org' }));
     const { person: guest, coupon, bench, token } = await atWork();
     const { cells } = await couponOf(guest, coupon);
-    await takeEvents(guest, [grade(cells[0]!.id, 'uncut')]);
+    await takeAll(guest, [grade(cells[0]!.id, 'uncut')]);
     const { token: session } = await signIn(
       form({ email: 'member@example.org', password: account.password }),
       '1.1.1.3',
@@ -392,7 +392,7 @@ describe('people', () => {
     expect(await formerSelves(back)).toEqual([guest.id]);
     expect(await personOfToken(token)).toBeUndefined();
     // What the guest had not sent yet is taken from the account.
-    expect((await takeEvents(back, [grade(cells[1]!.id, 'clean')]))[0]!.outcome).toBe('stored');
+    expect((await takeAll(back, [grade(cells[1]!.id, 'clean')]))[0]!.outcome).toBe('stored');
     expect((await couponOf(back, coupon)).result.evidence.cells).toBe(2);
   });
   test('a taken e-mail, a short password and a strange address are told apart', async () => {

@@ -4,7 +4,7 @@ import { artworkLimits, letteringLimits } from '#core/artwork/index.ts';
 import { jobEventSchema, jobLimits, planSchema, shownPresses } from '#core/job/index.ts';
 import { packLimits } from '#core/pack/index.ts';
 import { tableLimits } from '#core/tables/index.ts';
-import { MAX_EVENTS } from '#work/coupons/grade.ts';
+import { MAX_EVENTS } from '#work/people/delivery.ts';
 import { quotas } from '#work/base/quotas.ts';
 import { roomFor } from '#app/server/front.server.ts';
 

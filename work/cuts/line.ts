@@ -227,13 +227,16 @@ async function confirmCut(
 ): Promise<boolean> {
   return transaction(async (q) => {
     if (!(await store.moveCell(q, place, from, 'cut'))) return false;
-    await eventStore.insertCellCutEvent(q, personId, {
-      id: uuidv5(`${place.cellId} ${place.pass}`, LINE_DEVICE),
-      cell: place.cellId,
-      passes: place.pass,
-      device: LINE_DEVICE,
-      deviceAt: new Date().toISOString(),
-    });
+    await eventStore.insertEvents(q, personId, [
+      {
+        id: uuidv5(`${place.cellId} ${place.pass}`, LINE_DEVICE),
+        kind: 'cut',
+        cell: place.cellId,
+        passes: place.pass,
+        device: LINE_DEVICE,
+        deviceAt: new Date().toISOString(),
+      },
+    ]);
     return true;
   });
 }

@@ -29,7 +29,8 @@ import { baseFor } from '#work/coupons/evidence.ts';
 import { LINE_DEVICE, sendCells, settleCut } from '#work/cuts/line.ts';
 import type { Person } from '#work/people/person.ts';
 import type { Bench } from '#work/workshop/bench.ts';
-import { takeJobEvent } from './events.ts';
+import { deliver, type Outcome } from '#work/people/delivery.ts';
+import { jobEvents } from './events.ts';
 import { filmFor } from './film.ts';
 import { jobOf, type JobLayer, type JobView } from './view.ts';
 
@@ -150,7 +151,7 @@ export async function sendPart(person: Person, bench: Bench | undefined, jobId: 
   const layer = ownLayerOfPart(job, input.part);
   const id = cutId(input.part, input.attempt);
   if (!job.facts.some((f) => f.cut === id && !f.undone)) {
-    const { outcome, why } = await takeJobEvent(person, {
+    const event = {
       id: uuidv7(),
       job: jobId,
       step: `cut/${input.part}`,
@@ -164,7 +165,8 @@ export async function sendPart(person: Person, bench: Bench | undefined, jobId: 
       mounting: bench.blade.mounting,
       ...(input.stock ? { stock: input.stock } : {}),
       witness: layer.film!.mark !== undefined,
-    });
+    };
+    const [{ outcome, why }] = (await deliver(person, [event], [jobEvents])) as [Outcome];
     if (outcome === 'refused' || outcome === 'later')
       throw new Invalid({ form: why ?? 'The plan has changed: load the page again.' });
   }

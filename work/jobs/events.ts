@@ -21,19 +21,18 @@ import * as eventStore from '#store/coupons/events.ts';
 import * as cutStore from '#store/cuts/cuts.ts';
 import * as recipeStore from '#store/vinyls/recipes.ts';
 import * as stockStore from '#store/vinyls/stock.ts';
-import { afterCommit, transaction, type Query } from '#store/base/db.ts';
+import { afterCommit, db, type Query } from '#store/base/db.ts';
 import * as habitStore from '#store/jobs/habits.ts';
 import * as store from '#store/jobs/jobs.ts';
 import * as workshopStore from '#store/workshop/workshop.ts';
-import type { Outcome } from '#work/coupons/grade.ts';
-import { AHEAD, CANNOT_BE_KEPT, isAhead, notYet } from '#work/coupons/grade.ts';
+import { notYet, subjectOf, type Outcome } from '#work/people/delivery.ts';
 import { LINE_DEVICE } from '#work/cuts/line.ts';
 import { wearOf } from '#work/coupons/evidence.ts';
 import { insertMarks } from '#work/cuts/cuts.ts';
-import { BadValue, Invalid, NotFound } from '#work/base/errors.ts';
+import { Invalid } from '#work/base/errors.ts';
 import { can } from '#work/people/permissions.ts';
 import type { Person } from '#work/people/person.ts';
-import { evidenceChanged, takeEvents } from '#work/shelf/evidence.ts';
+import { evidenceChanged } from '#work/shelf/evidence.ts';
 import { pieceOf, type Piece } from '#work/vinyls/stock.ts';
 import { vinylOf } from '#work/vinyls/vinyls.ts';
 import { benchOf } from '#work/workshop/bench.ts';
@@ -42,74 +41,64 @@ import { underBlade } from '#work/workshop/mats.ts';
 import { artworksOf, filmFor, lostOnly, shownOf } from './film.ts';
 import { keepOutcome, outcomeIds } from './keepOutcome.ts';
 
-/** Whether what an outbox sends speaks of a job. */
-const isJobEvent = (item: unknown): boolean => typeof item === 'object' && item !== null && 'job' in item;
-
 /**
- * Takes everything an outbox sends: what hands did at jobs, and grades, passes and weeding of cells. In the order in which it came, so that a
- * cut is there before it is graded. What became of each event is the answer.
+ * What hands did at jobs. Most taps change nothing that the plan says: those of one job are stored in one go. What has consequences is stored
+ * alone, with all that follows from it, or not at all.
  */
-export async function takeAll(person: Person, raw: readonly unknown[]): Promise<Outcome[]> {
+export const jobEvents = subjectOf<JobEvent>({
+  about: 'job',
+  schema: jobEventSchema,
+  together: (event) => (hasConsequences(event) ? undefined : event.job),
+  take: (person, events) => storeEvents(db(), person, events),
+});
+
+async function storeEvents(q: Query, person: Person, events: readonly JobEvent[]): Promise<Outcome[]> {
+  const [first] = events as [JobEvent];
+  const job = await store.lockOwnJob(q, first.job, person.id);
+  if (!job || !can(person, 'change', { owner: job.person_id }))
+    return events.map((e) => notYet(e.id, 'There is no such job among yours.'));
+  // Looked for under the lock: of two processes that bring one at one moment one stores it.
+  const before = await store.beforeEvents(q, events, hasConsequences(first));
+  const fresh: JobEvent[] = [];
   const outcomes: Outcome[] = [];
-  let bench: unknown[] = [];
-  const flush = async () => {
-    if (bench.length > 0) outcomes.push(...(await takeEvents(person, bench)));
-    bench = [];
-  };
-  for (const item of raw)
-    if (isJobEvent(item)) {
-      await flush();
-      outcomes.push(await takeJobEvent(person, item));
-    } else bench.push(item);
-  await flush();
+  for (const event of events) {
+    const { id } = event;
+    const told = before.there.includes(id) || fresh.some((e) => e.id === id);
+    const missing = told ? undefined : await missingFor(q, person, event, before, fresh.length);
+    if (!told && !missing) {
+      fresh.push(event);
+      if (event.step.startsWith('press/')) await afterCommit(() => atThePress(person, event));
+    }
+    outcomes.push(missing ?? { id, outcome: told ? 'already' : 'stored' });
+  }
+  await store.insertEvents(q, person.id, fresh);
   return outcomes;
 }
 
-/** Takes one event of a job: stored with all that follows from it, or not at all. */
-export async function takeJobEvent(person: Person, raw: unknown): Promise<Outcome> {
-  const id = typeof raw === 'object' && raw && 'id' in raw ? String(raw.id).slice(0, 60) : '';
-  const parsed = jobEventSchema.safeParse(raw);
-  if (!parsed.success) {
-    const issue = parsed.error.issues[0]!;
-    return { id, outcome: 'refused', why: `${issue.path.join('.') || 'event'}: ${issue.message}` };
-  }
-  const event: JobEvent = { ...parsed.data, deviceAt: new Date(parsed.data.deviceAt).toISOString() };
-  if (isAhead(event.deviceAt)) return { id, outcome: 'refused', why: AHEAD };
-  try {
-    return await transaction((q) => storeEvent(q, person, event));
-  } catch (error) {
-    if (error instanceof BadValue) return { id, outcome: 'refused', why: CANNOT_BE_KEPT };
-    if (error instanceof Invalid || error instanceof NotFound) return { id, outcome: 'refused', why: error.message };
-    if ((error as { code?: string }).code?.startsWith('23')) return { id, outcome: 'refused', why: CANNOT_BE_KEPT };
-    throw error;
-  }
-}
-
-async function storeEvent(q: Query, person: Person, event: JobEvent): Promise<Outcome> {
+/** Does what follows from an event; answers what became of it where it cannot be taken, or not yet. */
+async function missingFor(
+  q: Query,
+  person: Person,
+  event: JobEvent,
+  before: store.BeforeEvents,
+  more: number,
+): Promise<Outcome | undefined> {
   const { id } = event;
-  const job = await store.lockOwnJob(q, event.job, person.id);
-  if (!job || !can(person, 'change', { owner: job.person_id })) return notYet(id, 'There is no such job among yours.');
-  // Looked for under the lock: of two processes that bring it at one moment one stores it. Most taps change nothing that the plan says.
-  const before = await store.beforeEvent(q, event, speaksOfPlan(event));
-  if (before.already) return { id, outcome: 'already' };
-  if (before.n >= jobLimits.events) throw new Invalid({ form: 'This job has as many events as one may have.' });
-  if (!before.seen) return notYet(id, 'It speaks of a plan that is not here.');
-  if (event.kind === 'undo') {
-    const undone = await undo(q, event);
-    if (undone) return undone;
-  }
+  if (before.n + more >= jobLimits.events)
+    return { id, outcome: 'refused', why: 'This job has as many events as one may have.' };
+  if (!before.revs.includes(event.rev)) return notYet(id, 'It speaks of a plan that is not here.');
+  if (event.kind === 'undo') return undo(q, event);
   if (event.kind === 'helped') {
     const told = await store.eventById(q, event.event);
     if (told?.job_id !== event.job || told.kind !== 'wrong') return notYet(id, 'What it speaks of is not here.');
   }
-  if (before.plan) {
-    const missing = await followPlan(q, person, event, planSchema.parse(before.plan));
-    if (missing) return notYet(id, missing);
-  }
-  if (event.step.startsWith('press/')) await afterCommit(() => atThePress(person, event));
-  await store.insertEvent(q, person.id, event);
-  return { id, outcome: 'stored' };
+  const missing = before.plan ? await followPlan(q, person, event, planSchema.parse(before.plan)) : undefined;
+  return missing === undefined ? undefined : notYet(id, missing);
 }
+
+/** Whether something follows from an event, beyond that it is told. */
+const hasConsequences = (event: JobEvent): boolean =>
+  speaksOfPlan(event) || event.kind === 'undo' || event.kind === 'helped';
 
 /** Whether an event names something that only its plan has, or does something that follows from it. */
 const speaksOfPlan = (event: JobEvent): boolean =>
@@ -267,14 +256,18 @@ async function makeCut(
   // What the line sends it counts itself, pass by pass.
   if (event.device !== LINE_DEVICE) {
     const passes = passesOf(model, event.setting);
-    for (const done of [cell, ...marks])
-      await eventStore.insertCellCutEvent(q, person.id, {
+    await eventStore.insertEvents(
+      q,
+      person.id,
+      [cell, ...marks].map((done) => ({
         id: uuidv5(`${done} ${passes}`, LINE_DEVICE),
+        kind: 'cut' as const,
         cell: done,
         passes,
         device: event.device,
         deviceAt: event.deviceAt,
-      });
+      })),
+    );
   }
   await afterCommit(() => evidenceChanged(person, [{ vinylId: vinyl.id, cutterId: mounting.cutter_id }], [id]));
 }

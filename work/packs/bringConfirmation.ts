@@ -57,14 +57,16 @@ export async function bringConfirmation(
       said: f.said,
     });
   // The latest grade is the one that counts: one that was taken back there is followed by what stands there now.
-  await eventStore.insertGradeEvent(q, f.person, {
-    id: uuidv7(),
-    kind: 'grade',
-    cell,
-    figure: 1,
-    passes: f.passes,
-    grade: f.grade,
-    device: uuidv4(),
-    deviceAt: (kind === 'new' ? at : new Date()).toISOString(),
-  });
+  await eventStore.insertEvents(q, f.person, [
+    {
+      id: uuidv7(),
+      kind: 'grade',
+      cell,
+      figure: 1,
+      passes: f.passes,
+      grade: f.grade,
+      device: uuidv4(),
+      deviceAt: (kind === 'new' ? at : new Date()).toISOString(),
+    },
+  ]);
 }

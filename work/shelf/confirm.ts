@@ -18,11 +18,12 @@ import * as store from '#store/shelf/cards.ts';
 import { db } from '#store/base/db.ts';
 import * as cutStore from '#store/cuts/cuts.ts';
 import { cardRow } from './cards.ts';
-import { takeEvents } from '#work/shelf/evidence.ts';
+import { cellEvents } from '#work/shelf/evidence.ts';
 import { Invalid } from '#work/base/errors.ts';
 import { read } from '#work/base/forms.ts';
 import { nextCutId, reportCut } from '#work/cuts/cuts.ts';
 import { count } from '#work/people/limits.ts';
+import { deliver } from '#work/people/delivery.ts';
 import type { Person } from '#work/people/person.ts';
 import { readControls } from '#work/coupons/controls.ts';
 import { paragraph } from '#work/base/text.ts';
@@ -151,5 +152,5 @@ export async function confirmCard(
       deviceAt,
     });
   }
-  await takeEvents(person, events);
+  await deliver(person, events, [cellEvents]);
 }

@@ -1,8 +1,10 @@
+import { benchEventSchema, type BenchEvent } from '#core/grades/index.ts';
 import { afterCommit } from '#store/base/db.ts';
 import { log } from '#work/base/log.ts';
-import { storeEvents, type Outcome } from '#work/coupons/grade.ts';
+import { storeEvents } from '#work/coupons/grade.ts';
 import { readForBlade, refreshReading, refreshReadings } from '#work/coupons/readings.ts';
 import { storeSetting } from '#work/cuts/keep.ts';
+import { subjectOf } from '#work/people/delivery.ts';
 import type { Person } from '#work/people/person.ts';
 import { storeCatalogue } from '#work/vinyls/catalogue.ts';
 import { readKinAgain } from './kin.ts';
@@ -16,12 +18,17 @@ import { refreshProofs } from './standing.ts';
 const left = (what: string) => (error: unknown) =>
   log.warn({ event: 'left for later', what, err: error }, 'what follows from a change of evidence failed');
 
-/** Takes what the bench sends, and reads again what was graded. What became of each event is the answer. */
-export async function takeEvents(person: Person, raw: unknown[]): Promise<Outcome[]> {
-  const { outcomes, graded, cuts } = await storeEvents(person, raw);
-  await evidenceChanged(person, graded, cuts);
-  return outcomes;
-}
+/** What the bench says of cells: stored in one go, then what was graded is read again. */
+export const cellEvents = subjectOf<BenchEvent>({
+  about: 'cell',
+  schema: benchEventSchema,
+  together: () => 'cells',
+  take: async (person, events) => {
+    const { outcomes, graded, cuts } = await storeEvents(person, events);
+    await evidenceChanged(person, graded, cuts);
+    return outcomes;
+  },
+});
 
 /** Reads again what rests on graded cuts. What changed is safe by now: a reading that fails is made again by the task. */
 export async function evidenceChanged(

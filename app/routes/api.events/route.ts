@@ -1,6 +1,6 @@
 import type { Access } from '#work/people/permissions.ts';
-import { MAX_EVENTS } from '#work/coupons/grade.ts';
-import { takeAll } from '#work/jobs/events.ts';
+import { takeAll } from '#work/deliver.ts';
+import { MAX_EVENTS } from '#work/people/delivery.ts';
 import { countEvents } from '#work/people/limits.ts';
 import { addressOf, enterToWrite } from '../../server/enter.server.ts';
 import type { Route } from './+types/route';

@@ -8,7 +8,7 @@ import { enter } from '../../server/enter.server.ts';
 import { BenchModeButton } from '../../ui/coupons/benchMode.tsx';
 import { CouponDrawing } from '../../ui/coupons/CouponDrawing.tsx';
 import { CouponHead } from '../../ui/coupons/CouponHead.tsx';
-import { useOutbox } from '../../ui/coupons/outbox.tsx';
+import { useOutbox } from '../../ui/base/outbox.tsx';
 import { Refused, Sending } from '../../ui/cuts/Sending.tsx';
 import { useCouponReading } from '../../ui/coupons/useCouponReading.ts';
 import { useLookAgain } from '../../ui/base/useLookAgain.ts';

@@ -2,7 +2,7 @@ import { shortPosition, strengthAxis } from '#core/controls/index.ts';
 import { currentGrades, gradeIndex, gradeWords, lastGrade, type Grade } from '#core/grades/index.ts';
 import { isTyping } from '../../ui/Frame.tsx';
 import { useSteady } from '../../ui/base/useSteady.ts';
-import { useOutbox } from '../../ui/coupons/outbox.tsx';
+import { useOutbox } from '../../ui/base/outbox.tsx';
 import type { useCouponReading } from '../../ui/coupons/useCouponReading.ts';
 import type { CouponView } from '#work/coupons/coupons.ts';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';

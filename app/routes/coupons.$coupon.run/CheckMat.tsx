@@ -5,7 +5,7 @@ import { sayStrength, strengthAxis } from '#core/controls/index.ts';
 import { words } from '../../messages/index.ts';
 import { GoButton } from '../../ui/base/Link.tsx';
 import { SendButton } from '../../ui/cuts/CutterLine.tsx';
-import { useOutbox } from '../../ui/coupons/outbox.tsx';
+import { useOutbox } from '../../ui/base/outbox.tsx';
 import { useSteady } from '../../ui/base/useSteady.ts';
 
 const MOST_PASSES = 4;

@@ -8,7 +8,7 @@ import { words } from '../../messages/index.ts';
 import { BenchModeButton } from '../../ui/coupons/benchMode.tsx';
 import { ToSet } from '../../ui/workshop/ControlDrawing.tsx';
 import { ControlFacts } from '../../ui/workshop/ControlFacts.tsx';
-import { useOutbox } from '../../ui/coupons/outbox.tsx';
+import { useOutbox } from '../../ui/base/outbox.tsx';
 import { useSteady } from '../../ui/base/useSteady.ts';
 import { ByLine } from './ByLine.tsx';
 import { FirstCell } from './FirstCell.tsx';

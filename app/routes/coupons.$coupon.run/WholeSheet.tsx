@@ -1,7 +1,7 @@
 import Button from '@mui/material/Button';
 import type { CouponView } from '#work/coupons/coupons.ts';
 import { words } from '../../messages/index.ts';
-import type { useOutbox } from '../../ui/coupons/outbox.tsx';
+import type { useOutbox } from '../../ui/base/outbox.tsx';
 import type { useSteady } from '../../ui/base/useSteady.ts';
 
 /**

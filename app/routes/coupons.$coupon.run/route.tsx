@@ -9,9 +9,9 @@ import { CouponDrawing } from '../../ui/coupons/CouponDrawing.tsx';
 import { CouponHead } from '../../ui/coupons/CouponHead.tsx';
 import { FormNotice } from '../../ui/base/Field.tsx';
 import { Doubtful, LineProgress } from '../../ui/cuts/CutterLine.tsx';
-import { useOutbox } from '../../ui/coupons/outbox.tsx';
+import { useOutbox } from '../../ui/base/outbox.tsx';
 import { Sending } from '../../ui/cuts/Sending.tsx';
-import { useBenchEvents } from '../../ui/coupons/useBenchEvents.ts';
+import { useHandEvents } from '../../ui/base/useHandEvents.ts';
 import { useSteady } from '../../ui/base/useSteady.ts';
 import { useLookAgain } from '../../ui/base/useLookAgain.ts';
 import { vinylHex } from '../../ui/vinyls/vinylName.ts';
@@ -47,7 +47,10 @@ export const meta: Route.MetaFunction = () => [{ title: words.title(words.coupon
 /** Leads through the cut, one cell at a time. What is tapped is the record of what was cut. */
 export default function Run({ loaderData: { coupon, line }, actionData }: Route.ComponentProps) {
   const { add } = useOutbox();
-  const events = useBenchEvents(coupon.cells.map((c) => c.id));
+  const events = useHandEvents(
+    'cell',
+    coupon.cells.map((c) => c.id),
+  );
   const { model } = coupon.cutter;
   const axis = strengthAxis(model);
   const t = words.run;

@@ -8,8 +8,8 @@ import type { CutView } from '#work/cuts/cuts.ts';
 import { words } from '../../messages/index.ts';
 import { KeptLine } from '../../ui/cuts/KeptLine.tsx';
 import { KeepNow } from '../../ui/cuts/KeepNow.tsx';
-import { useBenchEvents } from '../../ui/coupons/useBenchEvents.ts';
-import { useOutbox } from '../../ui/coupons/outbox.tsx';
+import { useHandEvents } from '../../ui/base/useHandEvents.ts';
+import { useOutbox } from '../../ui/base/outbox.tsx';
 import { capitalise } from '#core/units/index.ts';
 
 /** A cut was graded: what can still be done on the mat, and what to set next time, with one tap to keep it. */
@@ -17,7 +17,7 @@ export function WhatNext({ cut, after }: { cut: CutView; after: AfterCut | undef
   const t = words.cut;
   const { add, waiting } = useOutbox();
   const { revalidate } = useRevalidator();
-  const mine = useBenchEvents([cut.cell]);
+  const mine = useHandEvents('cell', [cut.cell]);
   const passes = Math.max(cut.passes, ...mine.flatMap((e) => (e.kind === 'cut' ? [e.passes] : [])));
   const grades = currentGrades([...cut.events, ...gradesAmong(mine)]).filter((g) => g.cell === cut.cell);
   const now = grades.find((g) => g.passes === passes);

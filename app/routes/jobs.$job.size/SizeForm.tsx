@@ -10,7 +10,8 @@ import { FormNotice, SelectField } from '../../ui/base/Field.tsx';
 import { bothSizes, sayLength, saySize, typedLength } from '../../ui/base/format.ts';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
 import { OnBlank } from '../../ui/jobs/OnBlank.tsx';
-import { useJobEvents } from '../../ui/jobs/useJobEvents.ts';
+import { useHandEvents } from '../../ui/base/useHandEvents.ts';
+import { useSayAtJob } from '../../ui/jobs/useSayAtJob.ts';
 import { useLengthUnit, useNumberStyle } from '../../ui/people/usePerson.ts';
 import { CutAlready, cutOtherwise, type CutChoice } from './CutAlready.tsx';
 import { Films } from './Films.tsx';
@@ -39,7 +40,9 @@ export function SizeForm({ job, rev, size, answer }: Props) {
   const t = words.jobSize;
   const unit = useLengthUnit();
   const style = useNumberStyle();
-  const { say: tell } = useJobEvents(job, rev);
+  const tell = useSayAtJob(job, rev);
+  // Whatever is said here is answered by the server: the page asks it once that has arrived.
+  useHandEvents('job', [job], true);
   const { blank, design } = size;
   const [width, setWidth] = useState(answer?.values.width ?? typedLength(design.widthUm, unit));
   const [down, setDown] = useState(answer?.values.down ?? typedLength(design.spot.down, unit));

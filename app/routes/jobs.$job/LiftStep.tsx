@@ -2,7 +2,7 @@ import Button from '@mui/material/Button';
 import { words } from '../../messages/index.ts';
 import { Answers } from '../../ui/coupons/Answers.tsx';
 import { WitnessGrades } from '../../ui/coupons/WitnessGrades.tsx';
-import { useOutbox } from '../../ui/coupons/outbox.tsx';
+import { useOutbox } from '../../ui/base/outbox.tsx';
 import { LineProgress } from '../../ui/cuts/CutterLine.tsx';
 import { useLookAgain } from '../../ui/base/useLookAgain.ts';
 import { LineSays, SendPart } from './SendPart.tsx';

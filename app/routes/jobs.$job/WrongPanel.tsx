@@ -13,7 +13,7 @@ import {
 import type { Grade } from '#core/grades/index.ts';
 import { words } from '../../messages/index.ts';
 import { WriteForm } from '../../ui/base/WriteForm.tsx';
-import { useOutbox } from '../../ui/coupons/outbox.tsx';
+import { useOutbox } from '../../ui/base/outbox.tsx';
 import { Countdown } from '../../ui/base/Countdown.tsx';
 import { useTone } from '../../ui/base/useTone.ts';
 import { recipeOf } from './recipeOf.ts';

@@ -15,8 +15,8 @@ import {
   type Symptom,
 } from '#core/job/index.ts';
 import { wantedOfType } from '#core/vinyls/index.ts';
-import { useBenchEvents } from '../../ui/coupons/useBenchEvents.ts';
-import { useJobEvents } from '../../ui/jobs/useJobEvents.ts';
+import { useHandEvents } from '../../ui/base/useHandEvents.ts';
+import { useSayAtJob } from '../../ui/jobs/useSayAtJob.ts';
 import { useNow } from '../../ui/base/useNow.ts';
 import type { FormAnswer } from '../../server/enter.server.ts';
 import type { Route } from './+types/route';
@@ -30,7 +30,7 @@ export type Work = {
   events: JobEvent[];
   facts: CutFact[];
   now: number;
-  say: ReturnType<typeof useJobEvents>['say'];
+  say: ReturnType<typeof useSayAtJob>;
 };
 
 /** What a step's own part is given. */
@@ -48,13 +48,14 @@ export type StepProps = {
 
 /** The sheet as it stands on this device: what the server knows, and what was tapped here and is still on its way. */
 export function useSheet(job: Job): Work {
-  const { mine, say } = useJobEvents(job.id, job.rev);
+  const mine = useHandEvents('job', [job.id], true);
+  const say = useSayAtJob(job.id, job.rev);
   const events = useMemo(() => [...job.events, ...mine], [job.events, mine]);
   const cells = useMemo(
     () => [...new Set(events.flatMap((e) => (e.kind === 'cut' ? [cellId(cutId(e.part, e.attempt))] : [])))],
     [events],
   );
-  const bench = useBenchEvents(cells);
+  const bench = useHandEvents('cell', cells);
   const facts = useMemo(() => {
     const made = new Map(job.facts.map((f) => [f.cut, f as CutFact]));
     for (const e of events) {

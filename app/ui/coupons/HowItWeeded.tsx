@@ -3,8 +3,8 @@ import { useMemo, useState } from 'react';
 import { details, type Detail, type WeedEvent } from '#core/grades/index.ts';
 import { currentWeeds } from '#core/weed/index.ts';
 import { words } from '../../messages/index.ts';
-import { useOutbox } from './outbox.tsx';
-import { useBenchEvents } from './useBenchEvents.ts';
+import { useOutbox } from '../base/outbox.tsx';
+import { useHandEvents } from '../base/useHandEvents.ts';
 
 type Props = { cell: string; number: number; said: readonly WeedEvent[] };
 
@@ -12,7 +12,10 @@ type Props = { cell: string; number: number; said: readonly WeedEvent[] };
 export function HowItWeeded({ cell, number, said }: Props) {
   const { add } = useOutbox();
   const t = words.weeding;
-  const mine = useBenchEvents(useMemo(() => [cell], [cell]));
+  const mine = useHandEvents(
+    'cell',
+    useMemo(() => [cell], [cell]),
+  );
   const weed = currentWeeds([...said, ...mine.filter((e): e is WeedEvent => e.kind === 'weed')]).find(
     (w) => w.cell === cell,
   );

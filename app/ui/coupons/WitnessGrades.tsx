@@ -3,14 +3,17 @@ import { currentGrades, gradesAmong, type Grade } from '#core/grades/index.ts';
 import type { CutView } from '#work/cuts/cuts.ts';
 import { words } from '../../messages/index.ts';
 import { Answers } from './Answers.tsx';
-import { useOutbox } from './outbox.tsx';
-import { useBenchEvents } from './useBenchEvents.ts';
+import { useOutbox } from '../base/outbox.tsx';
+import { useHandEvents } from '../base/useHandEvents.ts';
 import { Section } from '../base/Section.tsx';
 
 /** The test mark beside a cut: one row of answers for each of its cells, each optional. */
 export function WitnessGrades({ cut }: { cut: Pick<CutView, 'marks' | 'events' | 'passes'> }) {
   const { add } = useOutbox();
-  const mine = useBenchEvents(useMemo(() => cut.marks.map((m) => m.cell), [cut.marks]));
+  const mine = useHandEvents(
+    'cell',
+    useMemo(() => cut.marks.map((m) => m.cell), [cut.marks]),
+  );
   const grades = currentGrades([...cut.events, ...gradesAmong(mine)]);
   return (
     <Section className="above-32" id="mark" title={words.cut.mark} data-testid="mark-grades">

@@ -6,8 +6,8 @@ import type { CutView } from '#work/cuts/cuts.ts';
 import { words } from '../../messages/index.ts';
 import { Answers } from '../coupons/Answers.tsx';
 import { isTyping } from '../Frame.tsx';
-import { useOutbox } from '../coupons/outbox.tsx';
-import { useBenchEvents } from '../coupons/useBenchEvents.ts';
+import { useOutbox } from '../base/outbox.tsx';
+import { useHandEvents } from '../base/useHandEvents.ts';
 import { vinylTitle } from '../vinyls/vinylName.ts';
 import { WriteForm } from '../base/WriteForm.tsx';
 
@@ -23,7 +23,7 @@ type Props = {
 export function HowDidItGo({ cut, title, alone = false, onAnswered }: Props) {
   const { add } = useOutbox();
   const t = words.cut;
-  const mine = useBenchEvents([cut.cell]);
+  const mine = useHandEvents('cell', [cut.cell]);
   const events: GradeEvent[] = [...cut.events, ...gradesAmong(mine)];
   // Run again before it was unloaded: the question is asked anew, and the first answer stands.
   const passes = Math.max(cut.passes, ...mine.flatMap((e) => (e.kind === 'cut' ? [e.passes] : [])));

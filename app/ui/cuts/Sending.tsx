@@ -1,6 +1,6 @@
 import Button from '@mui/material/Button';
 import { words } from '../../messages/index.ts';
-import { useOutbox } from '../coupons/outbox.tsx';
+import { useOutbox } from '../base/outbox.tsx';
 
 /** Where the grades are right now: sent, waiting here, or refused. */
 export function Sending() {

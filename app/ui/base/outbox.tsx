@@ -1,8 +1,9 @@
 import { createContext, useCallback, useContext, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { v4 as uuidv4 } from 'uuid';
+import type { Envelope } from '#core/events/index.ts';
 import type { BenchEvent } from '#core/grades/index.ts';
 import type { JobEvent } from '#core/job/index.ts';
-import { deviceClock } from '../base/deviceClock.ts';
+import { deviceClock } from './deviceClock.ts';
 
 /**
  * The outbox: every grade is written here first, under a key of its own, and leaves only when the server has said that it is
@@ -29,9 +30,11 @@ type State = {
   /** False where the browser lets nothing be stored: then the page says so. */
   keeps: boolean;
 };
-/** What the hands did: at a cell of a cut, or at a step of a job. */
-type HandEvent = BenchEvent | JobEvent;
-type Unstamped<E> = E extends unknown ? Omit<E, 'id' | 'device' | 'deviceAt'> : never;
+/** What hands did, by what their events name: a cell of a cut, or a job. */
+export type EventsAbout = { cell: BenchEvent; job: JobEvent };
+type HandEvent = EventsAbout[keyof EventsAbout];
+/** An event but for what every event has: its id, device and clock. */
+export type Unstamped<E> = E extends unknown ? Omit<E, keyof Envelope> : never;
 type Add = (event: Unstamped<HandEvent>) => HandEvent;
 type Outbox = State & { add: Add; forgetRefused: () => void; deviceId: () => string };
 

@@ -1,0 +1,1 @@
+export { byClock, envelope, madeAt, onceInOrder, standingOf, type Envelope } from './envelope.ts';
