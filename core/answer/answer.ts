@@ -36,15 +36,20 @@ export type Answer = {
 };
 
 /** All that may say a number on one bench. */
-export type Known = {
-  result: FitResult;
+export type Known<Own extends FitResult | ShownFit | undefined = FitResult | ShownFit> = {
+  /** What one's own cells say, or the type where there are none. */
+  result: Own;
   shared: { result: FitResult | ShownFit } | undefined;
   translated: Translated | undefined;
 };
 
 /** One's own cells speak first, then what others found on this model, then what they found on theirs, then the type. */
-export function bestKnown({ result, shared, translated }: Known): { reading: FitResult | ShownFit; from: From } {
-  if (result.evidence.cells > 0) return { reading: result, from: 'here' };
+export function bestKnown<Own extends FitResult | ShownFit | undefined>({
+  result,
+  shared,
+  translated,
+}: Known<Own>): { reading: Own | FitResult | ShownFit; from: From } {
+  if (result && result.evidence.cells > 0) return { reading: result, from: 'here' };
   if (shared) return { reading: shared.result, from: 'others' };
   return translated ? { reading: translated.shown, from: 'translated' } : { reading: result, from: 'type' };
 }

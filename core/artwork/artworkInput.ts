@@ -1,3 +1,4 @@
+import { cutMirrored } from '../vinyls/index.ts';
 import { z } from 'zod';
 import { checkLayer, outlineOf } from './check.ts';
 import { colourOf } from './colours.ts';
@@ -84,7 +85,7 @@ export function artwork({ svg, width_mm: width, vinyl, layers }: ArtworkInput) {
         pieces: check.pieces,
         holes: check.holes,
         cut_length_mm: round(check.lengthUm / 1000, 2),
-        mirrored: chosen.cut_from === 'back',
+        mirrored: cutMirrored(chosen.cut_from),
         thin: check.faults.filter(ofFilm).map(place),
         gaps: check.faults.filter((f) => !ofFilm(f)).map(place),
         corners: check.cares.flatMap((c) =>

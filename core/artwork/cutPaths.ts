@@ -18,7 +18,7 @@ export function layerSize(
  * The lines to cut of one layer at a size, from the left top corner of its own piece of film.
  *
  * @param margin free film round it, µm
- * @param mirrored whether it lies face down on the mat: turned left to right, once, here and nowhere else
+ * @param mirrored whether the lines are turned left to right (`cutMirrored`)
  * @returns the paths with the width and height of the piece, µm
  */
 export function cutPaths(

@@ -59,9 +59,10 @@ export type WeedTime = {
 };
 
 /**
- * How long weeding takes, by the clocks of parts that were weeded: linear regression with a prior, so that common practice speaks until there
- * are clocks. Each part counts by the share it may be off. Source: Gelman et al., Bayesian Data Analysis, 3rd ed., 14.8 (normal linear model,
- * conjugate prior); how far parts are off is learnt beside it, its prior that of a few parts).
+ * How long weeding takes, by the clocks of parts that were weeded: linear regression with a normal prior, so that common practice speaks until
+ * there are clocks. The error of a part is a share of the time it is expected to take. That share is no part of the posterior: it is found
+ * beside it in four rounds, from the errors there are and a prior worth a few parts. Source of the regression at a given share: Gelman et al.,
+ * Bayesian Data Analysis, 3rd ed., 14.8; the rounds are common practice (iteratively reweighted least squares).
  *
  * @example weedTime({ holes: 10, pieces: 5, metres: 1, narrow: 0, slow: 1 }, []).minutes // 2.25
  */

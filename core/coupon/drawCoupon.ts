@@ -1,3 +1,4 @@
+import { cutMirrored } from '../vinyls/index.ts';
 import { z } from 'zod';
 import {
   cutterModelSchema,
@@ -94,7 +95,7 @@ export function layCoupon(input: CouponInput): CouponSheet {
   const pitchY = pitch(over?.height, cellHeight, rows);
   const width = (columns - 1) * pitchX + frame + 2 * margin;
   const height = (rows - 1) * pitchY + cellHeight + 2 * margin;
-  const mirrored = input.cutFrom === 'back';
+  const mirrored = cutMirrored(input.cutFrom);
   const turn = (x: number) => (mirrored ? width - x : x);
   const cells = input.cells.map((cell, i): CouponCell => {
     validateSetting(input.model, cell.setting);

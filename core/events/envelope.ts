@@ -18,7 +18,7 @@ export const envelope = {
 export type Envelope = { id: string; device: string; deviceAt: string };
 
 /** Device time, then id: the order in which things happened as far as anybody can tell. For `sort`. */
-export const byClock = (a: Envelope, b: Envelope): number =>
+const byClock = (a: Envelope, b: Envelope): number =>
   Date.parse(a.deviceAt) - Date.parse(b.deviceAt) || (a.id < b.id ? -1 : 1);
 
 /** Each event once, in order, whatever the order and the number of times in which they arrived. */

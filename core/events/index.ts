@@ -1,1 +1,1 @@
-export { byClock, envelope, madeAt, onceInOrder, standingOf, type Envelope } from './envelope.ts';
+export { envelope, madeAt, onceInOrder, standingOf, type Envelope } from './envelope.ts';

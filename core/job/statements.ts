@@ -16,6 +16,7 @@ import {
   vinylTypes,
   type Basis,
   type VinylTypeKey,
+  cutMirrored,
 } from '../vinyls/index.ts';
 
 /** Something the product takes for granted: where it stands, what it says, what it rests on, and how a person overrules it. */
@@ -33,7 +34,7 @@ function ofType(key: VinylTypeKey, heat: (mc: MilliCelsius) => string): Statemen
   const say = (says: string, basis: Basis, overruled = aboutVinyl): Statement => ({ of, says, basis, overruled });
   return [
     say(`lies ${b.side}`, practice),
-    say(b.cutFrom === 'back' ? 'is cut mirrored' : 'is not mirrored', practice),
+    say(cutMirrored(b.cutFrom) ? 'is cut mirrored' : 'is not mirrored', practice),
     ...(b.carrier === 'unknown' ? [] : [say(`its carrier is ${b.carrier}`, practice)]),
     say(`goes on ${b.mat === 'none' ? 'no mat' : `a mat of ${b.mat} grip`}`, practice),
     say(`the film is ${b.filmUm} µm thick`, 'judgement'),

@@ -17,7 +17,7 @@ const standingDefaults = {
   halfLifeDays: 540,
   /** Without anything newer than this it is retired. */
   retiredDays: 1460,
-  /** How alike the cuts of one person are: m of them weigh as 1 + (m − 1)(1 − likeness)/… of a stranger's (design effect). */
+  /** How alike the cuts of one person are: m of them weigh as m/(1 + (m − 1)·likeness) cuts of as many strangers (design effect, Kish 1965). */
   likeness: 0.15,
   /** How alike the cuts of one occasion are: one afternoon's jobs with one blade and one batch are neither one cut nor twelve. */
   occasionLikeness: 0.5,

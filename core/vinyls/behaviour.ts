@@ -1,7 +1,7 @@
 import { fahrenheitToMilliCelsius, type MilliCelsius } from '../units/index.ts';
 import { fabricTraits, typeFacts, type Facts } from './facts.ts';
 import { typeTips, type Tip } from './tips.ts';
-import { vinylTypeKeys, vinylTypes, type VinylTypeKey } from './types.ts';
+import { vinylTypeKeys, vinylTypes, type VinylTypeKey, cutMirrored } from './types.ts';
 
 /**
  * How a vinyl type lies, cuts and presses, as far as it is known before anybody looked at the one in hand.
@@ -389,7 +389,7 @@ export function behaviourTable(heat: (mc: MilliCelsius) => string): string {
     types.map(([key, b]) => [
       key,
       b.side,
-      b.cutFrom === 'back' ? 'yes' : 'no',
+      cutMirrored(b.cutFrom) ? 'yes' : 'no',
       b.carrier,
       b.mat,
       b.carry,

@@ -1,4 +1,4 @@
-import { bothHeats, fahrenheitToMilliCelsius, type MilliCelsius } from '../units/index.ts';
+import { bothHeats, fahrenheitToMilliCelsius, type MilliCelsius, micrometresToInches } from '../units/index.ts';
 import { fullPress, saySeconds, type Behaviour } from './behaviour.ts';
 import type { FabricTrait } from './facts.ts';
 import { leafletDefaults } from './leaflet.ts';
@@ -322,7 +322,7 @@ export type Suits = {
   rests: 'common practice' | 'heat';
 };
 
-const wide = (um: number) => `${um / 1000} mm (${Number((um / 25_400).toFixed(2))} in)`;
+const wide = (um: number) => `${um / 1000} mm (${Number(micrometresToInches(um).toFixed(2))} in)`;
 const traitWords: Record<FabricTrait, string> = {
   'long pile': 'wrinkles on long pile and sinks into it',
   'short pile': 'does not hold on pile',

@@ -1,5 +1,5 @@
 export { whatFollows } from './whatFollows.ts';
-export { vinylTypeKeys, vinylTypes, wantedOfType, type VinylTypeKey } from './types.ts';
+export { cutMirrored, vinylTypeKeys, vinylTypes, wantedOfType, type VinylTypeKey } from './types.ts';
 export {
   behaviourOf,
   behaviourTable,

@@ -69,6 +69,13 @@ export const vinylTypes: Record<VinylTypeKey, VinylType> = {
 };
 
 /**
+ * Whether a film is cut mirrored: what lies face down is, unless the drawing is mirrored already.
+ * @example cutMirrored('back', true) // false
+ */
+export const cutMirrored = (cutFrom: VinylType['cutFrom'], drawnMirrored = false): boolean =>
+  (cutFrom === 'back') !== drawnMirrored;
+
+/**
  * What is wanted of a type when nobody says otherwise.
  * @example wantedOfType('faux-leather') // 'through'
  */

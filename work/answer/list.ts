@@ -12,7 +12,7 @@ import { refreshReading, typeReading } from '#work/coupons/readings.ts';
 import { shelfOnBench } from '#work/shelf/onBench.ts';
 import { pressAnswersOf } from '#work/vinyls/pressAnswers.ts';
 import type { Bench } from '#work/workshop/bench.ts';
-import { answerFor, small, type Answer, type From, type Split } from '#core/answer/index.ts';
+import { answerFor, bestKnown, small, type Answer, type From, type Split } from '#core/answer/index.ts';
 import { type Named, foundIds, throughTypes, named } from '#work/vinyls/vinyls.ts';
 
 export type VinylRow = Named & {
@@ -82,14 +82,14 @@ export async function vinylRows(
   const list: VinylRow[] = [];
   for (const row of rows) {
     const vinyl = named(row, person);
-    const read = again.get(row.id) ?? row.result;
-    const own = read && read.evidence.cells > 0 ? read : undefined;
     const said = translated.get(row.id);
-    const from: From = own ? 'here' : row.shared ? 'others' : said ? 'translated' : 'type';
-    let result = own ?? row.shared ?? said?.shown ?? read ?? undefined;
-    result ??= byType.get(vinyl.type);
+    const { reading = byType.get(vinyl.type), from } = bestKnown({
+      result: again.get(row.id) ?? row.result ?? undefined,
+      shared: row.shared ? { result: row.shared } : undefined,
+      translated: said,
+    });
     // A row that was written before rows were made small.
-    result &&= small(result);
+    const result = reading && small(reading);
     const controls = kept.get(row.id);
     list.push({
       ...vinyl,

@@ -1,3 +1,4 @@
+import { cutMirrored } from '#core/vinyls/index.ts';
 import {
   cutPaths,
   finestOf,
@@ -108,8 +109,7 @@ export function filmFor(
       y: y + Math.round((cell.height - sizes[i]!.height) / 2),
     })),
   };
-  // One mirror state: what lies face down is turned, unless the file was drawn so.
-  const mirrored = (vinyl.behaviour.cutFrom === 'back') !== plan.design!.mirrored;
+  const mirrored = cutMirrored(vinyl.behaviour.cutFrom, plan.design!.mirrored);
   let made: ReturnType<typeof cutPaths>['paths'][] | undefined;
   /** The lines of each copy, made when somebody first needs them. */
   const designs = () =>

@@ -1,3 +1,4 @@
+import { cutMirrored } from '#core/vinyls/index.ts';
 import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
 import { Form, Link } from 'react-router';
@@ -54,7 +55,7 @@ export async function loader(args: Route.LoaderArgs) {
       hex: r.hex ?? '#b9b2a3',
       strip: axis && domain && r.result && leanStrip(axis, r.result, domain, r.mark),
       cells: r.cells.map((cell, c) => sayCell(cell, chart.cutters[c]!.axis)),
-      mirror: r.behaviour.cutFrom === 'back',
+      mirror: cutMirrored(r.behaviour.cutFrom),
       side: r.behaviour.side,
       mat: r.behaviour.mat,
       press: r.press,

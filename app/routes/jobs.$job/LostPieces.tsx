@@ -1,3 +1,4 @@
+import { cutMirrored } from '#core/vinyls/index.ts';
 import Button from '@mui/material/Button';
 import { useMemo, useState, type MouseEvent } from 'react';
 import { filmShapes, nearestShape, type FilmShape } from '#core/artwork/index.ts';
@@ -67,7 +68,7 @@ export function LostPieces({ job, layer, pieces, lost, anew }: Props) {
           d={shape.d}
           box={shape.box}
           hex={layer.hex}
-          mirrored={(layer.lies.cutFrom === 'back') !== job.plan.design!.mirrored}
+          mirrored={cutMirrored(layer.lies.cutFrom, job.plan.design!.mirrored)}
           gone={gone}
           onTap={(id) => setGone((g) => (g.includes(id) ? g.filter((o) => o !== id) : [...g, id]))}
         />

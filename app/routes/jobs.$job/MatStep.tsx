@@ -1,3 +1,4 @@
+import { cutMirrored } from '#core/vinyls/index.ts';
 import Button from '@mui/material/Button';
 import { words } from '../../messages/index.ts';
 import { SideDrawing } from '../../ui/vinyls/SideDrawing.tsx';
@@ -18,7 +19,7 @@ export function MatStep({ job, step, layer, done }: StepProps) {
       <SideDrawing hex={layer.hex} side={layer.lies.side} />
       <p className="lies">
         <strong>{side.says}</strong> {words.carrier[layer.lies.carrier] && `${words.carrier[layer.lies.carrier]}. `}
-        {side.sure} {layer.lies.cutFrom === 'back' ? t.mirrored : t.plain}
+        {side.sure} {cutMirrored(layer.lies.cutFrom) ? t.mirrored : t.plain}
       </p>
       <p>
         {t.grip[layer.lies.mat === 'none' ? 'none' : gripOf(layer.hands.mat ?? layer.lies.mat)]}. {t.roll}

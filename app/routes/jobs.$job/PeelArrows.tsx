@@ -1,9 +1,10 @@
+import { cutMirrored } from '#core/vinyls/index.ts';
 import type { Job, JobLayer } from './useSheet.ts';
 
 /** Which way waste is pulled at its delicate places: out over points, along thin joints. µm from the left top corner of the film. */
 export function PeelArrows({ job, layer }: { job: Job; layer: JobLayer }) {
   const { film, shapes } = layer;
-  const mirrored = (layer.lies.cutFrom === 'back') !== job.plan.design!.mirrored;
+  const mirrored = cutMirrored(layer.lies.cutFrom, job.plan.design!.mirrored);
   const long = 0.035 * Math.max(film.width, film.height);
   return film.copies.flatMap((copy, c) => {
     const { box, scale, hints } = shapes[shapes.length === 1 ? 0 : c]!;

@@ -1,3 +1,4 @@
+import { cutMirrored } from '#core/vinyls/index.ts';
 import type { ReactNode } from 'react';
 import { sayEnough } from '../../ui/base/format.ts';
 import { FilmDrawing } from '../../ui/jobs/FilmDrawing.tsx';
@@ -26,7 +27,7 @@ export function StepFilm({ job, step, layer, shows, onMat = false, says, over, p
       film={layer.film}
       shapes={layer.shapes}
       hex={layer.hex}
-      mirrored={(layer.lies.cutFrom === 'back') !== job.plan.design!.mirrored}
+      mirrored={cutMirrored(layer.lies.cutFrom, job.plan.design!.mirrored)}
       mat={onMat ? { width: job.mat.widthUm } : undefined}
       marks={layer.marks}
       shows={shows}

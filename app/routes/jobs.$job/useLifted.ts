@@ -1,3 +1,4 @@
+import { cutMirrored } from '#core/vinyls/index.ts';
 import { useEffect, useMemo, useState } from 'react';
 import { innerPieces } from '#core/artwork/index.ts';
 import type { Job, JobLayer } from './useSheet.ts';
@@ -11,7 +12,7 @@ const MOST = 150;
 /** The inner pieces of a part as they lie, every copy of them, and which were counted off: that outlives a reload. */
 export function useLifted(job: Job, layer: JobLayer, key: string) {
   const { film, shapes } = layer;
-  const mirrored = (layer.lies.cutFrom === 'back') !== job.plan.design!.mirrored;
+  const mirrored = cutMirrored(layer.lies.cutFrom, job.plan.design!.mirrored);
   const pieces = useMemo(() => {
     const inner = shapes.map(({ d }) => innerPieces(d));
     const largest = 0.018 * Math.max(film.width, film.height);

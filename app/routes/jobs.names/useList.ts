@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react';
 import { letteringLimits } from '#core/artwork/index.ts';
 import { jobLimits } from '#core/job/index.ts';
-import { parseDecimal } from '#core/units/index.ts';
+import { readLength } from '#core/units/index.ts';
 import { words } from '../../messages/index.ts';
 import { typedLength } from '../../ui/base/format.ts';
 import { useLengthUnit } from '../../ui/people/usePerson.ts';
@@ -29,8 +29,7 @@ export function useList(job: Route.ComponentProps['loaderData']['job']) {
   const [wrong, setWrong] = useState<string>();
   useEffect(() => void ownFont().then(setOwn), []);
 
-  const um = (typed: string) => Math.round((parseDecimal(typed) ?? NaN) * (unit === 'in' ? 25_400 : 1_000));
-  const box = { width: um(wide), height: um(high) };
+  const box = { width: readLength(wide, unit) ?? NaN, height: readLength(high, unit) ?? NaN };
   const fits = Object.values(box).every((n) => n >= LEAST && n <= MOST);
   let all: string[] = [];
   let unread = false;

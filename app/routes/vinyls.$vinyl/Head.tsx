@@ -1,3 +1,4 @@
+import { cutMirrored } from '#core/vinyls/index.ts';
 import type { Standing } from '#core/proof/index.ts';
 import { words } from '../../messages/index.ts';
 import { PutRightLink } from '../../ui/base/PutRightLink.tsx';
@@ -103,7 +104,7 @@ export function Head({
         (known ? (
           <div className="push cut-bar">
             <p className="small" data-testid="lay">
-              {t.lay(words.side[vinyl.behaviour.side].short, vinyl.behaviour.cutFrom === 'back', vinyl.behaviour.mat)}
+              {t.lay(words.side[vinyl.behaviour.side].short, cutMirrored(vinyl.behaviour.cutFrom), vinyl.behaviour.mat)}
             </p>
             {cutForm}
           </div>

@@ -1,3 +1,4 @@
+import { cutMirrored } from '#core/vinyls/index.ts';
 import type { SettingPart } from '#core/controls/index.ts';
 import type { Behaviour } from '#core/vinyls/index.ts';
 import { words } from '../../messages/index.ts';
@@ -26,7 +27,7 @@ export function SetRest({
         </div>
         <div>
           <dt>{t.mirror}</dt>
-          <dd>{behaviour.cutFrom === 'back' ? t.mirrorYes : t.mirrorNo}</dd>
+          <dd>{cutMirrored(behaviour.cutFrom) ? t.mirrorYes : t.mirrorNo}</dd>
         </div>
       </dl>
       {worn && (

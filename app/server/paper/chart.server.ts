@@ -1,6 +1,6 @@
 import type { CanvasElement, TableCell } from 'pdfmake/interfaces';
 import { listDomain, rowDomain, stripShades, stripSplit, stripX, type Domain } from '#core/strip/index.ts';
-import { saySeconds } from '#core/vinyls/index.ts';
+import { saySeconds, cutMirrored } from '#core/vinyls/index.ts';
 import type { Chart, ChartRow } from '#work/answer/chart.ts';
 import type { Standing } from '#core/proof/index.ts';
 import { words } from '../../messages/index.ts';
@@ -235,7 +235,7 @@ export function chartPdf(
       ...chart.cutters.map((_, c) => cutterCell(row, chart, c)),
       {
         stack: [
-          { text: row.behaviour.cutFrom === 'back' ? t.mirror : t.noMirror, bold: true },
+          { text: cutMirrored(row.behaviour.cutFrom) ? t.mirror : t.noMirror, bold: true },
           { text: row.behaviour.side },
           { text: row.behaviour.mat === 'none' ? t.matless : t.mat[row.behaviour.mat], fontSize: 8 },
         ],

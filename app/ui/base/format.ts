@@ -118,7 +118,7 @@ export const sayEnough = (um: number, unit: 'mm' | 'in', style: NumberStyle): st
  */
 export function sayFine(um: number, unit: 'mm' | 'in', style: NumberStyle): string {
   if (!Number.isFinite(um)) return NONE;
-  const [value, digits] = unit === 'mm' ? [um / 1000, um < 1000 ? 2 : 1] : [um / 25_400, 3];
+  const [value, digits] = unit === 'mm' ? [um / 1000, um < 1000 ? 2 : 1] : [micrometresToInches(um), 3];
   const least = 10 ** -digits;
   const text = withPoint(Math.max(least, value).toFixed(digits), style);
   return um <= 0 ? `0\u00a0${unit}` : value < least / 2 ? `under ${text}\u00a0${unit}` : `${text}\u00a0${unit}`;
