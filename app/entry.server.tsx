@@ -114,5 +114,5 @@ export function handleError(error: unknown, { request }: { request: Request }) {
 }
 
 /** What the launcher asks of the built application. */
-export { front } from './server/front.server.ts';
+export { front } from './server/requestGuard.server.ts';
 export { readSettings } from './server/site.server.ts';

@@ -10,7 +10,7 @@ import { makeCoupon } from '#work/coupons/plan.ts';
 import { takeAll } from '#work/deliver.ts';
 import { adoptCard, reportCutWithCard, sayWhatWasSeen } from '#work/shelf/adopt.ts';
 import { cardRow } from '#work/shelf/cards.ts';
-import { mergeVinyls } from '#work/shelf/kin.ts';
+import { mergeVinyls } from '#work/shelf/mergedVinyls.ts';
 import { remark, remarksOf } from '#work/shelf/social.ts';
 import { publishCard } from '#work/shelf/publish.ts';
 import { nextCutId, cutOf, reportCut } from '#work/cuts/cuts.ts';

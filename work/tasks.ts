@@ -1,4 +1,4 @@
-import { sweepActs } from '#work/people/acts.ts';
+import { sweepActs } from '#work/people/idempotency.ts';
 import { settleCards } from '#work/shelf/shared.ts';
 import { settleAfterCrash } from '#work/cuts/line.ts';
 import { sweepImports } from '#work/answer/imports.ts';

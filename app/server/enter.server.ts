@@ -1,6 +1,6 @@
 import { randomBytes } from 'node:crypto';
 import { data, redirect, type ActionFunctionArgs, type LoaderFunctionArgs } from 'react-router';
-import { doOnce, type Done } from '#work/people/acts.ts';
+import { doOnce, type Done } from '#work/people/idempotency.ts';
 import type { SignedIn } from '#work/people/accounts.ts';
 import { whoAsks } from '#work/base/asking.ts';
 import { BadValue, Invalid, NotFound, Unavailable } from '#work/base/errors.ts';
@@ -12,7 +12,7 @@ import type { Person } from '#work/people/person.ts';
 import { computedFirst } from '#work/base/compute.ts';
 import { Changed, needSeen } from '#work/base/seen.ts';
 import { words } from '../messages/index.ts';
-import { refusal } from './doors.server.ts';
+import { refusal } from './errorResponses.server.ts';
 import { secureSite } from './site.server.ts';
 
 const SESSION = 'versipel_session';

@@ -23,7 +23,7 @@ export { pressQueue, type PressQueue, type QueueStep } from './pressQueue.ts';
 export { isProposal, rankVinyls, type OfferWord, type RankedVinyl, type VinylOffer } from './rankVinyls.ts';
 export { filmOn, tooLarge, type Asked, type Under } from './bed.ts';
 export { cornersOf, filmPiece, partPaths, quarterTurned, type FilmPiece } from './filmPiece.ts';
-export { layFilm, type FilmArea } from './layFilm.ts';
+export { placeOnRoll, type FilmArea } from './placeOnRoll.ts';
 export { jobInputSchema, jobSheet } from './jobInput.ts';
 export {
   causesOf,

@@ -25,7 +25,7 @@ export type QueueStep = {
 };
 
 /** The one thing the hands do next. `due` is when; it may lie ahead: then a clock runs. */
-type Turn =
+type NextAction =
   | { do: 'heat'; heat: number; from: number | undefined; step: QueueStep }
   | { do: 'load'; step: QueueStep }
   | { do: 'open' | 'peel'; step: QueueStep; due: number }
@@ -33,7 +33,7 @@ type Turn =
   | { do: 'done' };
 
 export type PressQueue = {
-  turn: Turn;
+  turn: NextAction;
   /** What cools or is in the press beside it, each with its own clock, the earliest first. */
   others: { step: QueueStep; does: 'open' | 'peel'; due: number }[];
 };

@@ -6,7 +6,7 @@ import { makeCoupon } from '#work/coupons/plan.ts';
 import { takeAll } from '#work/deliver.ts';
 import { lineOf, sendToCutter, settleAfterCrash, settleCell } from '#work/cuts/line.ts';
 import { NotFound } from '#work/base/errors.ts';
-import { setAway } from '#work/answer/things.ts';
+import { setAway } from '#work/answer/editable.ts';
 import { cutOf, nextCutId, openCuts, reportCut } from '#work/cuts/cuts.ts';
 import { becomeGuest } from '#work/people/people.ts';
 import { keepSetting } from '#work/shelf/evidence.ts';

@@ -2,7 +2,7 @@ import { v7 as uuidv7 } from 'uuid';
 import { expect, test } from 'vitest';
 import { filmShapes } from '#core/artwork/index.ts';
 import { tooLarge } from '#core/job/index.ts';
-import { correct } from '#work/answer/things.ts';
+import { correct } from '#work/answer/editable.ts';
 import { makeCoupon } from '#work/coupons/plan.ts';
 import { couponOf } from '#work/coupons/coupons.ts';
 import { takeAll } from '#work/deliver.ts';

@@ -6,7 +6,7 @@ import { changeVisibility } from '#work/shelf/publish.ts';
 import { setCardHidden, reportCard } from '#work/shelf/reports.ts';
 import { listCards } from '#work/shelf/list.ts';
 import { settleCards } from '#work/shelf/shared.ts';
-import { mergeAsSteward, unmergeAsSteward } from '#work/shelf/kin.ts';
+import { mergeAsSteward, unmergeAsSteward } from '#work/shelf/mergedVinyls.ts';
 import { searchFeed, vinylFeed } from '#work/shelf/feeds.ts';
 import { nextCutId } from '#work/cuts/cuts.ts';
 import { deleteAccount, signIn } from '#work/people/accounts.ts';

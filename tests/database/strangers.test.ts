@@ -3,7 +3,7 @@ import { hostname } from 'node:os';
 import { v7 as uuidv7 } from 'uuid';
 import { beforeAll, describe, expect, test } from 'vitest';
 import { shippedModel } from '#core/controls/index.ts';
-import { doOnce, sweepActs } from '#work/people/acts.ts';
+import { doOnce, sweepActs } from '#work/people/idempotency.ts';
 import { cardView } from '#work/shelf/view.ts';
 import { publishCard } from '#work/shelf/publish.ts';
 import { catalogueOf } from '#work/vinyls/catalogue.ts';

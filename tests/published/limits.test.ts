@@ -6,7 +6,7 @@ import { packLimits } from '#core/pack/index.ts';
 import { tableLimits } from '#core/tables/index.ts';
 import { MAX_EVENTS } from '#work/people/delivery.ts';
 import { quotas } from '#work/base/quotas.ts';
-import { roomFor } from '#app/server/front.server.ts';
+import { roomFor } from '#app/server/requestGuard.server.ts';
 
 // Limits that meet: what one part lets through the next one takes. [what, the first, the one behind it]
 test.each([

@@ -21,7 +21,7 @@ import { workshopOf } from '#work/workshop/workshop.ts';
 import { judgeOnThread, mendOnThread, tableOnThread } from '#work/base/compute.ts';
 import { Invalid } from '#work/base/errors.ts';
 import type { Person } from '#work/people/person.ts';
-import { needRoom } from '#work/people/limits.ts';
+import { enforceQuota } from '#work/people/limits.ts';
 import { quotas } from '#work/base/quotas.ts';
 import { owned } from '#work/people/owned.ts';
 
@@ -173,7 +173,7 @@ export async function doImport(person: Person, id: string): Promise<store.Import
       if (counts.refused === 0) await store.finishImport(q, id, 'done', row.report);
       return row.report;
     }
-    await needRoom(person, 'vinyls', counts.new);
+    await enforceQuota(person, 'vinyls', counts.new);
     await store.insertMany(q, person.id, id, vinyls!);
     if (counts.colours > 0) await store.insertColours(q, colours!);
     if (cutter && numbers!.length > 0)

@@ -17,7 +17,7 @@ import { Busy, Invalid, TooMany } from './errors.ts';
 import { log } from './log.ts';
 import { quotas } from './quotas.ts';
 import { Spent } from './spent.ts';
-import { Turns } from './turns.ts';
+import { FairLimiter } from './fairLimiter.ts';
 
 /** Drawings of guests: all of them together leave a thread free. */
 const GUESTS_DRAWING = 'drawing of a guest';
@@ -32,7 +32,7 @@ const door =
 // The launcher and the built application carry this module once each: they share the threads and the turns.
 const shared = globalThis as {
   versipelThreads?: Piscina | undefined;
-  versipelThreadTurns?: Turns;
+  versipelThreadTurns?: FairLimiter;
   versipelSpent?: Spent;
 };
 const threads = () =>
@@ -47,7 +47,7 @@ const threads = () =>
 // What each asker and each address has used of the threads lately, seconds.
 const spent = (shared.versipelSpent ??= new Spent(60));
 // One asker never holds all threads: the other one is for everybody else, and so it is for all drawings of guests together.
-const turns = (shared.versipelThreadTurns ??= new Turns(
+const turns = (shared.versipelThreadTurns ??= new FairLimiter(
   {
     together: THREADS,
     each: THREADS - 1,

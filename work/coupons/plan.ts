@@ -21,7 +21,7 @@ import { batchFor } from '#work/vinyls/catalogue.ts';
 import { planOnThread } from '#work/base/compute.ts';
 import { Invalid } from '#work/base/errors.ts';
 import { optionalId, read } from '#work/base/forms.ts';
-import { needRoom } from '#work/people/limits.ts';
+import { enforceQuota } from '#work/people/limits.ts';
 import { isId, owned } from '#work/people/owned.ts';
 import type { Person } from '#work/people/person.ts';
 import { baseFor, evidenceFor, wearOf } from './evidence.ts';
@@ -188,7 +188,7 @@ export async function makeCoupon(
   { createdAt, ...others }: FromOthers & { createdAt?: Date } = {},
 ): Promise<string> {
   if (!bench.blade) throw new Invalid({ form: `Put a blade on ${bench.cutter.name} first.` });
-  await needRoom(person, 'coupons');
+  await enforceQuota(person, 'coupons');
   const { vinyl, batchId, piece } = await inHand(person, vinylId, form);
   const wish = await planWish(person, bench, vinyl, form, others);
   const count = piece ? roomFor(bench.cutter.model, vinyl, wish, piece) : wish.count;

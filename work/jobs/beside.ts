@@ -8,7 +8,7 @@ import { db } from '#store/base/db.ts';
 import * as store from '#store/jobs/habits.ts';
 import { read } from '#work/base/forms.ts';
 import { line } from '#work/base/text.ts';
-import { needRoom } from '#work/people/limits.ts';
+import { enforceQuota } from '#work/people/limits.ts';
 import type { Person } from '#work/people/person.ts';
 import { schoolsOf } from '#work/vinyls/schools.ts';
 import { vinylRow } from '#work/vinyls/vinyls.ts';
@@ -87,7 +87,7 @@ const noteForm = z.object({ note: line('the note', jobLimits.noteLine) });
 export async function addNote(person: Person, vinylId: string, step: 'card' | 'cut', form: FormData): Promise<void> {
   const { note } = read(noteForm, form);
   const vinyl = await vinylRow(person, vinylId);
-  await needRoom(person, 'notes');
+  await enforceQuota(person, 'notes');
   await store.insertNote(db(), {
     eventId: uuidv7(),
     personId: person.id,

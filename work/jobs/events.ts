@@ -4,7 +4,7 @@ import {
   cutId,
   jobEventSchema,
   jobLimits,
-  layFilm,
+  placeOnRoll,
   loadsOf,
   type LoadPart,
   planSchema,
@@ -283,5 +283,10 @@ function atThePress(person: Person, event: JobEvent): Promise<void> {
 /** The film of a cut leaves its roll: beside what was cut of it before, where there is room. */
 async function takeFilm(q: Query, piece: Piece, cut: string, film: { width: number; height: number }): Promise<void> {
   await stockStore.lockStock(q, piece.id);
-  await stockStore.takeArea(q, cut, piece.id, layFilm(piece.widthUm, await stockStore.areasOf(q, [piece.id]), film));
+  await stockStore.takeArea(
+    q,
+    cut,
+    piece.id,
+    placeOnRoll(piece.widthUm, await stockStore.areasOf(q, [piece.id]), film),
+  );
 }

@@ -14,8 +14,8 @@ import { Invalid, NotFound } from '#work/base/errors.ts';
 import { optionalId, read, ticked } from '#work/base/forms.ts';
 import { lengthField } from '#work/base/lengths.ts';
 import { line } from '#work/base/text.ts';
-import { inTurn } from '#work/base/turns.ts';
-import { needRoom } from '#work/people/limits.ts';
+import { inTurn } from '#work/base/fairLimiter.ts';
+import { enforceQuota } from '#work/people/limits.ts';
 import { owned } from '#work/people/owned.ts';
 import type { Person } from '#work/people/person.ts';
 import { vinylOf } from '#work/vinyls/vinyls.ts';
@@ -118,7 +118,7 @@ const nameOf = ({ shape, size }: JobBlank): string => {
 /** Begins a job with a measured blank. Answers its id. @throws Invalid with a message a field */
 export async function beginJob(person: Person, form: FormData): Promise<string> {
   const { blank, count, name, keep } = blankIn(person, form);
-  await needRoom(person, 'jobs');
+  await enforceQuota(person, 'jobs');
   const id = uuidv7();
   const { layers } = await habitsIn(person, blank.shape);
   const plan = planSchema.parse({

@@ -4,13 +4,13 @@ import { db } from '#store/base/db.ts';
 import * as store from '#store/jobs/jobs.ts';
 import { NotFound } from '#work/base/errors.ts';
 import { isId } from '#work/people/owned.ts';
-import { needRoom } from '#work/people/limits.ts';
+import { enforceQuota } from '#work/people/limits.ts';
 import type { Person } from '#work/people/person.ts';
 
 export async function keepBlank(person: Person, name: string, blank: JobBlank): Promise<void> {
   // Kept again under its name it is measured anew.
   if (name === '' || (await store.updateBlank(db(), person.id, name, blank))) return;
-  await needRoom(person, 'blanks');
+  await enforceQuota(person, 'blanks');
   await store.insertBlank(db(), { id: uuidv7(), personId: person.id, name, blank });
 }
 

@@ -2,7 +2,7 @@ import { v7 as uuidv7 } from 'uuid';
 import { planSchema } from '#core/job/index.ts';
 import { transaction } from '#store/base/db.ts';
 import * as store from '#store/jobs/jobs.ts';
-import { needRoom } from '#work/people/limits.ts';
+import { enforceQuota } from '#work/people/limits.ts';
 import type { Person } from '#work/people/person.ts';
 import { ownJob, planOf } from './jobs.ts';
 import { loadsFor } from './loads.ts';
@@ -14,7 +14,7 @@ import { loadsFor } from './loads.ts';
 export async function repeatJob(person: Person, id: string): Promise<string> {
   const { name } = await ownJob(person, id);
   const { plan } = await planOf(id);
-  await needRoom(person, 'jobs');
+  await enforceQuota(person, 'jobs');
   const next = uuidv7();
   const layers = plan.layers.map((l) => ({ ...l, id: uuidv7() }));
   const repeated = planSchema.parse({

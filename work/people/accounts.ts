@@ -14,8 +14,8 @@ import { digest, newSecret, openSession } from './people.ts';
 import type { Person } from './person.ts';
 import { can } from './permissions.ts';
 import { line } from '#work/base/text.ts';
-import { inTurn } from '#work/base/turns.ts';
-import { oldPassword, triesOf, tried, ARGON, confirmed } from './tries.ts';
+import { inTurn } from '#work/base/fairLimiter.ts';
+import { oldPassword, triesOf, tried, ARGON, confirmPassword } from './tries.ts';
 import { type Site, countLetter, sendToNewAddress, linkOf, sendLink } from './links.ts';
 
 const email = z
@@ -219,7 +219,7 @@ export async function changePassword(
 ): Promise<SignedIn> {
   const input = read(z.object({ 'old-password': oldPassword, password: newPassword }), form);
   if (input['old-password'] === input.password) throw new Invalid({ password: 'That is the one you have.' });
-  const account = await confirmed(person, input['old-password'], 'old-password', address, device);
+  const account = await confirmPassword(person, input['old-password'], 'old-password', address, device);
   const passwordHash = await hash(input.password, ARGON);
   return transaction(async (q) => {
     await store.setPassword(q, account.id, passwordHash);
@@ -239,7 +239,7 @@ export async function changeAddress(
   device?: string,
 ): Promise<void> {
   const input = read(z.object({ email, 'old-password': oldPassword }), form);
-  await confirmed(person, input['old-password'], 'old-password', address, device);
+  await confirmPassword(person, input['old-password'], 'old-password', address, device);
   await countLetter(input.email, address);
   await transaction(async () => {
     await sendToNewAddress(site, { person_id: person.id, kind: 'change', email: input.email });
@@ -255,7 +255,7 @@ const deleteForm = z.object({
 /** Deletes an account: the person goes, the evidence stays without a name. Said before, and the password asked for. */
 export async function deleteAccount(person: Person, form: FormData, address: string, device?: string): Promise<void> {
   const input = read(deleteForm, form);
-  const account = await confirmed(person, input.password, 'password', address, device);
+  const account = await confirmPassword(person, input.password, 'password', address, device);
   await transaction((q) => store.erase(q, account.id), inTurn);
   happened('account deleted', account.id);
 }

@@ -121,7 +121,7 @@ export type Owned = keyof typeof quotas.rows.account;
  * Whether a person may have so many more of a kind: counted in the transaction that adds them.
  * @throws Invalid at the form, with what there is
  */
-export async function needRoom(person: Person, kind: Owned, more = 1): Promise<void> {
+export async function enforceQuota(person: Person, kind: Owned, more = 1): Promise<void> {
   const most = quotas.rows[person.email ? 'account' : 'guest'][kind];
   // Of two at one moment one counts after the other has added: the lock lasts as long as the transaction.
   await lockKey(db(), `room ${person.id} ${kind}`);

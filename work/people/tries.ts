@@ -4,7 +4,7 @@ import { db } from '#store/base/db.ts';
 import * as store from '#store/people/people.ts';
 import { asker } from '#work/base/asking.ts';
 import { Invalid, TooMany } from '#work/base/errors.ts';
-import { Turns } from '#work/base/turns.ts';
+import { FairLimiter } from '#work/base/fairLimiter.ts';
 import { limitKey, noteUnless } from './limits.ts';
 import { happened } from '#work/base/log.ts';
 import { digest, newSecret } from './people.ts';
@@ -28,8 +28,8 @@ const TRIES = {
 } as const;
 export const oldPassword = z.string().min(1, 'Type your password.').max(200, 'That is too long for a password.');
 async function matches(passwordHash: string | undefined, password: string): Promise<boolean> {
-  decoy ??= hash(newSecret(), ARGON);
-  const right = await verify(passwordHash ?? (await decoy), password);
+  dummyHash ??= hash(newSecret(), ARGON);
+  const right = await verify(passwordHash ?? (await dummyHash), password);
   return right && passwordHash !== undefined;
 }
 
@@ -49,7 +49,7 @@ async function countTry(tries: Tries[]): Promise<number> {
 }
 
 // Tries that are slowed down: one at a time from an address, so many in all, however many strangers there are.
-const slowed = new Turns({ together: 30, each: 1, waiting: 120, waitingEach: 5, seconds: 60 });
+const slowed = new FairLimiter({ together: 30, each: 1, waiting: 120, waitingEach: 5, seconds: 60 });
 
 /**
  * Whether a password is the right one. Beyond the free tries each waits before it is looked at, longer every time: the right one is slowed down
@@ -83,7 +83,13 @@ export async function triesOf(account: string | undefined, address: string, mail
 }
 
 /** The account behind a password that was typed once more. @throws Invalid at the field, TooMany */
-export async function confirmed(person: Person, password: string, field: string, address: string, device?: string) {
+export async function confirmPassword(
+  person: Person,
+  password: string,
+  field: string,
+  address: string,
+  device?: string,
+) {
   const account = person.email ? await store.credentialsOf(db(), person.email) : undefined;
   if (!account) throw new Invalid({ form: 'There is no account.' });
   const tries = await triesOf(account.id, address, person.email!, device);
@@ -95,4 +101,4 @@ export async function confirmed(person: Person, password: string, field: string,
 }
 
 /** A hash to verify against when there is no such account, so that both answers take the same time. */
-let decoy: Promise<string> | undefined;
+let dummyHash: Promise<string> | undefined;

@@ -7,7 +7,7 @@ import { storeSetting } from '#work/cuts/keep.ts';
 import { subjectOf } from '#work/people/delivery.ts';
 import type { Person } from '#work/people/person.ts';
 import { storeCatalogue } from '#work/vinyls/catalogue.ts';
-import { readKinAgain } from './kin.ts';
+import { rereadMerged } from './mergedVinyls.ts';
 import { sharedAfterGrades } from './shared.ts';
 import { refreshProofs } from './standing.ts';
 
@@ -59,5 +59,5 @@ export async function keepSetting(person: Person, form: FormData): Promise<void>
 
 /** Changes what is said of a vinyl, and reads again what rests on it. @throws Invalid with a message a field */
 export async function saveCatalogue(person: Person, id: string, form: FormData): Promise<void> {
-  await readKinAgain(await storeCatalogue(person, id, form));
+  await rereadMerged(await storeCatalogue(person, id, form));
 }

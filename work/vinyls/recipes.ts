@@ -27,7 +27,7 @@ import { today } from '#work/base/clock.ts';
 import { Invalid, NotFound } from '#work/base/errors.ts';
 import { optionalId, read, ticked } from '#work/base/forms.ts';
 import { line } from '#work/base/text.ts';
-import { needRoom } from '#work/people/limits.ts';
+import { enforceQuota } from '#work/people/limits.ts';
 import { owned } from '#work/people/owned.ts';
 import type { Person } from '#work/people/person.ts';
 import { answerFrom, saidOf, type Pressable, type SaidOf } from './pressAnswers.ts';
@@ -234,7 +234,7 @@ export async function addRecipe(person: Person, vinylId: string, form: FormData)
   if (warned.length > 0 && !input.agreed)
     throw new Invalid({ agreed: `${warned.join(' ')} Tick this to keep it all the same.` });
   if (input.press) await owned(person, 'change', 'press', input.press, (it) => pressById(db(), it));
-  await needRoom(person, 'recipes');
+  await enforceQuota(person, 'recipes');
   const id = uuidv7();
   await store.insertRecipe(db(), {
     id,
@@ -274,7 +274,7 @@ export async function takeRecipe(person: Person, vinylId: string, surface: Blank
     recipes.find((r) => r.id === which) ??
     recipes.filter((r) => r.id === undefined)[Number(which.replace(/^way /, '')) - 1];
   if (!found) throw new NotFound('No such recipe.');
-  await needRoom(person, 'recipes');
+  await enforceQuota(person, 'recipes');
   await transaction((q) =>
     store.insertRecipe(q, {
       id: uuidv7(),

@@ -11,7 +11,7 @@ import { batchFor } from './catalogue.ts';
 import { Invalid, NotFound } from '#work/base/errors.ts';
 import { optionalId, read } from '#work/base/forms.ts';
 import { lengthField } from '#work/base/lengths.ts';
-import { needRoom } from '#work/people/limits.ts';
+import { enforceQuota } from '#work/people/limits.ts';
 import type { Person } from '#work/people/person.ts';
 import { can } from '#work/people/permissions.ts';
 import { line } from '#work/base/text.ts';
@@ -156,7 +156,7 @@ async function pieceIn(person: Person, vinylId: string, form: FormData, from?: P
 /** Puts a roll, a sheet, an offcut or a stored transfer into stock. Answers the id; its label can be printed at once. */
 export async function addPiece(person: Person, vinylId: string, form: FormData, from?: Piece): Promise<string> {
   const piece = await pieceIn(person, vinylId, form, from);
-  await needRoom(person, 'stock');
+  await enforceQuota(person, 'stock');
   const id = uuidv7();
   await store.insertStock(db(), { ...piece, id, code: newCode(), personId: person.id, fromId: from?.id ?? null });
   return id;

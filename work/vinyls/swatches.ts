@@ -16,7 +16,7 @@ import * as store from '#store/vinyls/swatches.ts';
 import { swatchOnThread } from '#work/base/compute.ts';
 import { Invalid, NotFound } from '#work/base/errors.ts';
 import { read } from '#work/base/forms.ts';
-import { needRoom } from '#work/people/limits.ts';
+import { enforceQuota } from '#work/people/limits.ts';
 import { owned } from '#work/people/owned.ts';
 import { personById } from '#work/people/people.ts';
 import type { Person } from '#work/people/person.ts';
@@ -114,7 +114,7 @@ export async function beginSwatch(person: Person, vinylId: string, surface: Blan
   const { cards, result, next, press } = await swatchesOn(person, vinyl, surface, asked);
   if (cards.some((c) => !c.graded)) throw new Invalid({ form: 'Grade the card you have first.' });
   if (next.length === 0) throw new Invalid({ form: result.says });
-  await needRoom(person, 'swatches');
+  await enforceQuota(person, 'swatches');
   await store.insertSwatch(db(), {
     id: uuidv7(),
     personId: person.id,
@@ -262,7 +262,7 @@ export async function keepSwatchRecipe(
   const { result, press } = await swatchesOn(person, vinyl, surface, asked);
   if (!result.recipe) throw new Invalid({ form: result.says });
   const way = foundWay(result, vinyl.behaviour)!;
-  await needRoom(person, 'recipes');
+  await enforceQuota(person, 'recipes');
   await recipeStore.insertRecipe(db(), {
     id: uuidv7(),
     personId: person.id,

@@ -14,7 +14,7 @@ import { alreadyThere, db } from '#store/base/db.ts';
 import * as store from '#store/vinyls/vinyls.ts';
 import { Invalid } from '#work/base/errors.ts';
 import { read } from '#work/base/forms.ts';
-import { needRoom } from '#work/people/limits.ts';
+import { enforceQuota } from '#work/people/limits.ts';
 import type { Person } from '#work/people/person.ts';
 import { line } from '#work/base/text.ts';
 import { owned } from '#work/people/owned.ts';
@@ -58,7 +58,7 @@ export async function addOwnType(person: Person, form: FormData): Promise<string
     form,
   );
   const behaviour = behaviourIn(form, parent);
-  await needRoom(person, 'types');
+  await enforceQuota(person, 'types');
   const id = uuidv7();
   await store.insertOwnType(db(), { id, personId: person.id, word, parent, behaviour }).catch((error: unknown) => {
     throw nameTaken(error);

@@ -11,7 +11,7 @@ import {
 import { db, transaction } from '#store/base/db.ts';
 import * as store from '#store/vinyls/vinyls.ts';
 import { read } from '#work/base/forms.ts';
-import { needRoom } from '#work/people/limits.ts';
+import { enforceQuota } from '#work/people/limits.ts';
 import { type Person, NOBODY } from '#work/people/person.ts';
 import { searchWords } from '#work/base/searchWords.ts';
 import { line } from '#work/base/text.ts';
@@ -81,7 +81,7 @@ export async function addVinyl(
     }),
     form,
   );
-  await needRoom(person, 'vinyls');
+  await enforceQuota(person, 'vinyls');
   const id = uuidv7();
   await transaction(async (q) => {
     await store.insertVinyl(q, {

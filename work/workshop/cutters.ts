@@ -5,7 +5,7 @@ import { db, transaction } from '#store/base/db.ts';
 import * as store from '#store/workshop/workshop.ts';
 import { Invalid } from '#work/base/errors.ts';
 import { read } from '#work/base/forms.ts';
-import { needRoom } from '#work/people/limits.ts';
+import { enforceQuota } from '#work/people/limits.ts';
 import type { Person } from '#work/people/person.ts';
 import { ask } from '#work/base/queue.ts';
 import { lengthField } from '#work/base/lengths.ts';
@@ -29,7 +29,7 @@ export async function addCutter(person: Person, form: FormData): Promise<string>
   const input = read(cutterForm, form);
   const model = (await cutterModels(person)).find((m) => m.key === input.model);
   if (!model) throw new Invalid({ model: 'Choose a cutter model from the list.' });
-  await needRoom(person, 'cutters');
+  await enforceQuota(person, 'cutters');
   const ids = { cutter: uuidv7(), blade: uuidv7(), mounting: uuidv7() };
   await transaction(async (q) => {
     await store.insertCutter(q, {

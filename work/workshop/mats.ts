@@ -6,7 +6,7 @@ import { db } from '#store/base/db.ts';
 import * as store from '#store/workshop/workshop.ts';
 import { NotFound } from '#work/base/errors.ts';
 import { read } from '#work/base/forms.ts';
-import { needRoom } from '#work/people/limits.ts';
+import { enforceQuota } from '#work/people/limits.ts';
 import type { Person } from '#work/people/person.ts';
 import { lengthField } from '#work/base/lengths.ts';
 import { line } from '#work/base/text.ts';
@@ -29,7 +29,7 @@ const matForm = (unit: 'mm' | 'in') =>
 
 export async function addMat(person: Person, form: FormData): Promise<void> {
   const input = read(matForm(person.length_unit), form);
-  await needRoom(person, 'mats');
+  await enforceQuota(person, 'mats');
   const id = uuidv7();
   await store.insertMat(db(), {
     id,

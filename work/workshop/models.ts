@@ -4,7 +4,7 @@ import { cutterModelSchema, shippedModels, type CutterModel } from '#core/contro
 import { db, transaction } from '#store/base/db.ts';
 import * as store from '#store/workshop/workshop.ts';
 import { Invalid, NotFound } from '#work/base/errors.ts';
-import { needRoom } from '#work/people/limits.ts';
+import { enforceQuota } from '#work/people/limits.ts';
 import type { Person } from '#work/people/person.ts';
 
 /** Puts the shipped cutter models into the database; those already published stay as they are. */
@@ -53,7 +53,7 @@ export async function publishModel(person: Person, text: string): Promise<string
     throw new Invalid({
       model: `Version ${model.version} of ${known.definition.name} is published and stays as it is. Give this one a higher version.`,
     });
-  if (!own) await needRoom(person, 'models');
+  if (!own) await enforceQuota(person, 'models');
   await transaction(async (q) => {
     await store.publishModel(q, model);
     if (!own) await store.setModelOwner(q, model.key, person.id);

@@ -18,7 +18,7 @@ import { db } from '#store/base/db.ts';
 import * as store from '#store/workshop/workshop.ts';
 import { Invalid } from '#work/base/errors.ts';
 import { read } from '#work/base/forms.ts';
-import { needRoom } from '#work/people/limits.ts';
+import { enforceQuota } from '#work/people/limits.ts';
 import type { Person } from '#work/people/person.ts';
 import { lengthField } from '#work/base/lengths.ts';
 import { line } from '#work/base/text.ts';
@@ -62,7 +62,7 @@ function pressIn(person: Person, form: FormData): Omit<store.PressRow, 'id'> {
 
 export async function addPress(person: Person, form: FormData): Promise<void> {
   const press = pressIn(person, form);
-  await needRoom(person, 'presses');
+  await enforceQuota(person, 'presses');
   await store.insertPress(db(), { ...press, id: uuidv7(), personId: person.id });
 }
 

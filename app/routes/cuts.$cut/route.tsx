@@ -4,7 +4,7 @@ import { Link } from 'react-router';
 import { cardOfCut, sayWhatWasSeen } from '#work/shelf/adopt.ts';
 import { addNote, notesOf } from '#work/jobs/beside.ts';
 import { addMarks, cutOf } from '#work/cuts/cuts.ts';
-import { setAway } from '#work/answer/things.ts';
+import { setAway } from '#work/answer/editable.ts';
 import { afterCut } from '#work/answer/afterCut.ts';
 import { keepSetting } from '#work/shelf/evidence.ts';
 import { WhatNext } from './WhatNext.tsx';

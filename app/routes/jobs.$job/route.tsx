@@ -3,7 +3,7 @@ import Button from '@mui/material/Button';
 import { redirect, useSearchParams, type ShouldRevalidateFunctionArgs } from 'react-router';
 import type { CutterModel } from '#core/controls/index.ts';
 import { markCellId, marksBeside } from '#core/coupon/index.ts';
-import { layFilm, tooLarge } from '#core/job/index.ts';
+import { placeOnRoll, tooLarge } from '#core/job/index.ts';
 import { shapes } from '#core/place/index.ts';
 import { isStencil } from '#core/press/index.ts';
 import { remindersFor, tipsFor, waysOf } from '#work/jobs/beside.ts';
@@ -125,7 +125,7 @@ export async function loader(args: Route.LoaderArgs) {
           leftUm: p.leftUm,
           colour: p.vinyl.colour?.name,
           // Beside what was cut of it before, where there is room.
-          besideUm: layFilm(p.widthUm, areas.get(p.id) ?? [], l.film!).x,
+          besideUm: placeOnRoll(p.widthUm, areas.get(p.id) ?? [], l.film!).x,
         })),
     };
   };

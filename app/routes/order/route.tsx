@@ -1,6 +1,6 @@
 import type { Access } from '#work/people/permissions.ts';
 import Button from '@mui/material/Button';
-import { mergeAsSteward, unmergeAsSteward } from '#work/shelf/kin.ts';
+import { mergeAsSteward, unmergeAsSteward } from '#work/shelf/mergedVinyls.ts';
 import { orderOf, settleReport, judgeBatch } from '#work/shelf/social.ts';
 import { words } from '../../messages/index.ts';
 import { actions, enter } from '../../server/enter.server.ts';

@@ -1,5 +1,5 @@
 import Button from '@mui/material/Button';
-import type { Thing } from '#work/answer/things.ts';
+import type { Thing } from '#work/answer/editable.ts';
 import { words } from '../../messages/index.ts';
 import type { FormAnswer } from '../../server/enter.server.ts';
 import { Field, SelectField } from '../../ui/base/Field.tsx';

@@ -2,7 +2,7 @@ import { againWhenChanged } from '../../ui/base/againWhenChanged.ts';
 import type { Access } from '#work/people/permissions.ts';
 import { seenOf } from '#work/base/seen.ts';
 import { Link } from 'react-router';
-import { correct, remove, setAway, thingOf, type Place, type Thing } from '#work/answer/things.ts';
+import { correct, remove, setAway, thingOf, type Place, type Thing } from '#work/answer/editable.ts';
 import { words } from '../../messages/index.ts';
 import { actions, enter, over } from '../../server/enter.server.ts';
 import { FormNotice } from '../../ui/base/Field.tsx';

@@ -1,7 +1,7 @@
 import type { Access } from '#work/people/permissions.ts';
 import { Link } from 'react-router';
 import { coloursOf } from '#work/vinyls/catalogue.ts';
-import { awayThings } from '#work/answer/things.ts';
+import { awayThings } from '#work/answer/editable.ts';
 import { addPiece, stockOf } from '#work/vinyls/stock.ts';
 import { vinylOf } from '#work/vinyls/vinyls.ts';
 import { words } from '../../messages/index.ts';

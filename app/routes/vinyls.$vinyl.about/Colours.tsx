@@ -1,5 +1,5 @@
 import type { FormAnswer } from '../../server/enter.server.ts';
-import type { AwayThing } from '#work/answer/things.ts';
+import type { AwayThing } from '#work/answer/editable.ts';
 import type { CatalogueView } from '#work/vinyls/catalogue.ts';
 import MenuItem from '@mui/material/MenuItem';
 import Button from '@mui/material/Button';

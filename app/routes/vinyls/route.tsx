@@ -1,7 +1,7 @@
 import type { Access } from '#work/people/permissions.ts';
 import { Link } from 'react-router';
 import { countAsked } from '#work/people/limits.ts';
-import { awayThings } from '#work/answer/things.ts';
+import { awayThings } from '#work/answer/editable.ts';
 import { listVinyls } from '#work/answer/list.ts';
 import { words } from '../../messages/index.ts';
 import { addressOf, visitorsBench, enter } from '../../server/enter.server.ts';

@@ -2,7 +2,7 @@ import type { Access } from '#work/people/permissions.ts';
 import { useState } from 'react';
 import { ownTypesOf } from '#work/vinyls/types.ts';
 import { changeBlade } from '#work/answer/newBlade.ts';
-import { awayThings } from '#work/answer/things.ts';
+import { awayThings } from '#work/answer/editable.ts';
 import { addBlade, mountBlade } from '#work/workshop/blades.ts';
 import { addMat, layMat, washMat } from '#work/workshop/mats.ts';
 import { addPress } from '#work/workshop/presses.ts';

@@ -15,7 +15,7 @@ import { Cautions } from './Cautions.tsx';
 import { Others } from './Others.tsx';
 import { closedFor, closing } from './openedEarly.ts';
 import { RunFace } from './RunFace.tsx';
-import { turnOf, type Turned } from './turnOf.ts';
+import { pressRunView, type PressRunView } from './pressRunView.ts';
 import { useLive } from './useLive.ts';
 import { useRun } from './useRun.ts';
 
@@ -35,7 +35,7 @@ export function PressRun({ job, work }: { job: Job; work: Work }) {
   const agreed = job.pressPlan.verdict !== 'refused' || work.sheet.agreed.length > 0;
   const say = useSaying(job, work);
   const live = useLive(job.pressPlan.source?.name);
-  const turned = turnOf(job, run, unit, agreed, work.sheet.plate?.shows, live);
+  const turned = pressRunView(job, run, unit, agreed, work.sheet.plate?.shows, live);
   const last = useRef(0);
   const act = () => {
     // A pedal that bounces is one tap.
@@ -94,7 +94,7 @@ function RunButtons({
   onWrong,
   jobId,
 }: {
-  turned: Turned;
+  turned: PressRunView;
   act: () => void;
   say: Say;
   onWrong: (wrong: { step: QueueStep; seen: Symptom | 'ask' }) => void;
@@ -151,7 +151,7 @@ function RunButtons({
 
 /** Says what hands did. A device that sends the same twice changes nothing: the sheet follows from what was said. */
 function useSaying(job: Job, work: Work) {
-  return (turned: Turned) => {
+  return (turned: PressRunView) => {
     const { step } = turned;
     const sheet = work.sheet.steps.find((s) => s.id === step?.id);
     if (!step || !sheet) return;

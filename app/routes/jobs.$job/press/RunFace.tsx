@@ -7,13 +7,23 @@ import { useLengthUnit, useNumberStyle } from '../../../ui/people/usePerson.ts';
 import { saySource } from '../../../ui/vinyls/sayPress.ts';
 import { saidOf } from '../saidOf.ts';
 import type { Job } from '../useSheet.ts';
-import type { Turned } from './turnOf.ts';
+import type { PressRunView } from './pressRunView.ts';
 import type { Live } from './useLive.ts';
 import type { Run } from './useRun.ts';
 import { heatInBoth } from '#core/units/index.ts';
 
 /** The left half: a ring that closes while something runs, else the piece with what lies on it and what is laid now. */
-export function RunFace({ job, run, turned, live }: { job: Job; run: Run; turned: Turned; live: Live | undefined }) {
+export function RunFace({
+  job,
+  run,
+  turned,
+  live,
+}: {
+  job: Job;
+  run: Run;
+  turned: PressRunView;
+  live: Live | undefined;
+}) {
   const t = words.jobSheet.pressing;
   const { step } = turned;
   const plan = step && job.press[step.press];

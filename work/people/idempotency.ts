@@ -5,7 +5,7 @@ import { Stale } from '#work/base/errors.ts';
 import { becomeGuest, openSession } from './people.ts';
 import type { Person } from './person.ts';
 import { quotas } from '#work/base/quotas.ts';
-import { inTurn } from '#work/base/turns.ts';
+import { inTurn } from '#work/base/fairLimiter.ts';
 
 export type Done = {
   /** Where to go on. */

@@ -20,9 +20,13 @@ const apart = (a: FilmArea, b: FilmArea) =>
  *
  * @param width of the roll or sheet, µm
  * @param taken areas that are gone already
- * @example layFilm(300, [{ x: 0, y: 0, width: 100, height: 80 }], { width: 120, height: 60 }) // { x: 100, y: 0, width: 120, height: 60 }
+ * @example placeOnRoll(300, [{ x: 0, y: 0, width: 100, height: 80 }], { width: 120, height: 60 }) // { x: 100, y: 0, width: 120, height: 60 }
  */
-export function layFilm(width: number, taken: readonly FilmArea[], film: { width: number; height: number }): FilmArea {
+export function placeOnRoll(
+  width: number,
+  taken: readonly FilmArea[],
+  film: { width: number; height: number },
+): FilmArea {
   const near = taken.toSorted((a, b) => b.y + b.height - (a.y + a.height)).slice(0, LOOKED_AT);
   // What lies before all that is looked at counts as full.
   const floor = near.length < taken.length ? Math.min(...near.map((a) => a.y)) : 0;

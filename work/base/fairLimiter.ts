@@ -23,7 +23,7 @@ const FULL = 'Much is being done just now. Try again in a moment; nothing was lo
  * Turns for something that only so many may do at one moment: each asker has a share, and each kind where that is said. Next is, among those
  * who have room, whoever has used least lately, and of these who waits longest. A queue that is full says so at once.
  */
-export class Turns {
+export class FairLimiter {
   private readonly limits: Limits;
   private readonly spent: (name: string) => number;
   private readonly running = new Map<string, number>();
@@ -121,7 +121,7 @@ export class Turns {
   }
 }
 
-const writes = new Turns(quotas.writes);
+const writes = new FairLimiter(quotas.writes);
 
 /** Lets a transaction through when it is its turn: so many at one moment that pages always find a connection. @throws Busy */
 export const inTurn = <T>(work: () => Promise<T>): Promise<T> => writes.take(asker(), work);

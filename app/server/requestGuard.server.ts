@@ -11,7 +11,7 @@ import { countBytes, countDrawingAtDoor, countUpload, countWrite } from '#work/p
 import { isNearlyFull } from '#work/base/health.ts';
 import { log } from '#work/base/log.ts';
 import { quotas } from '#work/base/quotas.ts';
-import { openDoors } from './doors.server.ts';
+import { openDoors } from './errorResponses.server.ts';
 import { addressIn, checkSettings, hostIn, isOurs, isSecure, site } from './site.server.ts';
 
 /** A request that is refused before anything looks into it. */

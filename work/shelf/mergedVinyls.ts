@@ -31,7 +31,7 @@ export async function mergeVinyls(person: Person, aliasId: string, intoId: strin
     if (root !== entry.id) throw new Invalid({ form: 'This entry was merged into another before. Part them first.' });
     await store.insertAlias(q, entry.id, target, person.id);
   });
-  await readKinAgain(into.id);
+  await rereadMerged(into.id);
   return into.id;
 }
 
@@ -87,13 +87,13 @@ export async function unmergeAsSteward(person: Person, form: FormData): Promise<
 async function part(id: string, by: string | null): Promise<string | undefined> {
   const before = await store.rootOf(db(), id);
   if (!(await store.deleteAlias(db(), id, by))) return undefined;
-  await readKinAgain(id);
-  await readKinAgain(before);
+  await rereadMerged(id);
+  await rereadMerged(before);
   return before;
 }
 
 /** Reads again what rests on any entry of a vinyl: everybody's own readings, and what cards say to others. */
-export async function readKinAgain(vinylId: string): Promise<void> {
+export async function rereadMerged(vinylId: string): Promise<void> {
   const root = await store.rootOf(db(), vinylId);
   for (const r of await readingStore.readingsOfKin(db(), root)) await refreshReadings(r.person_id, root, r.cutter_id);
   for (const c of await cardStore.cardsOfKin(db(), root)) await refreshShared(root, c.model_key, c.wanted);

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { pressQueue, type QueueStep } from '#core/job/index.ts';
 import { BEHIND } from './useLive.ts';
-import { turnOf } from './turnOf.ts';
+import { pressRunView } from './pressRunView.ts';
 import type { Job } from '../useSheet.ts';
 import type { Run } from './useRun.ts';
 
@@ -68,7 +68,7 @@ const plate = { id: 'b', name: 'Big plate', words: false, shows: 'C', off: -4_00
 
 describe('the heat', () => {
   const heat = (of: Fake, shown?: 'C' | 'F') =>
-    turnOf(jobOf(of), runOf([stepOf()], undefined), 'F', true, shown, undefined);
+    pressRunView(jobOf(of), runOf([stepOf()], undefined), 'F', true, shown, undefined);
 
   it('where no press is known both scales are asked for', () => {
     const turned = heat({});
@@ -95,7 +95,7 @@ describe('the heat', () => {
       stepOf({ id: 'press/2', press: 1, heat: 130_000, ready: true }),
     ];
     const job = jobOf({ presses: [press(), press({ heat: 130_000, change: { seconds: 240 } })] });
-    const turned = turnOf(job, runOf(steps, 152_000), 'C', true, 'C', undefined);
+    const turned = pressRunView(job, runOf(steps, 152_000), 'C', true, 'C', undefined);
     expect(turned.title).toBe('Change the heat to 130\u00a0°C.');
     expect(turned.lines[0]).toMatch(/stands at 152 °C.*about 4 min/);
   });
@@ -103,7 +103,7 @@ describe('the heat', () => {
 
 describe('a piece', () => {
   const at = (step: Partial<QueueStep>, of: Fake = {}, now = NOW, live?: number) =>
-    turnOf(
+    pressRunView(
       jobOf(of),
       runOf([stepOf(step)], 152_000, now),
       'C',
@@ -154,13 +154,13 @@ describe('a piece', () => {
 
 describe('before and after', () => {
   it('a stack that does not hold is pressed only by a yes, with what would help', () => {
-    const turned = turnOf(jobOf({ verdict: 'refused' }), runOf([stepOf()], undefined), 'C', false, undefined);
+    const turned = pressRunView(jobOf({ verdict: 'refused' }), runOf([stepOf()], undefined), 'C', false, undefined);
     expect(turned).toMatchObject({ does: 'agree', lines: ['Puff under plain.', 'Swap them.'] });
   });
   it('nothing to press yet, and all pressed, lead back to the sheet', () => {
-    const elsewhere = turnOf(jobOf(), runOf([stepOf({ ready: false })], undefined), 'C', true, undefined);
+    const elsewhere = pressRunView(jobOf(), runOf([stepOf({ ready: false })], undefined), 'C', true, undefined);
     expect(elsewhere).toMatchObject({ does: undefined, title: 'Nothing to press yet.' });
-    const done = turnOf(jobOf(), runOf([stepOf({ open: false })], undefined), 'C', true, undefined);
+    const done = pressRunView(jobOf(), runOf([stepOf({ open: false })], undefined), 'C', true, undefined);
     expect(done).toMatchObject({ does: undefined, title: 'All pressed.' });
   });
 });

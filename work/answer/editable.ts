@@ -1,14 +1,14 @@
 import { z } from 'zod';
 import { usableWidth } from '#core/controls/index.ts';
 import { db } from '#store/base/db.ts';
-import * as store from '#store/answer/things.ts';
-import type { RestKind, ThingKind } from '#store/answer/things.ts';
+import * as store from '#store/answer/editable.ts';
+import type { RestKind, ThingKind } from '#store/answer/editable.ts';
 import { coloursOf, colourIn, myVinyls, vinylsByIds, type ColourRow } from '#store/vinyls/vinyls.ts';
 import { Invalid, NotFound } from '#work/base/errors.ts';
 import { optionalId, read } from '#work/base/forms.ts';
 import { couponOf } from '#work/coupons/coupons.ts';
 import { cutOf } from '#work/cuts/cuts.ts';
-import { needRoom, type Owned } from '#work/people/limits.ts';
+import { enforceQuota, type Owned } from '#work/people/limits.ts';
 import { byId } from '#work/people/owned.ts';
 import { can } from '#work/people/permissions.ts';
 import type { Person } from '#work/people/person.ts';
@@ -240,7 +240,7 @@ export async function setAway(person: Person, kindSaid: string, id: string, away
   if (row.away === away) return place;
   if (kind === 'colour' && away) await needOther(row.of!);
   const limit = limited[kind];
-  if (!away && limit) await needRoom(person, limit);
+  if (!away && limit) await enforceQuota(person, limit);
   await store.setAway(db(), kind, id, person.id, away);
   if (kind === 'coupon' || kind === 'cut') await readCutAgain(person, id);
   return place;

@@ -1,21 +1,21 @@
 import fc from 'fast-check';
 import { expect, test } from 'vitest';
-import { layFilm, usedLength, type FilmArea } from './layFilm.ts';
+import { placeOnRoll, usedLength, type FilmArea } from './placeOnRoll.ts';
 
 const mm = (n: number) => n * 1000;
 const film = fc.record({ width: fc.integer({ min: 5, max: 400 }), height: fc.integer({ min: 5, max: 400 }) });
 
 test('beside what was cut before where there is room, turned where that takes less, and on where there is none', () => {
-  const first = layFilm(mm(300), [], { width: mm(100), height: mm(80) });
+  const first = placeOnRoll(mm(300), [], { width: mm(100), height: mm(80) });
   expect(first).toEqual({ x: 0, y: 0, width: mm(100), height: mm(80) });
-  const second = layFilm(mm(300), [first], { width: mm(120), height: mm(60) });
+  const second = placeOnRoll(mm(300), [first], { width: mm(120), height: mm(60) });
   expect(second).toEqual({ x: mm(100), y: 0, width: mm(120), height: mm(60) });
   expect(usedLength([first, second])).toBe(mm(80));
   // 80 mm of width are left: what is 150 wide and 70 high fits there turned, and makes the used length 150; lying it would be 60 + 70.
-  const third = layFilm(mm(300), [first, second], { width: mm(150), height: mm(70) });
+  const third = placeOnRoll(mm(300), [first, second], { width: mm(150), height: mm(70) });
   expect(usedLength([first, second, third])).toBe(mm(130));
   // Wider than the roll either way: its whole width.
-  expect(layFilm(mm(300), [first], { width: mm(400), height: mm(350) })).toEqual({
+  expect(placeOnRoll(mm(300), [first], { width: mm(400), height: mm(350) })).toEqual({
     x: 0,
     y: mm(80),
     width: mm(300),
@@ -28,7 +28,7 @@ test('nothing overlaps, nothing leaves the roll, and a place that was given back
     fc.property(fc.array(film, { minLength: 1, maxLength: 25 }), fc.nat(), (films, back) => {
       const width = 300;
       const taken: FilmArea[] = [];
-      for (const f of films) taken.push(layFilm(width, taken, f));
+      for (const f of films) taken.push(placeOnRoll(width, taken, f));
       for (const [i, a] of taken.entries()) {
         expect(a.x >= 0 && a.y >= 0 && a.x + a.width <= width).toBe(true);
         for (const b of taken.slice(i + 1))
@@ -38,7 +38,7 @@ test('nothing overlaps, nothing leaves the roll, and a place that was given back
       }
       const gone = taken[back % taken.length]!;
       const rest = taken.filter((a) => a !== gone);
-      const again = layFilm(width, rest, gone);
+      const again = placeOnRoll(width, rest, gone);
       expect(usedLength([...rest, again])).toBeLessThanOrEqual(usedLength(taken));
     }),
     { numRuns: 200 },
@@ -47,7 +47,8 @@ test('nothing overlaps, nothing leaves the roll, and a place that was given back
 
 test('a roll with a thousand pieces off it is laid in no time, behind the old ones', () => {
   const taken: FilmArea[] = [];
-  for (let i = 0; i < 1000; i++) taken.push(layFilm(300, taken.slice(-80), { width: 40 + (i % 7) * 20, height: 50 }));
-  const area = layFilm(300, taken, { width: 100, height: 50 });
+  for (let i = 0; i < 1000; i++)
+    taken.push(placeOnRoll(300, taken.slice(-80), { width: 40 + (i % 7) * 20, height: 50 }));
+  const area = placeOnRoll(300, taken, { width: 100, height: 50 });
   expect(usedLength([...taken, area]) - usedLength(taken)).toBeLessThanOrEqual(50);
 });

@@ -65,7 +65,7 @@ const leaveOut =
   'update cut set left_out_at = case when $3 then now() end where id = $1 and person_id = $2 and (left_out_at is null) = $3';
 
 /** Each kind of thing: where it stands, what rests on it, and how it is put away and taken from the world. */
-const things: Record<ThingKind, Thing> = {
+const editable: Record<ThingKind, Thing> = {
   vinyl: {
     from: `select v.person_id, v.visibility, btrim(v.brand || ' ' || v.name) as name, null::uuid as of, m.away_at is not null as away
        from vinyl v left join vinyl_mine m on m.vinyl_id = v.id and m.person_id = $2 where v.id = $1`,
@@ -211,7 +211,7 @@ const things: Record<ThingKind, Thing> = {
 
 /** A thing as a person has it, with what rests on it. */
 export const thingById = (q: Query, kind: ThingKind, id: string, personId: string) => {
-  const { from, rests } = things[kind];
+  const { from, rests } = editable[kind];
   const counts = Object.entries(rests).map(([what, where]) => `'${what}', nullif((select count(*) from ${where}), 0)`);
   // $2 is used by some kinds only; a parameter needs a type in all.
   return one<ThingRow>(
@@ -224,14 +224,14 @@ export const thingById = (q: Query, kind: ThingKind, id: string, personId: strin
 
 /** Puts a thing away, or takes it up again. */
 export const setAway = (q: Query, kind: ThingKind, id: string, personId: string, away: boolean) =>
-  q.query(things[kind].away, [id, personId, away]);
+  q.query(editable[kind].away, [id, personId, away]);
 
 /** Whether a thing of a kind can go for good at all. */
-export const canGo = (kind: ThingKind): boolean => things[kind].remove.length > 0;
+export const canGo = (kind: ThingKind): boolean => editable[kind].remove.length > 0;
 
 /** Takes a thing away for good, with what is only a part of it. The keys of what rests on it keep it there. */
 export async function removeThing(q: Query, kind: ThingKind, id: string): Promise<void> {
-  for (const statement of things[kind].remove) await q.query(statement, [id]);
+  for (const statement of editable[kind].remove) await q.query(statement, [id]);
 }
 
 /** What a person put away, latest last. */

@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest';
-import { awayColours, awayThings, correct, remove, setAway, thingOf } from '#work/answer/things.ts';
+import { awayColours, awayThings, correct, remove, setAway, thingOf } from '#work/answer/editable.ts';
 import { listVinyls } from '#work/answer/list.ts';
 import { NotFound } from '#work/base/errors.ts';
 import { couponOf, listCoupons, setCouponAside } from '#work/coupons/coupons.ts';

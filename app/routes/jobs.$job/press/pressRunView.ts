@@ -12,7 +12,7 @@ import type { Run } from './useRun.ts';
 import { heatInBoth, capitalise } from '#core/units/index.ts';
 
 /** What the run shows for its turn: a title, lines, the big button, and what that says. */
-export type Turned = {
+export type PressRunView = {
   does: 'agree' | 'heat' | 'close' | 'next' | 'open' | 'peel' | 'ask' | 'hand' | undefined;
   step: QueueStep | undefined;
   title: string;
@@ -50,18 +50,18 @@ function closedTitle(plan: Job['press'][number], part: number, over: boolean, wh
 }
 
 /** The turn in words. One sentence, one button; what else matters in a line or two. */
-export function turnOf(
+export function pressRunView(
   job: Job,
   run: Run,
   unit: 'C' | 'F',
   agreed: boolean,
   shown: 'C' | 'F' | undefined,
   live?: Live,
-): Turned {
+): PressRunView {
   const t = words.pressRun;
   const p = words.jobSheet.pressing;
   const { turn, now } = run;
-  const base: Turned = {
+  const base: PressRunView = {
     does: undefined,
     step: undefined,
     title: '',

@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest';
 import { Busy } from './errors.ts';
-import { Turns } from './turns.ts';
+import { FairLimiter } from './fairLimiter.ts';
 
 /** Work that ends when it is told to. */
 function held() {
@@ -20,7 +20,7 @@ const soon = () => new Promise((done) => setTimeout(done, 5));
 
 describe('turns', () => {
   test('one asker has a share; the next in line is the one who has room', async () => {
-    const turns = new Turns({ together: 2, each: 1, waiting: 10, waitingEach: 5, seconds: 10 });
+    const turns = new FairLimiter({ together: 2, each: 1, waiting: 10, waitingEach: 5, seconds: 10 });
     const { running, work, end } = held();
     const all = ['a1', 'a2', 'a3', 'b1'].map((n) => turns.take({ name: n[0]! }, work(n)));
     await soon();
@@ -40,7 +40,7 @@ describe('turns', () => {
     expect(await Promise.all([...all, c])).toEqual(['a1', 'a2', 'a3', 'b1', 'c1']);
   });
   test('a full queue, a full share of it, and a turn that does not come are told, as busy', async () => {
-    const turns = new Turns({ together: 1, each: 1, waiting: 2, waitingEach: 1, seconds: 0.05 });
+    const turns = new FairLimiter({ together: 1, each: 1, waiting: 2, waitingEach: 1, seconds: 0.05 });
     const { work, end } = held();
     const first = turns.take({ name: 'a' }, work('first'));
     const late = turns.take({ name: 'a' }, work('late'));
@@ -58,7 +58,7 @@ describe('turns', () => {
   });
   test('a kind has fewer turns than all; next is whoever has used least lately', async () => {
     const used: Record<string, number> = { a: 9, b: 1, c: 0 };
-    const turns = new Turns(
+    const turns = new FairLimiter(
       { together: 2, each: 1, kinds: { drawing: 1 }, waiting: 10, waitingEach: 5, seconds: 10 },
       (name) => used[name] ?? 0,
     );
@@ -83,7 +83,7 @@ describe('turns', () => {
     expect(await Promise.all([first, second, ...all])).toEqual(['x', 'y', 'z', 'a', 'b', 'c']);
   });
   test('who leaves waits no longer', async () => {
-    const turns = new Turns({ together: 1, each: 1, waiting: 5, waitingEach: 5, seconds: 10 });
+    const turns = new FairLimiter({ together: 1, each: 1, waiting: 5, waitingEach: 5, seconds: 10 });
     const { work, end } = held();
     const first = turns.take({ name: 'a' }, work('a'));
     const gone = new AbortController();
@@ -95,7 +95,7 @@ describe('turns', () => {
     expect(await first).toBe('a');
   });
   test('work that fails gives its turn back; work in the background waits as long as it takes', async () => {
-    const turns = new Turns({ together: 1, each: 1, waiting: 1, waitingEach: 1, seconds: 0.05 });
+    const turns = new FairLimiter({ together: 1, each: 1, waiting: 1, waitingEach: 1, seconds: 0.05 });
     await expect(turns.take({ name: 'a' }, () => Promise.reject(new Error('no')))).rejects.toThrow('no');
     const { work, end } = held();
     const first = turns.take({ name: 'a' }, work('first'));
