@@ -1,7 +1,6 @@
 export { normalBetween, normalCdf, normalDensity, normalQuantile } from './normal.ts';
 export { seededRandom, seedFromText, type Random } from './random.ts';
 export { maximise } from './maximise.ts';
-export { ordinalRegression } from './ordinalRegression.ts';
 export { median, quantile } from './quantile.ts';
 export { wilson } from './wilson.ts';
 export { isotonic } from './isotonic.ts';
@@ -9,5 +8,4 @@ export { theilSen } from './theilSen.ts';
 export { monotoneCubic } from './monotoneCubic.ts';
 export { quickNormalCdf } from './quickNormalCdf.ts';
 export { gaussHermite } from './gaussHermite.ts';
-export { ordinalMixed } from './ordinalMixed.ts';
 export { checked, SHARE, type Range } from './options.ts';

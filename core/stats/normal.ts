@@ -82,14 +82,11 @@ export function normalCdf(z: number): number {
   return z > 0 ? 1 - tail : tail;
 }
 
-/** F(high) − F(low) of a symmetric distribution without cancellation in either tail; 0 when high ≤ low. */
-export function symmetricBetween(cdf: (z: number) => number, low: number, high: number): number {
-  if (high <= low) return 0;
-  return low > 0 ? cdf(-low) - cdf(-high) : cdf(high) - cdf(low);
-}
-
 /** Φ(high) − Φ(low) without cancellation in either tail; 0 when high ≤ low. */
-export const normalBetween = (low: number, high: number): number => symmetricBetween(normalCdf, low, high);
+export function normalBetween(low: number, high: number): number {
+  if (high <= low) return 0;
+  return low > 0 ? normalCdf(-low) - normalCdf(-high) : normalCdf(high) - normalCdf(low);
+}
 
 function horner(coefficients: readonly number[], x: number): number {
   let sum = 0;

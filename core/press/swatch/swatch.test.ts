@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { ordinalRegression, seededRandom } from '../../stats/index.ts';
+import { seededRandom } from '../../stats/index.ts';
 import { planSwatch } from './planSwatch.ts';
 import { readPlaces } from './readPlaces.ts';
 import { gridOf, readSwatch } from './readSwatch.ts';
@@ -27,19 +27,6 @@ describe('the two faces of a swatch against R', () => {
     'bond' | 'harm',
     { y: SwatchGrade[]; coefficients: number[]; standardErrors: number[]; thresholds: number[]; logLikelihood: number }
   >;
-  it.each(['bond', 'harm'] as const)('%s: heat and log time as MASS::polr fits them (swatch.R)', (which) => {
-    const want = made[which];
-    const X = made.heat.map((h, i) => [made.time[i]!, h]);
-    const fit = ordinalRegression(
-      X,
-      want.y,
-      want.y.map(() => 1),
-      { link: 'probit' },
-    );
-    fit.coefficients.forEach((c, i) => expect(Math.abs(c - want.coefficients[i]!)).toBeLessThan(2e-3));
-    fit.thresholds.forEach((t, i) => expect(Math.abs(t - want.thresholds[i]!)).toBeLessThan(2e-3));
-    expect(fit.logLikelihood).toBeCloseTo(want.logLikelihood, 3);
-  });
   it('what thirty cells say lies near what R makes of all four hundred', () => {
     const seen = made.heat.slice(0, 30).map((h, i): SwatchSeen => ({
       heat: 150_000 + h * 10_000,
