@@ -6,7 +6,7 @@ import { shippedModels } from '#core/controls/index.ts';
 import { causesTable, statementsTable } from '#core/job/index.ts';
 import { packBodySchema, sealPack } from '#core/pack/index.ts';
 import { milliCelsiusToFahrenheit } from '#core/units/index.ts';
-import { behaviourTable } from '#core/vinyls/index.ts';
+import { behaviourTable } from './behaviourTable.ts';
 import { verbs } from './verbs.ts';
 
 // Writes docs/schemas: the JSON Schema and a worked example of every verb. With --check it only compares.

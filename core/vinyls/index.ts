@@ -2,7 +2,6 @@ export { whatFollows } from './whatFollows.ts';
 export { cutMirrored, vinylTypeKeys, vinylTypes, wantedOfType, type VinylTypeKey } from './types.ts';
 export {
   behaviourOf,
-  behaviourTable,
   fullPress,
   fullWays,
   otherPresses,
